@@ -1,0 +1,55 @@
+//! What every drive takes and gives.
+
+use glam::Vec2;
+
+use crate::intent::Intent;
+
+/// What a mover carries from one tick to the next: velocity, and a heading for drives that steer.
+#[derive(Debug, Clone, Copy, PartialEq, Default)]
+pub struct Momentum {
+    /// Units per second.
+    pub velocity: Vec2,
+    /// Radians; 0 points toward +x, growing toward +y. Drives that do not steer leave it as it is.
+    pub heading: f32,
+}
+
+impl From<Vec2> for Momentum {
+    /// A velocity with heading 0, for drives that do not steer.
+    fn from(velocity: Vec2) -> Self {
+        Self { velocity, heading: 0.0 }
+    }
+}
+
+/// What a drive returns for one tick.
+#[derive(Debug, Clone, Copy, PartialEq, Default)]
+#[must_use]
+pub struct Motion {
+    /// How far the mover wants to go in this tick, in units.
+    pub displacement: Vec2,
+    /// Velocity at the end of the tick, in units per second.
+    pub velocity: Vec2,
+    /// Heading at the end of the tick, in radians (see [`Momentum::heading`]).
+    pub heading: f32,
+}
+
+impl Motion {
+    /// What the next tick starts from.
+    #[must_use]
+    pub const fn momentum(&self) -> Momentum {
+        Momentum { velocity: self.velocity, heading: self.heading }
+    }
+}
+
+/// A rule by which velocity follows intent.
+pub trait Drive {
+    /// Advances by `dt` seconds under one intent.
+    ///
+    /// Takes a plain velocity or a [`Momentum`]. A `dt` that is zero, negative or not finite moves
+    /// nothing. Never panics.
+    fn advance(&self, from: impl Into<Momentum>, intent: Intent, dt: f32) -> Motion;
+}
+
+/// A `dt` as drives take it: seconds above zero, or zero.
+pub(crate) fn seconds(dt: f32) -> f32 {
+    if dt.is_finite() && dt > 0.0 { dt } else { 0.0 }
+}

@@ -1,0 +1,25 @@
+//! Which way y grows.
+//!
+//! Screens count y downwards, mathematics upwards. Only what has an "up" in its meaning asks:
+//! keys, tile rows and names of sides. Everything else works on plain numbers.
+
+/// The direction in which y grows.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
+pub enum YAxis {
+    /// Larger y is lower on the screen: the default.
+    #[default]
+    Down,
+    /// Larger y is higher on the screen.
+    Up,
+}
+
+impl YAxis {
+    /// The sign of one step down the screen: `1.0` for [`YAxis::Down`], `-1.0` for [`YAxis::Up`].
+    #[must_use]
+    pub const fn downward(self) -> f32 {
+        match self {
+            Self::Down => 1.0,
+            Self::Up => -1.0,
+        }
+    }
+}

@@ -1,0 +1,64 @@
+//! The intent itself: a vector no longer than 1.
+
+use glam::Vec2;
+
+/// What the player asks for: a direction and a strength from 0 (nothing) to 1 (all of it).
+///
+/// The length never exceeds 1, whatever it was made from, so that no drive can be made faster
+/// by a diagonal or by two devices at once.
+///
+/// ```
+/// use ambulant::intent::Intent;
+/// use glam::vec2;
+///
+/// assert_eq!(Intent::new(vec2(3.0, -4.0)).vector(), vec2(0.6, -0.8));
+/// assert_eq!(Intent::new(vec2(0.5, 0.0)).strength(), 0.5);
+/// assert!(Intent::new(vec2(f32::NAN, 1.0)).is_none());
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq, Default)]
+pub struct Intent(Vec2);
+
+impl Intent {
+    /// Nothing is asked for.
+    pub const NONE: Self = Self(Vec2::ZERO);
+
+    /// Takes a vector as it is up to length 1 and shortens a longer one to length 1.
+    ///
+    /// A vector with a part that is not a number or not finite asks for nothing, since its
+    /// direction is not known.
+    #[must_use]
+    pub fn new(wanted: Vec2) -> Self {
+        if !wanted.is_finite() {
+            return Self::NONE;
+        }
+        if wanted.length_squared() <= 1.0 {
+            return Self(wanted);
+        }
+        // Scaled first, so that the square of a huge part does not overflow.
+        let scaled = wanted / wanted.abs().max_element();
+        Self(scaled / scaled.length())
+    }
+
+    /// A vector whose length is known to be at most 1, up to rounding.
+    pub(crate) const fn from_bounded(vector: Vec2) -> Self {
+        Self(vector)
+    }
+
+    /// The wanted direction times the strength; length 0 to 1.
+    #[must_use]
+    pub const fn vector(self) -> Vec2 {
+        self.0
+    }
+
+    /// The strength, 0 to 1.
+    #[must_use]
+    pub fn strength(self) -> f32 {
+        self.0.length()
+    }
+
+    /// True when nothing is asked for.
+    #[must_use]
+    pub fn is_none(self) -> bool {
+        self.0 == Vec2::ZERO
+    }
+}

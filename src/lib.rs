@@ -1,0 +1,64 @@
+//! Top-down, grid-based and arcade movement for games: exact at any tick rate, plain values in and
+//! out.
+//!
+//! A game keeps its own state and calls Ambulant each tick. The path is always the same, and each
+//! part of it can be used alone:
+//!
+//! ```
+//! use ambulant::prelude::*;
+//! use ambulant::travel::slide;
+//!
+//! // keys -> intent: what the player wants, never longer than 1
+//! let keys = HeldKeys { right: true, down: true, ..HeldKeys::NONE };
+//! let intent = keys.intent(YAxis::Down);
+//!
+//! // intent + velocity + time -> motion: how velocity answers
+//! let gait = Gait::new(60.0, 400.0, 500.0)?; // units/s, units/s², units/s²
+//! let motion = gait.advance(Vec2::ZERO, intent, 1.0 / 60.0);
+//!
+//! // motion + terrain -> passage: what the world allows
+//! let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
+//! let map = TileGrid::from_rows(&["...", ".#.", "..."], &legend)?.with_tile_size(16.0)?;
+//! let feet = Footprint::boxed(10.0, 8.0)?;
+//! let passage = slide(&map, &feet, vec2(8.0, 8.0), motion);
+//! assert!(passage.contacts.is_empty());
+//!
+//! // The walker puts the last two together and divides a tick at each touch.
+//! let mut gardener = Walker::new(vec2(8.0, 8.0), feet, gait);
+//! for _ in 0..120 {
+//!     let passage = gardener.tick(intent, 1.0 / 60.0, &map);
+//!     assert_eq!(passage.position, gardener.position);
+//! }
+//! # Ok::<(), Box<dyn std::error::Error>>(())
+//! ```
+//!
+//! # Conventions
+//!
+//! - **Units**: world units of your choice (pixels, metres, tiles), seconds, radians.
+//! - **y** grows downwards unless a [`YAxis`](intent::YAxis) says otherwise. Only keys, tile rows
+//!   and names of sides ask; all else is plain numbers.
+//! - **Angles**: 0 points toward +x and angles grow toward +y: clockwise on a screen whose y grows
+//!   downwards.
+//! - **Time steps**: any `dt` above zero, even or uneven. One that is zero, negative or not finite
+//!   moves nothing.
+//! - **Edges**: touching is not overlapping, and regions hold their lower edges only. A mover that
+//!   touches a wall and moves along it or away meets nothing. What counts as touching is
+//!   [`touch_tolerance`].
+//! - **Determinism**: the same input gives the same bits: no clock, no randomness, no hashing, no
+//!   platform mathematics.
+//! - **Errors**: constructors check and return errors that name field, value and remedy; calls made
+//!   every tick do not fail and do not panic.
+
+pub mod drive;
+mod error;
+pub mod intent;
+pub mod pose;
+pub mod prelude;
+pub mod shape;
+pub mod terrain;
+mod tolerance;
+pub mod travel;
+pub mod walker;
+
+pub use error::InvalidNumber;
+pub use tolerance::touch_tolerance;

@@ -1,0 +1,102 @@
+//! The eight ways to face.
+
+use core::f32::consts::FRAC_PI_8;
+use core::fmt;
+
+use glam::Vec2;
+
+use crate::intent::YAxis;
+
+/// One of eight ways to face, as the player sees the screen.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub enum Facing {
+    /// Toward larger x.
+    Right,
+    /// Toward larger x and down the screen.
+    DownRight,
+    /// Down the screen.
+    Down,
+    /// Toward smaller x and down the screen.
+    DownLeft,
+    /// Toward smaller x.
+    Left,
+    /// Toward smaller x and up the screen.
+    UpLeft,
+    /// Up the screen.
+    Up,
+    /// Toward larger x and up the screen.
+    UpRight,
+}
+
+impl Facing {
+    /// All eight, from [`Facing::Right`] turning down first.
+    pub const ALL: [Self; 8] = [
+        Self::Right,
+        Self::DownRight,
+        Self::Down,
+        Self::DownLeft,
+        Self::Left,
+        Self::UpLeft,
+        Self::Up,
+        Self::UpRight,
+    ];
+
+    /// The nearest of the eight ways to a direction of any length; `None` for a zero vector and for
+    /// one that is not finite. On a border between two, the straight one is taken.
+    ///
+    /// ```
+    /// use ambulant::intent::YAxis;
+    /// use ambulant::pose::Facing;
+    /// use glam::{Vec2, vec2};
+    ///
+    /// assert_eq!(Facing::toward(vec2(2.0, 0.1), YAxis::Down), Some(Facing::Right));
+    /// assert_eq!(Facing::toward(vec2(1.0, 1.0), YAxis::Up), Some(Facing::UpRight));
+    /// assert_eq!(Facing::toward(Vec2::ZERO, YAxis::Down), None);
+    /// ```
+    #[must_use]
+    pub fn toward(direction: Vec2, y_axis: YAxis) -> Option<Self> {
+        if !direction.is_finite() || direction == Vec2::ZERO {
+            return None;
+        }
+        let (x, y) = (direction.x, direction.y * y_axis.downward());
+        // A straight way takes the 22.5 degrees on each side of it, whatever the sign.
+        let border = libm::tanf(FRAC_PI_8);
+        let column = if x.abs() <= y.abs() * border { 0 } else { sign(x) };
+        let row = if y.abs() <= x.abs() * border { 0 } else { sign(y) };
+        Some(match (column, row) {
+            (1, 0) => Self::Right,
+            (1, 1) => Self::DownRight,
+            (0, 1) => Self::Down,
+            (-1, 1) => Self::DownLeft,
+            (-1, 0) => Self::Left,
+            (-1, -1) => Self::UpLeft,
+            (0, -1) => Self::Up,
+            _ => Self::UpRight,
+        })
+    }
+
+    /// Its name in words: `"right"`, `"down-right"` and so on.
+    #[must_use]
+    pub const fn name(self) -> &'static str {
+        match self {
+            Self::Right => "right",
+            Self::DownRight => "down-right",
+            Self::Down => "down",
+            Self::DownLeft => "down-left",
+            Self::Left => "left",
+            Self::UpLeft => "up-left",
+            Self::Up => "up",
+            Self::UpRight => "up-right",
+        }
+    }
+}
+
+impl fmt::Display for Facing {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        f.write_str(self.name())
+    }
+}
+
+fn sign(value: f32) -> i8 {
+    if value > 0.0 { 1 } else { -1 }
+}

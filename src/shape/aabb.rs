@@ -1,0 +1,56 @@
+//! An axis-aligned box, as plain geometry.
+//!
+//! One edge rule for all of it: a box holds its lower edges and not its upper ones, and boxes that
+//! only touch do not overlap.
+
+use glam::Vec2;
+
+/// An axis-aligned box between two corners, in world units.
+#[derive(Debug, Clone, Copy, PartialEq, Default)]
+pub struct Aabb {
+    /// The corner with the smaller coordinates.
+    pub min: Vec2,
+    /// The corner with the larger coordinates.
+    pub max: Vec2,
+}
+
+impl Aabb {
+    /// The box that has these two points as opposite corners, in any order.
+    #[must_use]
+    pub fn from_corners(a: Vec2, b: Vec2) -> Self {
+        Self { min: a.min(b), max: a.max(b) }
+    }
+
+    /// Width and height.
+    #[must_use]
+    pub fn size(&self) -> Vec2 {
+        self.max - self.min
+    }
+
+    /// The middle.
+    #[must_use]
+    pub fn center(&self) -> Vec2 {
+        (self.min + self.max) * 0.5
+    }
+
+    /// Whether a point lies inside; the lower edges count, the upper ones do not.
+    ///
+    /// ```
+    /// use ambulant::shape::Aabb;
+    /// use glam::vec2;
+    ///
+    /// let bed = Aabb::from_corners(vec2(0.0, 0.0), vec2(2.0, 1.0));
+    /// assert!(bed.contains(vec2(0.0, 0.5)));
+    /// assert!(!bed.contains(vec2(2.0, 0.5)));
+    /// ```
+    #[must_use]
+    pub fn contains(&self, point: Vec2) -> bool {
+        point.cmpge(self.min).all() && point.cmplt(self.max).all()
+    }
+
+    /// Whether two boxes share an area; boxes that only touch do not.
+    #[must_use]
+    pub fn overlaps(&self, other: &Self) -> bool {
+        self.min.cmplt(other.max).all() && other.min.cmplt(self.max).all()
+    }
+}

@@ -1,0 +1,100 @@
+//! The shape that a mover occupies on the ground.
+//!
+//! It may be smaller than the mover's picture and need not be centred on the position: the anchor
+//! says where in the box the position lies, and an offset shifts the box from there.
+
+use glam::{DVec2, Vec2};
+
+use super::Aabb;
+use crate::error::{InvalidNumber, above_zero, finite};
+
+/// Where in its box a mover's position lies.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
+pub enum Anchor {
+    /// The position is the middle of the box.
+    #[default]
+    Center,
+    /// The position is the corner with the smaller coordinates: top left where y grows downwards.
+    TopLeft,
+}
+
+/// An axis-aligned box carried by a mover.
+///
+/// ```
+/// use ambulant::shape::{Anchor, Footprint};
+/// use glam::{Vec2, vec2};
+///
+/// // A picture of 16 x 24 drawn from its top left corner; only the feet touch the ground.
+/// let feet = Footprint::boxed(12.0, 8.0)?.with_anchor(Anchor::TopLeft).with_offset(vec2(2.0, 16.0))?;
+/// assert_eq!(feet.at(Vec2::ZERO).min, vec2(2.0, 16.0));
+/// assert_eq!(feet.at(Vec2::ZERO).max, vec2(14.0, 24.0));
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Footprint {
+    size: Vec2,
+    anchor: Anchor,
+    offset: Vec2,
+}
+
+impl Footprint {
+    /// A box of this width and height, in units, anchored at its middle.
+    ///
+    /// # Errors
+    /// Both must be finite and above 0.
+    pub fn boxed(width: f32, height: f32) -> Result<Self, InvalidNumber> {
+        let wanted = "a finite number above 0 (units)";
+        let size = Vec2::new(above_zero("width", width, wanted)?, above_zero("height", height, wanted)?);
+        Ok(Self { size, anchor: Anchor::Center, offset: Vec2::ZERO })
+    }
+
+    /// The same box with another anchor.
+    #[must_use]
+    pub const fn with_anchor(mut self, anchor: Anchor) -> Self {
+        self.anchor = anchor;
+        self
+    }
+
+    /// The same box shifted from the position, in units.
+    ///
+    /// # Errors
+    /// Both parts must be finite.
+    pub fn with_offset(mut self, offset: Vec2) -> Result<Self, InvalidNumber> {
+        let wanted = "a finite number (units)";
+        self.offset = Vec2::new(finite("offset.x", offset.x, wanted)?, finite("offset.y", offset.y, wanted)?);
+        Ok(self)
+    }
+
+    /// Width and height, in units.
+    #[must_use]
+    pub const fn size(&self) -> Vec2 {
+        self.size
+    }
+
+    /// The ground covered at a position.
+    #[must_use]
+    pub fn at(&self, position: Vec2) -> Aabb {
+        let (min, max) = self.edges(position);
+        Aabb { min: min.as_vec2(), max: max.as_vec2() }
+    }
+
+    /// The same box, wider by this much on each side.
+    pub(crate) fn grown(&self, by: f32) -> Self {
+        let offset = match self.anchor {
+            Anchor::Center => self.offset,
+            Anchor::TopLeft => self.offset - Vec2::splat(by),
+        };
+        Self { size: self.size + Vec2::splat(2.0 * by), offset, ..*self }
+    }
+
+    /// The lower and upper edges at a position, without rounding.
+    pub(crate) fn edges(&self, position: Vec2) -> (DVec2, DVec2) {
+        let size = self.size.as_dvec2();
+        let start = match self.anchor {
+            Anchor::Center => size * -0.5,
+            Anchor::TopLeft => DVec2::ZERO,
+        };
+        let min = position.as_dvec2() + self.offset.as_dvec2() + start;
+        (min, min + size)
+    }
+}

@@ -1,0 +1,284 @@
+//! A box carried through a tile grid, border by border.
+//!
+//! The box covers a range of columns and a range of rows. Its leading edges reach the next column
+//! or row at known fractions of the way; these events are taken in order, and at each one only the
+//! tiles newly entered are looked at. So a wall of flush tiles has no seams: a tile is entered
+//! through its open side or not at all. The leading range is kept as whole numbers and never
+//! recomputed, so that no rounding lets a box slip between two events; the trailing range is
+//! shrunk by the touch tolerance, so that what only touches is not in the way.
+//!
+//! Two events at one instant mean a corner met exactly: the larger part of the motion goes first
+//! and so goes on, and at exactly 45 degrees the motion along x does.
+
+use glam::{DVec2, IVec2, Vec2};
+
+use super::grid::{Beyond, TileGrid};
+use super::hit::{Hit, Side, Terrain, Wall};
+use crate::shape::Footprint;
+use crate::tolerance::touch_tolerance;
+
+/// Tile numbers beyond this are as good as infinite; far inside what `i64` and `f64` hold exactly.
+const FAR: f64 = 1e12;
+
+impl Terrain for TileGrid {
+    fn sweep(&self, footprint: &Footprint, from: Vec2, displacement: Vec2) -> Option<Hit> {
+        let mut x = self.track(0, footprint, from, displacement);
+        let mut y = self.track(1, footprint, from, displacement);
+        let x_first_on_tie = displacement.x.abs() >= displacement.y.abs();
+        loop {
+            let (at_x, at_y) = (x.next_event(), y.next_event());
+            if at_x.min(at_y) > 1.0 || (at_x.is_infinite() && at_y.is_infinite()) {
+                return None;
+            }
+            let x_is_next = if at_x == at_y { x_first_on_tie } else { at_x < at_y };
+            let (ahead, aside, at) = if x_is_next { (&mut x, &y, at_x) } else { (&mut y, &x, at_y) };
+            let line = ahead.lead + ahead.step;
+            if let Some(along) = self.most_covered(x_is_next, line, aside, at) {
+                let entry = Entry { across_x: x_is_next, at, line, along };
+                return Some(self.hit(from, &x, &y, &entry));
+            }
+            ahead.lead = line;
+        }
+    }
+
+    fn support(&self, footprint: &Footprint, from: Vec2, displacement: Vec2, normal: Vec2) -> f32 {
+        let across_x = normal.x != 0.0;
+        let (across, along) = if across_x { (0, 1) } else { (1, 0) };
+        let wall = self.track(across, footprint, from, -normal);
+        if wall.gap().abs() > wall.tolerance {
+            return 0.0;
+        }
+        let line = wall.lead + wall.step;
+        let along = self.track(along, footprint, from, displacement);
+        let mut at = 0.0;
+        loop {
+            let (first, last) = along.span(at);
+            let forward = along.step >= 0;
+            let Some(holding) = self.last_blocked(across_x, line, first, last, forward) else {
+                return fraction(at);
+            };
+            let next = along.leaves(holding);
+            if next > 1.0 {
+                return 1.0;
+            }
+            // A tile that was left within rounding of now must not hold the loop.
+            at = next.max(at);
+            if along.span(at) == (first, last) {
+                return fraction(at);
+            }
+        }
+    }
+
+    fn overlaps(&self, footprint: &Footprint, at: Vec2) -> bool {
+        let (columns, rows) =
+            (self.track(0, footprint, at, Vec2::ZERO), self.track(1, footprint, at, Vec2::ZERO));
+        let (first, last) = columns.covered(0.0);
+        let (top, bottom) = rows.covered(0.0);
+        self.clipped(0, first, last)
+            .any(|column| self.last_blocked(true, column, top, bottom, true).is_some())
+    }
+}
+
+/// A wall that a box is about to enter.
+#[derive(Debug, Clone, Copy)]
+struct Entry {
+    /// Whether a column is entered, not a row.
+    across_x: bool,
+    /// The fraction of the way.
+    at: f64,
+    /// The column or row entered.
+    line: i64,
+    /// The tile's place in it.
+    along: i64,
+}
+
+/// One axis of a box on its way through the grid, in distances from the map's corner.
+#[derive(Debug, Clone, Copy)]
+struct Track {
+    low: f64,
+    high: f64,
+    delta: f64,
+    tile: f64,
+    tolerance: f64,
+    /// The direction in which tiles are entered: 1, -1, or 0 when there is no motion.
+    step: i64,
+    /// The furthest tile entered so far, on the leading side.
+    lead: i64,
+    /// Tiles outside of 0..count need no visit when the outside is free.
+    count: i64,
+    endless: bool,
+}
+
+impl Track {
+    /// The fraction at which the next tile is entered; infinite when there is none to enter.
+    fn next_event(&self) -> f64 {
+        if self.step == 0 || (!self.endless && self.is_past_the_map()) {
+            return f64::INFINITY;
+        }
+        (self.gap() / self.delta.abs()).max(0.0)
+    }
+
+    /// The free distance from the leading edge at the start to the next tile.
+    fn gap(&self) -> f64 {
+        if self.step > 0 { self.border() - self.high } else { self.low - self.border() }
+    }
+
+    /// The border of the next tile that the leading edge reaches.
+    fn border(&self) -> f64 {
+        let number = if self.step > 0 { self.lead + 1 } else { self.lead };
+        number as f64 * self.tile
+    }
+
+    fn is_past_the_map(&self) -> bool {
+        let next = self.lead + self.step;
+        if self.step > 0 { next >= self.count } else { next < 0 }
+    }
+
+    /// First and last tile covered at a fraction of the way, by place alone.
+    fn span(&self, at: f64) -> (i64, i64) {
+        let moved = self.delta * at;
+        let first = floor((self.low + moved + self.tolerance) / self.tile);
+        let last = -floor(-(self.high + moved - self.tolerance) / self.tile) - 1;
+        (first, last.max(first))
+    }
+
+    /// First and last tile covered at a fraction of the way: as entered on the leading side, by
+    /// place on the trailing one.
+    fn covered(&self, at: f64) -> (i64, i64) {
+        let (first, last) = self.span(at);
+        match self.step {
+            0 => (first, last),
+            1 => (first.min(self.lead), self.lead),
+            _ => (self.lead, last.max(self.lead)),
+        }
+    }
+
+    /// The fraction at which the trailing edge leaves a tile behind.
+    fn leaves(&self, tile: i64) -> f64 {
+        let way = match self.step {
+            0 => return f64::INFINITY,
+            1 => (tile + 1) as f64 * self.tile - self.low,
+            _ => self.high - tile as f64 * self.tile,
+        };
+        way / self.delta.abs()
+    }
+
+    /// How much of a tile the box covers at a fraction of the way, in units.
+    fn share(&self, tile: i64, at: f64) -> f64 {
+        let moved = self.delta * at;
+        let (start, end) = (tile as f64 * self.tile, (tile + 1) as f64 * self.tile);
+        (self.high + moved).min(end) - (self.low + moved).max(start)
+    }
+}
+
+impl TileGrid {
+    fn track(&self, axis: usize, footprint: &Footprint, from: Vec2, displacement: Vec2) -> Track {
+        let (min, max) = footprint.edges(from);
+        let (a, b) = (self.to_local(min), self.to_local(max));
+        let (low, high) = (a.min(b)[axis], a.max(b)[axis]);
+        let delta = self.turned(displacement.as_dvec2())[axis];
+        let tile = f64::from(self.tile_size());
+        let extent = min.abs().max(max.abs())[axis];
+        let tolerance = touch_tolerance(extent);
+        let count = i64::from(self.size()[axis]);
+        let endless = self.beyond() == Beyond::Blocks;
+        let step = if delta > 0.0 {
+            1
+        } else if delta < 0.0 {
+            -1
+        } else {
+            0
+        };
+        let mut track = Track { low, high, delta, tile, tolerance, step, lead: 0, count, endless };
+        let (first, last) = track.span(0.0);
+        track.lead = if step < 0 { first } else { last };
+        if !endless {
+            // From outside, straight to the map's edge: what lies between is free.
+            track.lead = if step < 0 { track.lead.min(count) } else { track.lead.max(-1) };
+        }
+        track
+    }
+
+    fn hit(&self, from: Vec2, x: &Track, y: &Track, entry: &Entry) -> Hit {
+        let Entry { across_x, at, line, along } = *entry;
+        let (ahead, aside) = if across_x { (x, y) } else { (y, x) };
+        let ordered = |ahead: f64, aside: f64| {
+            if across_x { DVec2::new(ahead, aside) } else { DVec2::new(aside, ahead) }
+        };
+        // Against the wall to the last bit on one axis, along the way on the other.
+        let slid = aside.delta * at;
+        let moved = self.turned(ordered(ahead.gap() * ahead.step as f64, slid));
+
+        let start = (aside.low + slid).max(along as f64 * aside.tile);
+        let end = (aside.high + slid).min((along + 1) as f64 * aside.tile);
+        let point = self.to_world(ordered(ahead.border(), (start + end) * 0.5));
+
+        let (side, normal) = match (across_x, ahead.step > 0) {
+            (true, true) => (Side::Left, DVec2::NEG_X),
+            (true, false) => (Side::Right, DVec2::X),
+            (false, true) => (Side::Top, DVec2::NEG_Y),
+            (false, false) => (Side::Bottom, DVec2::Y),
+        };
+        let (column, row) = if across_x { (line, along) } else { (along, line) };
+        Hit {
+            fraction: fraction(at),
+            position: (from.as_dvec2() + moved).as_vec2(),
+            point: point.as_vec2(),
+            // Adding zero turns a negative zero into a plain one.
+            normal: self.turned(normal).as_vec2() + Vec2::ZERO,
+            side,
+            wall: Wall::Tile(IVec2::new(narrow(column), narrow(row))),
+        }
+    }
+
+    /// Of the blocking tiles newly entered, the one that the box covers most; of equals, the one
+    /// further along the motion on the other axis, or nearer to the map's corner where there is none.
+    fn most_covered(&self, across_x: bool, line: i64, aside: &Track, at: f64) -> Option<i64> {
+        let (first, last) = aside.covered(at);
+        let mut best: Option<(i64, f64)> = None;
+        for along in self.clipped(usize::from(across_x), first, last) {
+            if self.blocks_at(across_x, line, along) {
+                let share = aside.share(along, at);
+                if best.is_none_or(|(_, most)| share > most || (share == most && aside.step > 0)) {
+                    best = Some((along, share));
+                }
+            }
+        }
+        best.map(|(along, _)| along)
+    }
+
+    /// The blocking tile of a row or column that lies furthest forward within a range.
+    fn last_blocked(&self, across_x: bool, line: i64, first: i64, last: i64, forward: bool) -> Option<i64> {
+        let mut range = self.clipped(usize::from(across_x), first, last);
+        let blocks = |along: &i64| self.blocks_at(across_x, line, *along);
+        if forward { range.rev().find(blocks) } else { range.find(blocks) }
+    }
+
+    fn blocks_at(&self, across_x: bool, line: i64, along: i64) -> bool {
+        let (column, row) = if across_x { (line, along) } else { (along, line) };
+        self.blocks(IVec2::new(narrow(column), narrow(row)))
+    }
+
+    /// A range of columns (axis 0) or rows (axis 1), cut to the map and one tile of its outside.
+    fn clipped(&self, axis: usize, first: i64, last: i64) -> core::ops::RangeInclusive<i64> {
+        let count = i64::from(self.size()[axis]);
+        first.clamp(-1, count)..=last.clamp(-1, count)
+    }
+}
+
+/// The whole number at or below; `as` cuts toward zero and saturates, which is what `FAR` is for.
+#[expect(clippy::cast_possible_truncation, reason = "cut to a range that i64 holds exactly")]
+fn floor(value: f64) -> i64 {
+    let value = value.clamp(-FAR, FAR);
+    let cut = value as i64;
+    cut - i64::from(cut as f64 > value)
+}
+
+#[expect(clippy::cast_possible_truncation, reason = "a fraction of the way, 0 to 1, rounded")]
+fn fraction(at: f64) -> f32 {
+    at.clamp(0.0, 1.0) as f32
+}
+
+fn narrow(tile: i64) -> i32 {
+    i32::try_from(tile).unwrap_or(if tile < 0 { i32::MIN } else { i32::MAX })
+}

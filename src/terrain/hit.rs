@@ -1,0 +1,73 @@
+//! The question that travel asks of anything that can block, and its answer.
+
+use core::fmt;
+
+use glam::{IVec2, Vec2};
+
+use crate::shape::Footprint;
+
+/// Which wall was met.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[non_exhaustive]
+pub enum Wall {
+    /// A tile, by column and row; it may lie outside the map where the outside blocks.
+    Tile(IVec2),
+}
+
+/// A side of a wall, as the player sees it: [`Side::Top`] is the upper one on the screen.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub enum Side {
+    /// The side that faces toward smaller x.
+    Left,
+    /// The side that faces toward larger x.
+    Right,
+    /// The side that faces up the screen.
+    Top,
+    /// The side that faces down the screen.
+    Bottom,
+}
+
+impl fmt::Display for Side {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        f.write_str(match self {
+            Self::Left => "left",
+            Self::Right => "right",
+            Self::Top => "top",
+            Self::Bottom => "bottom",
+        })
+    }
+}
+
+/// The first touch of a footprint carried along a displacement.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Hit {
+    /// How much of the displacement was free, 0 to 1.
+    pub fraction: f32,
+    /// The mover's position at the touch: exactly against the wall, rounded once.
+    pub position: Vec2,
+    /// Where the touch is: the middle of the part of the wall that the footprint lies against.
+    pub point: Vec2,
+    /// The unit normal, from the wall toward the mover.
+    pub normal: Vec2,
+    /// The side of the wall that was met.
+    pub side: Side,
+    /// What was met.
+    pub wall: Wall,
+}
+
+/// Anything that can block a footprint.
+///
+/// The rules that travel relies on: touching is not overlapping; touching and moving along or away
+/// is no hit; touching and moving in is a hit at fraction 0; a wall that the footprint overlaps at
+/// the start does not hold it back.
+pub trait Terrain {
+    /// The first wall that a footprint would enter on its way from `from` along `displacement`.
+    fn sweep(&self, footprint: &Footprint, from: Vec2, displacement: Vec2) -> Option<Hit>;
+
+    /// For a footprint that touches a wall with this normal: the fraction of a displacement along
+    /// the wall, 0 to 1, for which it goes on touching that wall or one flush with it.
+    fn support(&self, footprint: &Footprint, from: Vec2, displacement: Vec2, normal: Vec2) -> f32;
+
+    /// Whether a footprint at a position overlaps a wall by more than the touch tolerance.
+    fn overlaps(&self, footprint: &Footprint, at: Vec2) -> bool;
+}

@@ -1,0 +1,124 @@
+//! What came of a displacement: the end, the velocity left, the contacts.
+//!
+//! Contacts live in the passage itself, up to [`MAX_CONTACTS`], so that a tick allocates nothing.
+
+use core::fmt;
+
+use glam::Vec2;
+
+use crate::terrain::{Hit, Side, Wall};
+
+/// The most contacts that one passage records; the rest of the way is still resolved.
+pub const MAX_CONTACTS: usize = 8;
+
+/// One wall met in one tick.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Contact {
+    /// What was met.
+    pub wall: Wall,
+    /// The side of the wall that was met.
+    pub side: Side,
+    /// The unit normal, from the wall toward the mover.
+    pub normal: Vec2,
+    /// Where the touch is.
+    pub point: Vec2,
+    /// The mover's position at the touch.
+    pub position: Vec2,
+    /// When in the tick, 0 to 1; 0 for a wall that was pressed on from the start.
+    pub fraction: f32,
+    /// The mover's velocity just before, in units/s.
+    pub before: Vec2,
+    /// The velocity that the wall left it, in units/s.
+    pub kept: Vec2,
+}
+
+impl Contact {
+    /// A contact from a hit, with the velocity that goes into the wall taken away.
+    pub(crate) fn stopping(hit: &Hit, fraction: f32, before: Vec2) -> Self {
+        let kept = without_inward(before, hit.normal);
+        let Hit { wall, side, normal, point, position, .. } = *hit;
+        Self { wall, side, normal, point, position, fraction, before, kept }
+    }
+
+    /// The velocity that the wall took away, in units/s.
+    #[must_use]
+    pub fn taken(&self) -> Vec2 {
+        self.before - self.kept
+    }
+}
+
+impl fmt::Display for Contact {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        let Wall::Tile(tile) = self.wall;
+        let (kept, taken) = (self.kept, self.taken());
+        write!(
+            f,
+            "tile {},{} met on its {} at {:.3} of the tick, ",
+            tile.x, tile.y, self.side, self.fraction
+        )?;
+        write!(f, "took ({:.2}, {:.2}) and left ({:.2}, {:.2}) units/s", taken.x, taken.y, kept.x, kept.y)
+    }
+}
+
+/// The contacts of one passage, in order of time.
+#[derive(Debug, Clone, Copy, PartialEq, Default)]
+pub struct Contacts {
+    slots: [Option<Contact>; MAX_CONTACTS],
+    met: usize,
+}
+
+impl Contacts {
+    /// Adds a contact, or only counts it when there is no room.
+    pub(crate) fn push(&mut self, contact: Contact) {
+        if let Some(slot) = self.slots.get_mut(self.met) {
+            *slot = Some(contact);
+        }
+        self.met += 1;
+    }
+
+    /// The recorded contacts, in order of time.
+    pub fn iter(&self) -> impl Iterator<Item = &Contact> {
+        self.slots.iter().flatten()
+    }
+
+    /// How many contacts there were, recorded or not.
+    #[must_use]
+    pub const fn len(&self) -> usize {
+        self.met
+    }
+
+    /// Whether nothing was met.
+    #[must_use]
+    pub const fn is_empty(&self) -> bool {
+        self.met == 0
+    }
+
+    /// Whether there were more contacts than are recorded.
+    #[must_use]
+    pub const fn is_cut_short(&self) -> bool {
+        self.met > MAX_CONTACTS
+    }
+}
+
+/// What came of moving through terrain for one tick.
+#[derive(Debug, Clone, Copy, PartialEq, Default)]
+#[must_use]
+pub struct Passage {
+    /// Where the mover ended.
+    pub position: Vec2,
+    /// The velocity that is left, in units/s.
+    pub velocity: Vec2,
+    /// Every wall met, in order of time.
+    pub contacts: Contacts,
+}
+
+/// A vector without the part that points into a wall; what points along or away stays as it is.
+pub(crate) fn without_inward(vector: Vec2, normal: Vec2) -> Vec2 {
+    let inward = vector.dot(normal);
+    if inward >= 0.0 {
+        return vector;
+    }
+    let kept = vector - normal * inward;
+    // On an axis the result must be a plain zero, not what rounding leaves.
+    Vec2::select(normal.abs().cmpeq(Vec2::ONE), Vec2::ZERO, kept)
+}

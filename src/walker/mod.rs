@@ -1,0 +1,11 @@
+//! A mover in one plain struct: intent, time and terrain go in once a tick, a passage comes out.
+//!
+//! The walker is the one room that holds both drive and terrain. It divides a tick where the path
+//! meets a wall and where a wall it presses on ends, takes away the part of velocity and wish that
+//! points into the wall, and drives on from there.
+
+mod division;
+mod held;
+mod walk;
+
+pub use walk::Walker;

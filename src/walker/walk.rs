@@ -1,0 +1,213 @@
+//! The walker: a position, a velocity, a footprint and a drive carried through terrain.
+
+use glam::Vec2;
+
+use super::division::{bow, instant, is_reached, is_straight};
+use super::held::Held;
+use crate::drive::{Drive, Momentum, Motion, seconds};
+use crate::intent::Intent;
+use crate::shape::Footprint;
+use crate::terrain::{Hit, Terrain};
+use crate::travel::{Contact, Passage, slide};
+
+/// Into how many pieces a tick is cut at most to follow a curved path along walls.
+const FINEST: f32 = 1.0 / 256.0;
+
+/// How often a chord is swept again on the way to one touch.
+const MOST_SWEEPS: usize = 8;
+
+/// After so many pieces the rest of a tick is slid along its chord.
+const MOST_PIECES: usize = 1024;
+
+/// A mover that walks through terrain, one call a tick.
+///
+/// ```
+/// use ambulant::prelude::*;
+///
+/// let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
+/// let map = TileGrid::from_rows(&["....", "...#", "...#", "...#", "...#"], &legend)?;
+/// let mut gardener =
+///     Walker::new(vec2(0.5, 0.5), Footprint::boxed(0.5, 0.5)?, Gait::new(3.0, 20.0, 30.0)?);
+///
+/// let keys = HeldKeys { right: true, down: true, ..HeldKeys::NONE };
+/// for _ in 0..90 {
+///     let passage = gardener.tick(keys.intent(YAxis::Down), 1.0 / 60.0, &map);
+///     for contact in passage.contacts.iter() {
+///         assert_eq!(contact.normal, vec2(-1.0, 0.0)); // stopped on one axis...
+///     }
+/// }
+/// assert_eq!(gardener.position.x, 2.75);
+/// assert!(gardener.position.y > 3.0); // ...and walking on along the other
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Walker<D> {
+    /// Where it is, in world units.
+    pub position: Vec2,
+    /// Its velocity, in units/s.
+    pub velocity: Vec2,
+    /// Its heading in radians, for drives that steer: 0 toward +x, growing toward +y.
+    pub heading: f32,
+    /// The ground it covers.
+    pub footprint: Footprint,
+    /// The rule by which it moves.
+    pub drive: D,
+    /// What rounding the position left over, added to the next tick: without it, many short ticks
+    /// would drift away from few long ones.
+    pub residue: Vec2,
+}
+
+impl<D: Drive> Walker<D> {
+    /// A walker at rest.
+    #[must_use]
+    pub const fn new(position: Vec2, footprint: Footprint, drive: D) -> Self {
+        Self { position, velocity: Vec2::ZERO, heading: 0.0, footprint, drive, residue: Vec2::ZERO }
+    }
+
+    /// Advances by one tick of `dt` seconds: drives, and slides along the walls it meets.
+    ///
+    /// Pressing into a wall takes nothing from the acceleration along it. A `dt` that is zero,
+    /// negative or not finite moves nothing.
+    pub fn tick(&mut self, intent: Intent, dt: f32, terrain: &impl Terrain) -> Passage {
+        let dt = seconds(dt);
+        let mut left = dt;
+        let mut held = Held::default();
+        let mut passage = Passage::default();
+        for _ in 0..MOST_PIECES {
+            if left <= 0.0 {
+                break;
+            }
+            let piece = self.next_piece(intent, left, dt * FINEST, &held, terrain);
+            left -= piece.lasts;
+            self.velocity = piece.motion.velocity;
+            self.heading = piece.motion.heading;
+            match piece.end {
+                End::Free => self.shift(piece.motion.displacement),
+                End::Lost(normal) => {
+                    self.shift(piece.motion.displacement);
+                    held.let_go(normal);
+                }
+                End::Touch(hit) => {
+                    let contact = Contact::stopping(&hit, 1.0 - left / dt, self.velocity);
+                    self.position = hit.position;
+                    self.residue = Vec2::select(hit.normal.cmpeq(Vec2::ZERO), self.residue, Vec2::ZERO);
+                    self.velocity = contact.kept;
+                    held.hold(hit.normal);
+                    passage.contacts.push(contact);
+                }
+            }
+        }
+        if left > 0.0 {
+            let motion = self.drive.advance(self.momentum(), intent, left);
+            let rest = slide(terrain, &self.footprint, self.position, motion);
+            (self.position, self.velocity, self.heading) = (rest.position, rest.velocity, motion.heading);
+            rest.contacts.iter().for_each(|contact| passage.contacts.push(*contact));
+        }
+        passage.position = self.position;
+        passage.velocity = self.velocity;
+        passage
+    }
+
+    /// Velocity and heading together.
+    #[must_use]
+    pub const fn momentum(&self) -> Momentum {
+        Momentum { velocity: self.velocity, heading: self.heading }
+    }
+
+    /// The longest stretch of the tick from here on in which nothing changes.
+    fn next_piece(
+        &self,
+        intent: Intent,
+        left: f32,
+        finest: f32,
+        held: &Held,
+        terrain: &impl Terrain,
+    ) -> Piece {
+        let wish = Intent::from_bounded(held.along(intent.vector()));
+        let from = Momentum { velocity: held.along(self.velocity), ..self.momentum() };
+        let at = |lasts: f32| self.drive.advance(from, wish, lasts);
+        let lasts = self.straight_time(left, finest, from, &at, terrain);
+        let mut piece = Piece { lasts, motion: at(lasts), end: End::Free };
+
+        for normal in held.iter().filter(|normal| intent.vector().dot(*normal) < 0.0) {
+            let whole = piece.motion.displacement;
+            let fraction = terrain.support(&self.footprint, self.position, whole, normal);
+            if fraction < 1.0 {
+                let course = whole.normalize_or_zero();
+                let target = -whole.length() * fraction;
+                let lasts = instant(piece.lasts, target, whole, |lasts| -at(lasts).displacement.dot(course));
+                piece = Piece { lasts, motion: at(lasts), end: End::Lost(normal) };
+            }
+        }
+        // The chord to the instant of a touch may meet another wall first, so it is swept again.
+        for _ in 0..MOST_SWEEPS {
+            let chord = piece.motion.displacement;
+            let Some(hit) = terrain.sweep(&self.footprint, self.position, chord) else {
+                return piece;
+            };
+            let target = (hit.position - self.position).dot(hit.normal).min(0.0);
+            let lasts = instant(piece.lasts, target, chord, |lasts| at(lasts).displacement.dot(hit.normal));
+            let touch = Piece { lasts, motion: at(lasts), end: End::Touch(hit) };
+            if is_reached(target, chord.dot(hit.normal), chord) || lasts == 0.0 {
+                return touch;
+            }
+            piece = Piece { end: End::Free, ..touch };
+        }
+        piece
+    }
+
+    /// How long from here the path may be taken as straight: all of it where no wall is near.
+    fn straight_time(
+        &self,
+        left: f32,
+        finest: f32,
+        from: Momentum,
+        at: &impl Fn(f32) -> Motion,
+        terrain: &impl Terrain,
+    ) -> f32 {
+        let mut lasts = left;
+        while lasts > finest {
+            let motion = at(lasts);
+            let bow = bow(from, &motion, lasts);
+            if is_straight(bow) {
+                break;
+            }
+            let wide = self.footprint.grown(bow);
+            let near = terrain.overlaps(&wide, self.position)
+                || terrain.sweep(&wide, self.position, motion.displacement).is_some();
+            if !near {
+                break;
+            }
+            lasts *= 0.5;
+        }
+        lasts
+    }
+
+    /// Moves through free space and keeps what rounding leaves over.
+    fn shift(&mut self, displacement: Vec2) {
+        // An axis without motion keeps its residue: a mover at rest must not creep.
+        let residue = Vec2::select(displacement.cmpeq(Vec2::ZERO), Vec2::ZERO, self.residue);
+        let exact = self.position.as_dvec2() + residue.as_dvec2() + displacement.as_dvec2();
+        self.position = exact.as_vec2();
+        let left_over = (exact - self.position.as_dvec2()).as_vec2();
+        self.residue = Vec2::select(displacement.cmpeq(Vec2::ZERO), self.residue, left_over);
+    }
+}
+
+/// A stretch of a tick and how it ends.
+#[derive(Debug, Clone, Copy)]
+struct Piece {
+    lasts: f32,
+    motion: Motion,
+    end: End,
+}
+
+#[derive(Debug, Clone, Copy)]
+enum End {
+    /// By itself.
+    Free,
+    /// The wall with this normal has ended.
+    Lost(Vec2),
+    /// A wall is touched.
+    Touch(Hit),
+}

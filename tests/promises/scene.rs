@@ -1,0 +1,59 @@
+//! Maps and an independent judge shared by the terrain tests.
+
+use ambulant::shape::Footprint;
+use ambulant::terrain::{Beyond, Legend, TileGrid, TileKind};
+use glam::{DVec2, IVec2, Vec2};
+use proptest::prelude::*;
+
+/// The legend of all test maps: `#` blocks, `.` does not.
+pub(crate) fn legend() -> Legend {
+    Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"))
+}
+
+/// A map of unit tiles around the world's origin.
+pub(crate) fn map(rows: &[impl AsRef<str>]) -> TileGrid {
+    let grid = TileGrid::from_rows(rows, &legend()).unwrap();
+    let corner = grid.size().as_vec2() * -0.5;
+    grid.with_origin(corner).unwrap()
+}
+
+/// Random maps of up to 12 by 12 tiles, about a quarter of them walls, with either outside.
+pub(crate) fn random_map() -> impl Strategy<Value = TileGrid> {
+    (2usize..12, 2usize..12, any::<bool>())
+        .prop_flat_map(|(columns, rows, free)| {
+            let row = prop::collection::vec(prop::bool::weighted(0.25), columns);
+            (prop::collection::vec(row, rows), Just(free))
+        })
+        .prop_map(|(rows, free)| {
+            let glyphs = |row: &Vec<bool>| row.iter().map(|wall| if *wall { '#' } else { '.' }).collect();
+            let rows: Vec<String> = rows.iter().map(glyphs).collect();
+            map(&rows).with_beyond(if free { Beyond::Free } else { Beyond::Blocks })
+        })
+}
+
+/// How deep a box that goes straight from one place to another reaches into any wall, by clipping
+/// the way against each tile in turn; zero when it stays clear.
+pub(crate) fn depth_on_the_way(grid: &TileGrid, footprint: &Footprint, from: Vec2, to: Vec2) -> f64 {
+    let half = footprint.size().as_dvec2() * 0.5;
+    let walls = (-1..=grid.size().y).flat_map(|y| (-1..=grid.size().x).map(move |x| IVec2::new(x, y)));
+    walls.filter(|tile| grid.blocks(*tile)).fold(0.0, |deepest: f64, tile| {
+        let area = grid.tile_area(tile);
+        let (low, high) = (area.min.as_dvec2() - half, area.max.as_dvec2() + half);
+        deepest.max(deepest_point(low, high, from.as_dvec2(), to.as_dvec2()))
+    })
+}
+
+/// The greatest depth inside a box of any point on a line, by ternary search: the depth
+/// is a minimum of four linear functions and so has a single peak.
+fn deepest_point(low: DVec2, high: DVec2, from: DVec2, to: DVec2) -> f64 {
+    let depth = |t: f64| {
+        let point = from.lerp(to, t);
+        (point - low).min(high - point).min_element()
+    };
+    let (mut start, mut end) = (0.0, 1.0);
+    for _ in 0..100 {
+        let third = (end - start) / 3.0;
+        if depth(start + third) < depth(end - third) { start += third } else { end -= third }
+    }
+    depth((start + end) * 0.5)
+}

@@ -1,0 +1,159 @@
+//! Walkers: the tick length does not show, no seam is felt, a corner is left the way it was entered.
+
+use crate::scene::{map, random_map};
+use ambulant::prelude::*;
+use ambulant::terrain::Terrain;
+use proptest::prelude::*;
+use rstest::rstest;
+
+fn gardener(at: Vec2, size: Vec2) -> Walker<Gait> {
+    Walker::new(at, Footprint::boxed(size.x, size.y).unwrap(), Gait::new(4.0, 30.0, 40.0).unwrap())
+}
+
+/// Plays wishes, each for a number of 30ths of a second, at a tick rate that 30 divides.
+fn play(
+    mut walker: Walker<Gait>,
+    wishes: &[(Vec2, u16)],
+    ticks_per_30th: u16,
+    grid: &TileGrid,
+) -> Walker<Gait> {
+    for (wish, thirtieths) in wishes {
+        for _ in 0..thirtieths * ticks_per_30th {
+            let dt = 1.0 / (30.0 * f32::from(ticks_per_30th));
+            let passage = walker.tick(Intent::new(*wish), dt, grid);
+            assert!(!grid.overlaps(&walker.footprint, walker.position), "{passage:?}");
+        }
+    }
+    walker
+}
+
+fn wish() -> impl Strategy<Value = Vec2> {
+    (-1i8..=1, -1i8..=1).prop_map(|(x, y)| vec2(f32::from(x), f32::from(y)))
+}
+
+/// How far the same wishes lead apart at 30 and at 240 ticks a second.
+fn spread(grid: &TileGrid, from: Walker<Gait>, wishes: &[(Vec2, u16)]) -> f32 {
+    let ends = [1, 2, 5, 8].map(|ticks| play(from, wishes, ticks, grid).position);
+    ends.iter().map(|end| end.distance(ends[0])).fold(0.0, f32::max)
+}
+
+#[rstest]
+#[case::slides_past_the_end_of_a_wall(&["......", "......", ".###..", "......", "......"], vec2(-2.5, -1.5), vec2(1.0, 1.0))]
+#[case::slides_over_a_gap_it_fits(&["......", "......", "##.###", "......", "......"], vec2(-2.5, -1.5), vec2(1.0, 1.0))]
+#[case::into_a_corner(&["......", "......", "...#..", "..##..", "......"], vec2(-2.5, -1.5), vec2(1.0, 1.0))]
+#[case::round_a_pillar(&["......", "..#...", "......", "..#...", "......"], vec2(-2.6, -1.1), vec2(1.0, 1.0))]
+fn walls_touched_and_left_end_the_same_at_any_tick_rate(
+    #[case] rows: &[&str],
+    #[case] from: Vec2,
+    #[case] toward: Vec2,
+) {
+    let wishes = [(toward, 31), (vec2(0.0, 0.0), 7), (vec2(-1.0, 1.0), 23), (vec2(-1.0, 0.0), 40)];
+    let apart = spread(&map(rows), gardener(from, vec2(0.6, 0.5)), &wishes);
+    assert!(apart < 0.002, "{apart} apart");
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { max_global_rejects: 100_000, ..ProptestConfig::default() })]
+
+    #[test]
+    fn the_open_floor_ends_the_same_at_any_tick_rate(
+        wishes in prop::collection::vec((wish(), 1u16..60), 1..8), x in -300.0f32..300.0,
+    ) {
+        let open = map(&["."]).with_beyond(ambulant::terrain::Beyond::Free);
+        let apart = spread(&open, gardener(vec2(x, 0.5), vec2(0.6, 0.5)), &wishes);
+        prop_assert!(apart < 0.001, "{apart} apart");
+    }
+
+    #[test]
+    fn random_maps_are_walked_without_overlap_and_turn_over_with_the_world(
+        grid in random_map(), place in (0.0f32..1.0, 0.0f32..1.0),
+        wishes in prop::collection::vec((wish(), 1u16..40), 1..8),
+    ) {
+        let from = grid.center_of(grid.tile_at(grid.area().min + grid.area().size() * vec2(place.0, place.1)));
+        let walker = gardener(from, vec2(0.6, 0.5));
+        prop_assume!(!grid.overlaps(&walker.footprint, from));
+        let end = play(walker, &wishes, 2, &grid);
+
+        let up = grid.clone().with_y_axis(YAxis::Up).with_origin(grid.area().min * vec2(1.0, -1.0)).unwrap();
+        let flip = |v: Vec2| vec2(v.x, -v.y);
+        let mirrored = Walker { position: flip(from), ..walker };
+        let wishes: Vec<_> = wishes.iter().map(|(wish, ticks)| (flip(*wish), *ticks)).collect();
+        prop_assert_eq!(flip(play(mirrored, &wishes, 2, &up).position), end.position);
+    }
+}
+
+/// A corridor of one free row (or column) between two long flush walls.
+fn corridor(along_x: bool) -> TileGrid {
+    let (wall, floor) = ("#".repeat(600), ".".repeat(600));
+    if along_x { map(&[&wall, &floor, &wall]) } else { map(&vec!["#.#"; 600]) }
+}
+
+#[rstest]
+fn a_wall_of_flush_tiles_is_one_wall(
+    #[values(true, false)] along_x: bool,
+    #[values(-1.0, 1.0)] way: f32,
+    #[values(-1.0, 0.0, 1.0)] press: f32,
+    #[values(0.3, 1.0)] width: f32,
+) {
+    let grid = corridor(along_x);
+    let turned = |along: f32, across: f32| if along_x { vec2(along, across) } else { vec2(across, along) };
+    let mut walker = gardener(turned(-299.0 * way, 0.0), turned(0.7, width));
+    for _ in 0..10_000 {
+        let passage = walker.tick(Intent::new(turned(way, press)), 1.0 / 60.0, &grid);
+        for contact in passage.contacts.iter() {
+            assert_eq!(contact.normal * turned(1.0, 0.0), Vec2::ZERO, "{contact}");
+        }
+        if walker.position.dot(turned(way, 0.0)) > 298.0 {
+            walker.position = turned(-299.0 * way, walker.position.dot(turned(0.0, 1.0)));
+        }
+    }
+}
+
+#[rstest]
+fn pressing_into_a_wall_takes_nothing_from_the_acceleration_along_it() {
+    let grid = corridor(true);
+    let diagonal = Intent::new(vec2(1.0, 1.0));
+    let mut pressed = gardener(vec2(0.0, 0.0), vec2(1.0, 1.0));
+    let mut free = pressed;
+    for _ in 0..5 {
+        let _ = pressed.tick(diagonal, 0.01, &grid);
+        let _ = free.tick(Intent::new(vec2(diagonal.vector().x, 0.0)), 0.01, &grid);
+    }
+    assert_eq!((pressed.position, pressed.velocity), (free.position, free.velocity));
+    assert!((pressed.velocity.x - 30.0 * 0.05).abs() < 1e-5, "{}", pressed.velocity);
+}
+
+#[rstest]
+fn a_corner_is_left_the_way_it_was_entered(
+    #[values(vec2(1.0, 1.0), vec2(-1.0, 1.0), vec2(1.0, -1.0), vec2(-1.0, -1.0))] into: Vec2,
+) {
+    let grid = map(&["....", "....", "....", "...."]);
+    let mut walker = gardener(Vec2::ZERO, vec2(0.5, 0.5));
+    for _ in 0..120 {
+        let _ = walker.tick(Intent::new(into), 1.0 / 60.0, &grid);
+    }
+    assert_eq!((walker.position, walker.velocity), (into * 1.75, Vec2::ZERO));
+    let passage = walker.tick(Intent::new(-into), 1.0 / 60.0, &grid);
+    assert!(passage.contacts.is_empty());
+    assert!((walker.position - into * 1.75).dot(-into) > 0.0);
+}
+
+#[rstest]
+fn a_corridor_as_wide_as_the_footprint_is_walked() {
+    let grid = map(&["#.#", "#.#", "#.#"]);
+    let mut walker = gardener(vec2(0.0, -1.0), vec2(1.0, 1.0));
+    for _ in 0..60 {
+        let _ = walker.tick(Intent::new(vec2(0.3, 1.0)), 1.0 / 60.0, &grid);
+    }
+    assert_eq!(walker.position, vec2(0.0, 1.0));
+}
+
+#[rstest]
+fn a_bad_time_or_wish_moves_nothing(#[values(0.0, -1.0, f32::NAN, f32::INFINITY)] dt: f32) {
+    let mut walker = gardener(vec2(0.0, -1.0), vec2(0.5, 0.5));
+    let before = walker;
+    let _ = walker.tick(Intent::new(Vec2::X), dt, &corridor(false));
+    assert_eq!(walker, before);
+    let _ = walker.tick(Intent::new(vec2(f32::NAN, 1.0)), 0.1, &corridor(false));
+    assert_eq!(walker, before);
+}
