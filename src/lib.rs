@@ -62,3 +62,8 @@ pub mod walker;
 
 pub use error::InvalidNumber;
 pub use tolerance::touch_tolerance;
+
+/// The programs in the README, compiled and run by the tests.
+#[cfg(doctest)]
+#[doc = include_str!("../README.md")]
+struct Readme;

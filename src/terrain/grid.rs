@@ -194,6 +194,12 @@ impl TileGrid {
         Some(IVec2::new(index % self.columns, index / self.columns))
     }
 
+    /// Every kind of tile that the legend named, in its order.
+    #[must_use]
+    pub fn kinds(&self) -> &[TileKind] {
+        &self.kinds
+    }
+
     /// What kind of tile this is, or `None` outside the map.
     #[must_use]
     pub fn kind(&self, tile: IVec2) -> Option<&TileKind> {

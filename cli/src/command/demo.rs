@@ -1,0 +1,78 @@
+//! `ambulant demo`: plays and draws every scenario that ships.
+
+use std::io::Write;
+use std::path::PathBuf;
+
+use anyhow::Context;
+use clap::Args;
+use comfy_table::presets::NOTHING;
+use comfy_table::{CellAlignment, Table};
+
+use super::{Failure, Outcome};
+use crate::output::Output;
+use crate::picture::{Form, run_sheet};
+use crate::scenario::Scenario;
+use crate::sim::play;
+
+/// The scenarios that ship: file name and text.
+const SHIPPED: [(&str, &str); 1] = [("gardener.toml", include_str!("../../../demo/gardener.toml"))];
+
+/// Play and draw every scenario that ships
+///
+/// Writes each scenario and its picture into a folder, and prints one line for each.
+#[derive(Debug, Args)]
+pub(super) struct Demo {
+    /// The folder to write to; it is made if it is missing
+    #[arg(long, value_name = "DIR", default_value = "glasshouse")]
+    out: PathBuf,
+}
+
+impl Demo {
+    pub(super) fn carry_out(self, out: &mut dyn Write) -> Result<Outcome, Failure> {
+        let folder = self.out.display();
+        std::fs::create_dir_all(&self.out).with_context(|| format!("cannot make the folder {folder}"))?;
+        let mut table = Table::new();
+        table.load_style(NOTHING);
+        table.set_header(["scenario", "actor", "walked", "top speed", "touches", "expected", "picture"]);
+        for column in 2..5 {
+            table
+                .column_mut(column)
+                .into_iter()
+                .for_each(|column| column.set_cell_alignment(CellAlignment::Right));
+        }
+        let mut outcome = Outcome::Fine;
+        for (name, text) in SHIPPED {
+            let scenario = Scenario::parse(name, text)?;
+            let picture = self.out.join(name).with_extension("png");
+            let mut copy = Output::open(&self.out.join(name))?;
+            let mut drawing = Output::open(&picture)?;
+            let recording = play(&scenario, scenario.tick_rate);
+            copy.write_all(text.as_bytes())?;
+            drawing.write_all(&Form::Png.encode(run_sheet(&scenario, &recording, name)?)?)?;
+            copy.finish()?;
+            drawing.finish()?;
+            if !recording.all_held() {
+                outcome = Outcome::NotHeld;
+            }
+            for (actor, tally) in recording.tallies.iter().enumerate() {
+                let row = |text: String| if actor == 0 { text } else { String::new() };
+                table.add_row([
+                    row(name.to_owned()),
+                    recording.actors[actor].clone(),
+                    format!("{:.1} units", tally.distance),
+                    format!("{:.1} units/s", tally.top_speed),
+                    recording.touches(actor).count().to_string(),
+                    row(recording.verdict_line()),
+                    row(picture.display().to_string()),
+                ]);
+            }
+        }
+        writeln!(out, "{}", table.trim_fmt())?;
+        writeln!(out, "\nThe pictures and the scenarios are in {folder}; change one and draw it again:")?;
+        let example = self.out.join(SHIPPED[0].0);
+        let drawn = example.with_extension("png");
+        writeln!(out, "  ambulant draw {} -o {}", example.display(), drawn.display())?;
+        out.flush()?;
+        Ok(outcome)
+    }
+}

@@ -1,0 +1,113 @@
+//! The commands: each takes its checked arguments and writes its results.
+
+mod demo;
+mod draw;
+mod run;
+
+use std::path::{Path, PathBuf};
+
+use clap::{Parser, Subcommand};
+
+use crate::scenario::{MAX_TICK_RATE, Problems, Scenario, check_length};
+
+/// Run, draw and check movement from files.
+#[derive(Debug, Parser)]
+#[command(name = "ambulant", version, max_term_width = 100)]
+pub(crate) struct Call {
+    #[command(subcommand)]
+    command: Command,
+}
+
+#[derive(Debug, Subcommand)]
+enum Command {
+    Run(run::Run),
+    Draw(draw::Draw),
+    Demo(demo::Demo),
+}
+
+/// How a call that was carried out ended.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum Outcome {
+    Fine,
+    /// Something that a scenario expects did not hold.
+    NotHeld,
+}
+
+/// Why a call could not be carried out.
+#[derive(Debug)]
+pub(crate) enum Failure {
+    /// A scenario is wrong.
+    Problems(Problems),
+    Other(anyhow::Error),
+}
+
+impl From<Problems> for Failure {
+    fn from(problems: Problems) -> Self {
+        Self::Problems(problems)
+    }
+}
+
+impl<E: Into<anyhow::Error>> From<E> for Failure {
+    fn from(error: E) -> Self {
+        Self::Other(error.into())
+    }
+}
+
+impl Call {
+    /// Does what was asked.
+    ///
+    /// # Errors
+    /// When the input or the call is wrong, or an output cannot be written.
+    pub(crate) fn carry_out(self) -> Result<Outcome, Failure> {
+        let out = &mut std::io::BufWriter::new(std::io::stdout().lock());
+        match self.command {
+            Command::Run(run) => run.carry_out(out),
+            Command::Draw(draw) => draw.carry_out(out),
+            Command::Demo(demo) => demo.carry_out(out),
+        }
+    }
+}
+
+/// The scenario and the tick rate that several commands take.
+#[derive(Debug, clap::Args)]
+struct Source {
+    /// The scenario to play (TOML)
+    file: PathBuf,
+
+    /// Ticks a second, instead of what the scenario says
+    #[arg(long, value_name = "HZ", value_parser = tick_rate)]
+    tick_rate: Option<f64>,
+}
+
+impl Source {
+    /// The checked scenario and its tick rate.
+    fn read(&self) -> Result<(Scenario, f64), Failure> {
+        let scenario = Scenario::read(&self.file)?;
+        let tick_rate = self.tick_rate.unwrap_or(scenario.tick_rate);
+        check_length(scenario.seconds, tick_rate, scenario.actors.len()).map_err(anyhow::Error::msg)?;
+        Ok((scenario, tick_rate))
+    }
+
+    fn name(&self) -> String {
+        self.file.display().to_string()
+    }
+}
+
+fn tick_rate(text: &str) -> Result<f64, String> {
+    let rate: f64 = text.parse().map_err(|_| "not a number; try 60".to_owned())?;
+    if rate > 0.0 && rate <= MAX_TICK_RATE {
+        return Ok(rate);
+    }
+    Err(format!("must be above 0 and at most {MAX_TICK_RATE}; try 60"))
+}
+
+/// Parses a path whose ending must be one that `form` knows.
+fn with_ending<T>(
+    form: fn(&Path) -> Option<T>,
+    endings: &'static str,
+) -> impl Fn(&str) -> Result<PathBuf, String> + Clone {
+    move |text| {
+        let path = PathBuf::from(text);
+        if form(&path).is_some() { Ok(path) } else { Err(format!("the name must end in {endings}")) }
+    }
+}

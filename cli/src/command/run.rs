@@ -1,0 +1,98 @@
+//! `ambulant run`: plays a scenario and tells what happened.
+
+use std::io::Write;
+use std::path::PathBuf;
+
+use clap::Args;
+
+use super::{Failure, Outcome, Source, with_ending};
+use crate::output::Output;
+use crate::record::{Form, Recording, document, write_rows};
+use crate::sim::play;
+
+/// Play a scenario and tell what happened
+///
+/// Tells in order of time who moved off, touched what on which side, and came to rest; then what
+/// each actor's run adds up to, and whether what the scenario expects held. Exit status 1 when an
+/// expectation did not hold, 2 when the scenario or the call is wrong.
+#[derive(Debug, Args)]
+pub(super) struct Run {
+    #[command(flatten)]
+    source: Source,
+
+    /// Write every tick to a file: CSV or JSON Lines, by its ending
+    #[arg(long, value_name = "OUT.csv|OUT.jsonl", value_parser = with_ending(Form::of, ".csv or .jsonl"))]
+    record: Option<PathBuf>,
+
+    /// Print one JSON document instead of words
+    #[arg(long)]
+    json: bool,
+}
+
+impl Run {
+    pub(super) fn carry_out(self, out: &mut dyn Write) -> Result<Outcome, Failure> {
+        let (scenario, tick_rate) = self.source.read()?;
+        let record = match self.record.as_deref().zip(self.record.as_deref().and_then(Form::of)) {
+            Some((path, form)) => Some((Output::open(path)?, form)),
+            None => None,
+        };
+        let recording = play(&scenario, tick_rate);
+        if let Some((mut file, form)) = record {
+            write_rows(&recording, form, &mut file)?;
+            file.finish()?;
+        }
+        if self.json {
+            serde_json::to_writer_pretty(&mut *out, &document(&recording, &self.source.name()))?;
+            writeln!(out)?;
+        } else {
+            tell(&recording, &self.source.name(), out)?;
+        }
+        out.flush()?;
+        Ok(if recording.all_held() { Outcome::Fine } else { Outcome::NotHeld })
+    }
+}
+
+/// The run in words.
+fn tell(recording: &Recording, file: &str, out: &mut dyn Write) -> std::io::Result<()> {
+    if !recording.title.is_empty() {
+        writeln!(out, "{}", recording.title)?;
+    }
+    writeln!(out, "{file}, {} s at {} ticks a second\n", recording.seconds, recording.tick_rate)?;
+    let widest = recording.actors.iter().map(|name| name.chars().count()).max().unwrap_or(0);
+    for event in &recording.events {
+        let name = &recording.actors[event.actor];
+        writeln!(out, "{:>9.3} s  {name:<widest$}  {}", event.time, event.what)?;
+    }
+    if recording.events.is_empty() {
+        writeln!(out, "  Nothing happened.")?;
+    }
+    writeln!(out, "\nSummary")?;
+    for (actor, tally) in recording.tallies.iter().enumerate() {
+        let Some(end) = recording.last(actor) else { continue };
+        let rest = if end.velocity == glam::Vec2::ZERO { "at rest" } else { "moving" };
+        writeln!(
+            out,
+            "  {:<widest$}  walked {:.1} units, top speed {:.1} units/s, moving {:.2} s, standing {:.2} s",
+            recording.actors[actor],
+            tally.distance,
+            tally.top_speed,
+            tally.seconds_moving,
+            tally.seconds_standing
+        )?;
+        let (x, y) = (end.position.x, end.position.y);
+        writeln!(out, "  {:<widest$}  ended at {x:.2}, {y:.2}, {rest}, facing {}", "", end.facing)?;
+    }
+    if recording.verdicts.is_empty() {
+        return Ok(());
+    }
+    writeln!(out, "\nExpected")?;
+    for verdict in &recording.verdicts {
+        let word = if verdict.held { "held    " } else { "NOT HELD" };
+        write!(out, "  {word}  {:>7.3} s  {:<widest$}  {}", verdict.at, verdict.actor, verdict.expected)?;
+        if !verdict.held {
+            write!(out, ": was {}", verdict.found)?;
+        }
+        writeln!(out)?;
+    }
+    writeln!(out, "  {}", recording.verdict_line())
+}

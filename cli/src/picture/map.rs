@@ -1,0 +1,228 @@
+//! The map: its tiles, each actor's path, footprints at even times, and what was touched.
+
+use ambulant::shape::Aabb;
+use ambulant::terrain::TileGrid;
+use glam::{IVec2, Vec2};
+
+use super::sheet::{Align, Area, Sheet};
+use super::style::{ACTORS, CONTACT, FLOORS, GRID, INK, SMALL, WALLS, pick};
+use crate::record::{Happening, Recording};
+use crate::scenario::Scenario;
+
+/// Tiles smaller than this are drawn without lines between them, in pixels.
+const SMALLEST_LINED_TILE: f32 = 7.0;
+/// The most footprints along one path.
+const MOST_STAMPS: f64 = 60.0;
+/// Times between footprints that read well, in seconds.
+const EVEN_STEPS: [f64; 10] = [0.05, 0.1, 0.25, 0.5, 1.0, 2.0, 5.0, 10.0, 30.0, 60.0];
+/// Every how many footprints one carries its time.
+const TAGGED: usize = 4;
+
+/// How the world lies on the sheet.
+#[derive(Debug, Clone, Copy)]
+pub(super) struct MapView {
+    pub(super) area: Area,
+    world: Aabb,
+    scale: f32,
+    flip: bool,
+}
+
+impl MapView {
+    /// The largest view of a map's ground that fits, in the middle of the space for it.
+    pub(super) fn fit(map: &TileGrid, space: Area) -> Self {
+        let world = map.area();
+        let size = world.size();
+        let scale = (space.width / size.x).min(space.height / size.y);
+        let (width, height) = (size.x * scale, size.y * scale);
+        let area = Area {
+            x: space.x + (space.width - width) * 0.5,
+            y: space.y + (space.height - height) * 0.5,
+            width,
+            height,
+        };
+        Self { area, world, scale, flip: map.y_axis().downward() < 0.0 }
+    }
+
+    /// A world point on the sheet.
+    pub(super) fn at(&self, point: Vec2) -> Vec2 {
+        let down = if self.flip { self.world.max.y - point.y } else { point.y - self.world.min.y };
+        Vec2::new(self.area.x + (point.x - self.world.min.x) * self.scale, self.area.y + down * self.scale)
+    }
+
+    /// A world direction on the sheet.
+    fn along(&self, direction: Vec2) -> Vec2 {
+        if self.flip { Vec2::new(direction.x, -direction.y) } else { direction }
+    }
+
+    fn on_sheet(&self, ground: &Aabb) -> Area {
+        let (a, b) = (self.at(ground.min), self.at(ground.max));
+        let (low, high) = (a.min(b), a.max(b));
+        Area { x: low.x, y: low.y, width: high.x - low.x, height: high.y - low.y }
+    }
+}
+
+/// The colour of a kind of tile, by its place among those that block or those that do not.
+pub(super) fn kind_colour(map: &TileGrid, name: &str) -> &'static str {
+    let Some(place) = map.kinds().iter().position(|kind| kind.name() == name) else { return FLOORS[0] };
+    let blocks = map.kinds()[place].blocks();
+    let rank = map.kinds()[..place].iter().filter(|kind| kind.blocks() == blocks).count();
+    pick(if blocks { &WALLS } else { &FLOORS }, rank)
+}
+
+/// The time between footprints that keeps a path readable, in seconds.
+pub(super) fn stamp_step(seconds: f64) -> f64 {
+    EVEN_STEPS.into_iter().find(|step| seconds / step <= MOST_STAMPS).unwrap_or(seconds / MOST_STAMPS)
+}
+
+pub(super) fn draw_map(sheet: &mut Sheet, view: &MapView, scenario: &Scenario, recording: &Recording) {
+    sheet.clipped(view.area, |sheet| {
+        tiles(sheet, view, &scenario.map);
+        for (place, actor) in scenario.actors.iter().enumerate() {
+            let colour = pick(&ACTORS, place);
+            stamps(sheet, view, recording, place, |at| actor.footprint.at(at));
+            let path = recording.track(place).map(|row| view.at(row.position));
+            sheet.polyline(
+                thinned(path),
+                &format!("stroke=\"{colour}\" stroke-width=\"2\" stroke-linejoin=\"round\""),
+            );
+        }
+    });
+    contacts(sheet, view, recording);
+    for place in 0..scenario.actors.len() {
+        ends(sheet, view, recording, place);
+    }
+    scale_bar(sheet, view, scenario.map.tile_size());
+}
+
+/// The tiles, row by row, neighbours of one kind as one rectangle.
+fn tiles(sheet: &mut Sheet, view: &MapView, map: &TileGrid) {
+    let size = map.size();
+    let name = |tile: IVec2| map.kind(tile).map(ambulant::terrain::TileKind::name);
+    for row in 0..size.y {
+        let mut column = 0;
+        while column < size.x {
+            let first = IVec2::new(column, row);
+            while column < size.x && name(IVec2::new(column, row)) == name(first) {
+                column += 1;
+            }
+            let (a, b) = (map.tile_area(first), map.tile_area(IVec2::new(column - 1, row)));
+            let run = Aabb { min: a.min.min(b.min), max: a.max.max(b.max) };
+            let colour = kind_colour(map, name(first).unwrap_or_default());
+            // A rim of the same colour closes the hairlines between rows.
+            let style = format!("fill=\"{colour}\" stroke=\"{colour}\" stroke-width=\"0.6\"");
+            sheet.rect(view.on_sheet(&run), &style);
+        }
+    }
+    if map.tile_size() * view.scale >= SMALLEST_LINED_TILE {
+        let style = format!("stroke=\"{GRID}\" stroke-width=\"0.6\" opacity=\"0.7\"");
+        for column in 1..size.x {
+            let x = view.at(map.tile_area(IVec2::new(column, 0)).min).x;
+            sheet.line(Vec2::new(x, view.area.y), Vec2::new(x, view.area.bottom()), &style);
+        }
+        for row in 1..size.y {
+            let y = view.on_sheet(&map.tile_area(IVec2::new(0, row))).y;
+            sheet.line(Vec2::new(view.area.x, y), Vec2::new(view.area.right(), y), &style);
+        }
+    }
+}
+
+/// Footprints at even times, every few of them with its time.
+fn stamps(
+    sheet: &mut Sheet,
+    view: &MapView,
+    recording: &Recording,
+    actor: usize,
+    covered: impl Fn(Vec2) -> Aabb,
+) {
+    let colour = pick(&ACTORS, actor);
+    let step = stamp_step(recording.seconds);
+    let style = format!(
+        "fill=\"{colour}\" fill-opacity=\"0.10\" stroke=\"{colour}\" stroke-opacity=\"0.5\" stroke-width=\"1\""
+    );
+    let (mut next, mut count) = (0.0, 0);
+    let mut last_tag: Option<Vec2> = None;
+    for row in recording.track(actor).filter(|row| row.time + 1e-9 >= 0.0) {
+        if row.time + 1e-9 < next {
+            continue;
+        }
+        let ground = view.on_sheet(&covered(row.position));
+        sheet.rect(ground, &style);
+        // Beside the path, not on it: above a level stretch, left of a steep one.
+        let steep = row.velocity.y.abs() > row.velocity.x.abs();
+        let (middle_x, middle_y) = (ground.x + ground.width * 0.5, ground.y + ground.height * 0.5);
+        let at = if steep {
+            Vec2::new(ground.x - 16.0, middle_y + 4.0)
+        } else {
+            Vec2::new(middle_x, ground.y - 4.0)
+        };
+        let clear = last_tag.is_none_or(|last| last.distance(at) > 28.0);
+        if count % TAGGED == 0 && count > 0 && clear {
+            sheet.tag(at, Align::Middle, colour, format_args!("{next} s"));
+            last_tag = Some(at);
+        }
+        count += 1;
+        next = step * f64::from(u32::try_from(count).unwrap_or(u32::MAX));
+    }
+}
+
+/// A path without the points that lie on the line between their neighbours.
+fn thinned(path: impl Iterator<Item = Vec2>) -> impl Iterator<Item = Vec2> {
+    const STRAIGHT: f32 = 0.02;
+    let points: Vec<Vec2> = path.collect();
+    let mut kept: Vec<Vec2> = Vec::new();
+    for (place, point) in points.iter().enumerate() {
+        let next = points.get(place + 1);
+        let off = kept.last().zip(next).map(|(last, next)| {
+            let way = (*next - *last).normalize_or_zero();
+            let off = *point - *last;
+            (off.perp_dot(way).abs(), off.dot(way), next.distance(*last))
+        });
+        let between =
+            off.is_some_and(|(aside, along, whole)| aside < STRAIGHT && along >= 0.0 && along <= whole);
+        if !between {
+            kept.push(*point);
+        }
+    }
+    kept.into_iter()
+}
+
+/// A mark and a normal for each touch that began, numbered as in the list beside the map.
+fn contacts(sheet: &mut Sheet, view: &MapView, recording: &Recording) {
+    let touches = recording.events.iter().filter_map(|event| match &event.what {
+        Happening::Touched { contact, .. } => Some(contact),
+        _ => None,
+    });
+    for (number, contact) in touches.enumerate() {
+        let at = view.at(contact.point);
+        let normal = view.along(contact.normal);
+        sheet.arrow(at, at + normal * 22.0, CONTACT);
+        sheet.circle(at, 3.5, &format!("fill=\"{CONTACT}\""));
+        let beside = at + normal * -12.0 + Vec2::new(0.0, 4.0);
+        sheet.tag(beside, Align::Middle, CONTACT, number + 1);
+    }
+}
+
+fn ends(sheet: &mut Sheet, view: &MapView, recording: &Recording, actor: usize) {
+    let colour = pick(&ACTORS, actor);
+    let (Some(first), Some(last)) = (recording.track(actor).next(), recording.last(actor)) else { return };
+    let (first, last) = (view.at(first.position), view.at(last.position));
+    sheet.circle(first, 5.0, &format!("fill=\"white\" stroke=\"{colour}\" stroke-width=\"2.5\""));
+    sheet.circle(last, 5.5, &format!("fill=\"{colour}\" stroke=\"white\" stroke-width=\"1.5\""));
+}
+
+/// A bar of a round number of units under the map's lower left corner.
+fn scale_bar(sheet: &mut Sheet, view: &MapView, tile_size: f32) {
+    let wanted = 110.0 / view.scale;
+    let power = 10.0f32.powf(wanted.log10().floor());
+    let units = [5.0, 2.0, 1.0].map(|digit| digit * power).into_iter().find(|units| *units <= wanted);
+    let units = units.unwrap_or(power);
+    let start = Vec2::new(view.area.x, view.area.bottom() + 12.0);
+    let end = start + Vec2::new(units * view.scale, 0.0);
+    let style = format!("stroke=\"{INK}\" stroke-width=\"1.5\"");
+    sheet.line(start, end, &style);
+    for at in [start, end] {
+        sheet.line(at - Vec2::new(0.0, 4.0), at + Vec2::new(0.0, 4.0), &style);
+    }
+    let label = format!("{units} units; a tile is {tile_size}");
+    sheet.text(end + Vec2::new(8.0, 4.0), Align::Start, SMALL, INK, label);
+}

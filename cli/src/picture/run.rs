@@ -1,0 +1,48 @@
+//! The sheet of one run: the map with its paths, speed over time, and the held keys under it.
+
+use anyhow::Result;
+use glam::Vec2;
+
+use super::chart::{Line, over_time, plot_area};
+use super::keys::{self, draw_keys};
+use super::legend::draw_legend;
+use super::map::{MapView, draw_map};
+use super::sheet::{Area, Sheet};
+use super::style::{ACTORS, MARGIN, SHEET, pick};
+use crate::record::Recording;
+use crate::scenario::Scenario;
+
+const TOP: f32 = 78.0;
+const LEGEND_WIDTH: f32 = 236.0;
+const CHART_HEIGHT: f32 = 190.0;
+
+/// Draws a run as one SVG document.
+///
+/// # Errors
+/// When the chart cannot be drawn.
+pub(crate) fn run_sheet(scenario: &Scenario, recording: &Recording, file: &str) -> Result<String> {
+    let title = if recording.title.is_empty() { file } else { &recording.title };
+    let facts = format!("{file}, {} s at {} ticks a second", recording.seconds, recording.tick_rate);
+    let mut sheet = Sheet::new(title, &facts);
+
+    let strips = keys::height(scenario);
+    let chart_top = SHEET.1 - 20.0 - strips - CHART_HEIGHT;
+    let map_width = SHEET.0 - 2.0 * MARGIN - LEGEND_WIDTH - 24.0;
+    let space = Area { x: MARGIN, y: TOP, width: map_width, height: chart_top - TOP - 30.0 };
+    draw_map(&mut sheet, &MapView::fit(&scenario.map, space), scenario, recording);
+    let beside = Area { x: SHEET.0 - MARGIN - LEGEND_WIDTH, width: LEGEND_WIDTH, ..space };
+    draw_legend(&mut sheet, beside, scenario, recording);
+
+    let chart = Area { x: MARGIN, y: chart_top, width: SHEET.0 - 2.0 * MARGIN, height: CHART_HEIGHT };
+    let lines: Vec<Line> = (0..recording.actors.len())
+        .map(|actor| Line {
+            colour: pick(&ACTORS, actor).to_owned(),
+            points: recording.track(actor).map(|row| (row.time, f64::from(row.velocity.length()))).collect(),
+        })
+        .collect();
+    let (elements, scale) = over_time(chart, "speed in units/s", recording.seconds, &lines)?;
+    sheet.embed(Vec2::new(chart.x, chart.y), scale, &elements);
+    let plot = plot_area(chart);
+    draw_keys(&mut sheet, Area { y: chart.bottom() + 2.0, height: strips, ..plot }, scenario);
+    Ok(sheet.finish())
+}

@@ -1,0 +1,160 @@
+//! A sheet: an SVG document, element by element.
+
+use std::fmt::{Display, Write};
+
+use glam::Vec2;
+
+use super::style::{INK, MARGIN, PAPER, SHEET, SMALL, TEXT, TITLE};
+
+/// A rectangle on the sheet, in pixels.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub(super) struct Area {
+    pub(super) x: f32,
+    pub(super) y: f32,
+    pub(super) width: f32,
+    pub(super) height: f32,
+}
+
+impl Area {
+    pub(super) fn right(&self) -> f32 {
+        self.x + self.width
+    }
+
+    pub(super) fn bottom(&self) -> f32 {
+        self.y + self.height
+    }
+}
+
+/// Where a text stands relative to its point.
+#[derive(Debug, Clone, Copy)]
+pub(super) enum Align {
+    Start,
+    Middle,
+}
+
+/// A document that is being drawn.
+#[derive(Debug)]
+pub(super) struct Sheet {
+    body: String,
+}
+
+impl Sheet {
+    /// An empty sheet with a title and a line under it.
+    pub(super) fn new(title: &str, subtitle: &str) -> Self {
+        let mut sheet = Self { body: String::new() };
+        let whole = Area { x: 0.0, y: 0.0, width: SHEET.0, height: SHEET.1 };
+        sheet.rect(whole, &format!("fill=\"{PAPER}\""));
+        let bold = format!("font-size=\"{TITLE}\" font-weight=\"600\"");
+        sheet.styled_text(Vec2::new(MARGIN, 42.0), Align::Start, &bold, INK, title);
+        sheet.text(Vec2::new(MARGIN, 62.0), Align::Start, TEXT, super::style::FAINT_INK, subtitle);
+        sheet
+    }
+
+    /// The finished document.
+    pub(super) fn finish(self) -> String {
+        let (width, height) = SHEET;
+        format!(
+            "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"{width}\" height=\"{height}\" \
+             viewBox=\"0 0 {width} {height}\" font-family=\"Inter, sans-serif\">\n{}</svg>\n",
+            self.body
+        )
+    }
+
+    /// Adds elements that were made elsewhere, moved and scaled.
+    pub(super) fn embed(&mut self, at: Vec2, scale: f32, elements: &str) {
+        self.push(format_args!("<g transform=\"translate({} {}) scale({scale})\">", at.x, at.y));
+        self.body.push_str(elements);
+        self.push(format_args!("</g>"));
+    }
+
+    /// Everything drawn inside is cut to an area.
+    pub(super) fn clipped(&mut self, area: Area, draw: impl FnOnce(&mut Self)) {
+        let id = format!("clip-{}-{}", area.x, area.y);
+        let Area { x, y, width, height } = area;
+        self.push(format_args!(
+            "<clipPath id=\"{id}\"><rect x=\"{x}\" y=\"{y}\" width=\"{width}\" height=\"{height}\"/></clipPath>"
+        ));
+        self.push(format_args!("<g clip-path=\"url(#{id})\">"));
+        draw(self);
+        self.push(format_args!("</g>"));
+    }
+
+    pub(super) fn rect(&mut self, area: Area, style: &str) {
+        let Area { x, y, width, height } = area;
+        self.push(format_args!(
+            "<rect x=\"{x:.2}\" y=\"{y:.2}\" width=\"{width:.2}\" height=\"{height:.2}\" {style}/>"
+        ));
+    }
+
+    pub(super) fn line(&mut self, from: Vec2, to: Vec2, style: &str) {
+        let ((x1, y1), (x2, y2)) = (from.into(), to.into());
+        self.push(format_args!(
+            "<line x1=\"{x1:.2}\" y1=\"{y1:.2}\" x2=\"{x2:.2}\" y2=\"{y2:.2}\" {style}/>"
+        ));
+    }
+
+    pub(super) fn polyline(&mut self, points: impl Iterator<Item = Vec2>, style: &str) {
+        self.body.push_str("<polyline points=\"");
+        for point in points {
+            // Writing to a string does not fail.
+            let _ = write!(self.body, "{:.2},{:.2} ", point.x, point.y);
+        }
+        self.push(format_args!("\" fill=\"none\" {style}/>"));
+    }
+
+    pub(super) fn polygon(&mut self, points: &[Vec2], style: &str) {
+        let points: Vec<String> = points.iter().map(|p| format!("{:.2},{:.2}", p.x, p.y)).collect();
+        self.push(format_args!("<polygon points=\"{}\" {style}/>", points.join(" ")));
+    }
+
+    pub(super) fn circle(&mut self, center: Vec2, radius: f32, style: &str) {
+        self.push(format_args!(
+            "<circle cx=\"{:.2}\" cy=\"{:.2}\" r=\"{radius}\" {style}/>",
+            center.x, center.y
+        ));
+    }
+
+    /// An arrow with a filled head.
+    pub(super) fn arrow(&mut self, from: Vec2, to: Vec2, colour: &str) {
+        let along = (to - from).normalize_or_zero();
+        let (base, side) = (to - along * 6.0, along.perp() * 3.5);
+        self.line(from, base, &format!("stroke=\"{colour}\" stroke-width=\"2\""));
+        self.polygon(&[to, base + side, base - side], &format!("fill=\"{colour}\""));
+    }
+
+    pub(super) fn text(&mut self, at: Vec2, align: Align, size: f32, colour: &str, text: impl Display) {
+        self.styled_text(at, align, &format!("font-size=\"{size}\""), colour, text);
+    }
+
+    /// A small text with a paper-coloured rim, to be read on top of a map.
+    pub(super) fn tag(&mut self, at: Vec2, align: Align, colour: &str, text: impl Display) {
+        let style = format!(
+            "font-size=\"{SMALL}\" font-weight=\"600\" stroke=\"{PAPER}\" stroke-width=\"3\" paint-order=\"stroke\""
+        );
+        self.styled_text(at, align, &style, colour, text);
+    }
+
+    fn styled_text(&mut self, at: Vec2, align: Align, style: &str, colour: &str, text: impl Display) {
+        let anchor = match align {
+            Align::Start => "start",
+            Align::Middle => "middle",
+        };
+        self.push(format_args!(
+            "<text x=\"{:.2}\" y=\"{:.2}\" text-anchor=\"{anchor}\" fill=\"{colour}\" {style}>{}</text>",
+            at.x,
+            at.y,
+            escaped(&text.to_string())
+        ));
+    }
+
+    fn push(&mut self, element: std::fmt::Arguments<'_>) {
+        let _ = self.body.write_fmt(element);
+        self.body.push('\n');
+    }
+}
+
+/// Text as it may stand in the document.
+fn escaped(text: &str) -> String {
+    let allowed = text.chars().filter(|c| !c.is_control());
+    allowed.collect::<String>().replace('&', "&amp;").replace('<', "&lt;").replace('>', "&gt;")
+}

@@ -1,0 +1,124 @@
+//! What came out of a run: a row for each actor and tick, the events between, the sums and the
+//! verdicts; and its forms as CSV, JSON Lines and one JSON document.
+
+mod document;
+mod event;
+mod table;
+
+use ambulant::pose::Facing;
+use glam::{IVec2, Vec2};
+
+use crate::scenario::Scenario;
+
+pub(crate) use document::document;
+pub(crate) use event::{Event, Happening, Touch};
+pub(crate) use table::{Form, write_rows};
+
+/// A run, tick by tick.
+#[derive(Debug, Clone)]
+pub(crate) struct Recording {
+    pub(crate) title: String,
+    pub(crate) tick_rate: f64,
+    pub(crate) seconds: f64,
+    /// The actors' names; rows and events refer to them by place.
+    pub(crate) actors: Vec<String>,
+    /// By tick, and within a tick by actor.
+    pub(crate) rows: Vec<Row>,
+    /// In order of time.
+    pub(crate) events: Vec<Event>,
+    /// One for each actor.
+    pub(crate) tallies: Vec<Tally>,
+    pub(crate) verdicts: Vec<Verdict>,
+}
+
+/// One actor at the end of one tick.
+#[derive(Debug, Clone, PartialEq)]
+pub(crate) struct Row {
+    pub(crate) tick: u32,
+    pub(crate) time: f64,
+    pub(crate) actor: usize,
+    pub(crate) position: Vec2,
+    pub(crate) velocity: Vec2,
+    pub(crate) intent: Vec2,
+    pub(crate) facing: Facing,
+    /// The tile under the middle of the footprint.
+    pub(crate) tile: IVec2,
+    pub(crate) touching: Vec<Touch>,
+}
+
+/// What one actor's run adds up to.
+#[derive(Debug, Clone, Copy, Default, PartialEq)]
+pub(crate) struct Tally {
+    /// Length of the path, in units.
+    pub(crate) distance: f64,
+    /// The greatest speed reached, in units/s.
+    pub(crate) top_speed: f32,
+    pub(crate) seconds_moving: f64,
+    pub(crate) seconds_standing: f64,
+}
+
+impl Tally {
+    pub(crate) fn add(&mut self, distance: f32, speed: f32, moving: f64, lasts: f64) {
+        self.distance += f64::from(distance);
+        self.top_speed = self.top_speed.max(speed);
+        self.seconds_moving += moving;
+        self.seconds_standing += lasts - moving;
+    }
+}
+
+/// What came of one claim of an expectation.
+#[derive(Debug, Clone, PartialEq)]
+pub(crate) struct Verdict {
+    pub(crate) at: f64,
+    pub(crate) actor: String,
+    pub(crate) expected: String,
+    pub(crate) found: String,
+    pub(crate) held: bool,
+}
+
+impl Recording {
+    /// An empty recording of a scenario.
+    pub(crate) fn new(scenario: &Scenario, tick_rate: f64) -> Self {
+        Self {
+            title: scenario.title.clone(),
+            tick_rate,
+            seconds: scenario.seconds,
+            actors: scenario.actors.iter().map(|actor| actor.name.clone()).collect(),
+            rows: Vec::new(),
+            events: Vec::new(),
+            tallies: Vec::new(),
+            verdicts: Vec::new(),
+        }
+    }
+
+    /// The rows of one actor, in order of time.
+    pub(crate) fn track(&self, actor: usize) -> impl Iterator<Item = &Row> + Clone {
+        self.rows.iter().skip(actor).step_by(self.actors.len().max(1))
+    }
+
+    /// The touches that one actor began, in order of time.
+    pub(crate) fn touches(&self, actor: usize) -> impl Iterator<Item = &Event> {
+        let begun = |event: &&Event| matches!(event.what, Happening::Touched { .. });
+        self.events.iter().filter(move |event| event.actor == actor).filter(begun)
+    }
+
+    /// The last row of one actor.
+    pub(crate) fn last(&self, actor: usize) -> Option<&Row> {
+        self.track(actor).last()
+    }
+
+    /// How many of the expected things held, in words.
+    pub(crate) fn verdict_line(&self) -> String {
+        let held = self.verdicts.iter().filter(|verdict| verdict.held).count();
+        if self.verdicts.is_empty() {
+            "nothing".to_owned()
+        } else {
+            format!("{held} of {} held", self.verdicts.len())
+        }
+    }
+
+    /// Whether every expectation held.
+    pub(crate) fn all_held(&self) -> bool {
+        self.verdicts.iter().all(|verdict| verdict.held)
+    }
+}

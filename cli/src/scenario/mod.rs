@@ -1,0 +1,107 @@
+//! The scenario format: a file goes in, a checked [`Scenario`] or a list of [`Problems`] comes out.
+//!
+//! `file` mirrors the TOML with the place of every value, `resolve` checks it and turns it into the
+//! library's own types, `problem` explains what is wrong and where. The rest of the tool sees only
+//! [`Scenario`].
+
+mod file;
+mod problem;
+mod resolve;
+
+use std::path::Path;
+
+use ambulant::drive::Gait;
+use ambulant::intent::HeldKeys;
+use ambulant::pose::Facing;
+use ambulant::shape::Footprint;
+use ambulant::terrain::TileGrid;
+use glam::{IVec2, Vec2};
+
+pub(crate) use problem::Problems;
+pub(crate) use resolve::check_length;
+
+/// The most ticks that a run may have, over all its actors.
+pub(crate) const MAX_TICKS: f64 = 2_000_000.0;
+/// The fastest tick rate, in ticks a second.
+pub(crate) const MAX_TICK_RATE: f64 = 10_000.0;
+/// The largest scenario file, in bytes.
+pub(crate) const MAX_FILE_BYTES: u64 = 64 << 20;
+
+/// A run, checked and in the library's own types.
+#[derive(Debug, Clone)]
+pub(crate) struct Scenario {
+    pub(crate) title: String,
+    pub(crate) seconds: f64,
+    pub(crate) tick_rate: f64,
+    pub(crate) map: TileGrid,
+    pub(crate) actors: Vec<Actor>,
+    pub(crate) expectations: Vec<Expectation>,
+}
+
+/// A mover and what its keys do.
+#[derive(Debug, Clone)]
+pub(crate) struct Actor {
+    pub(crate) name: String,
+    pub(crate) start: Vec2,
+    pub(crate) footprint: Footprint,
+    pub(crate) gait: Gait,
+    /// What is held from each time on, in order of time.
+    pub(crate) keys: Vec<KeyChange>,
+}
+
+/// From this time on, these keys are held.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub(crate) struct KeyChange {
+    pub(crate) at: f64,
+    pub(crate) held: HeldKeys,
+}
+
+/// What the scenario says will be true at a time.
+#[derive(Debug, Clone)]
+pub(crate) struct Expectation {
+    pub(crate) at: f64,
+    /// The actor's place in [`Scenario::actors`].
+    pub(crate) actor: usize,
+    pub(crate) claims: Vec<Claim>,
+}
+
+/// One thing that is said of an actor.
+#[derive(Debug, Clone, PartialEq)]
+pub(crate) enum Claim {
+    Position {
+        expected: Vec2,
+        within: f32,
+    },
+    Speed {
+        expected: f32,
+        within: f32,
+    },
+    Tile(IVec2),
+    AtRest(bool),
+    Facing(Facing),
+    /// The name of a tile kind, or nothing.
+    Touching(Option<String>),
+}
+
+impl Scenario {
+    /// Reads and checks a scenario.
+    ///
+    /// # Errors
+    /// Every problem found, each with its place in the file.
+    pub(crate) fn read(path: &Path) -> Result<Self, Problems> {
+        let source = problem::read_source(path)?;
+        Self::parse(&path.display().to_string(), &source)
+    }
+
+    /// Checks a scenario that is already in memory; `name` is what messages call it.
+    ///
+    /// # Errors
+    /// Every problem found, each with its place.
+    pub(crate) fn parse(name: &str, source: &str) -> Result<Self, Problems> {
+        let found = match toml::from_str(source) {
+            Ok(file) => resolve::resolve(file),
+            Err(error) => Err(vec![problem::from_toml(&error)]),
+        };
+        found.map_err(|list| Problems::in_source(name, source, list))
+    }
+}

@@ -1,0 +1,103 @@
+//! From the file as written to a checked scenario.
+//!
+//! Every check adds its problem and goes on, so that one run shows all that is wrong.
+
+mod actor;
+mod expect;
+mod keys;
+mod map;
+
+use std::ops::Range;
+
+use ambulant::InvalidNumber;
+use toml::Spanned;
+
+use super::problem::Problem;
+use super::{MAX_TICK_RATE, MAX_TICKS, Scenario, file};
+
+/// The version of the format that this tool reads.
+const FORMAT: i64 = 1;
+/// Ticks a second where the file does not say.
+const DEFAULT_TICK_RATE: f64 = 60.0;
+
+/// What is found wrong on the way.
+#[derive(Default)]
+struct Findings(Vec<Problem>);
+
+impl Findings {
+    /// Keeps a good value, or notes the problem and goes on without.
+    fn keep<T>(&mut self, found: Result<T, Problem>) -> Option<T> {
+        found.map_err(|problem| self.0.push(problem)).ok()
+    }
+}
+
+pub(super) fn resolve(file: file::File) -> Result<Scenario, Vec<Problem>> {
+    let mut findings = Findings::default();
+    if *file.format.get_ref() != FORMAT {
+        let message = format!("format {} is not known", file.format.get_ref());
+        let problem = Problem::at(file.format.span(), message, "").help("this tool reads format = 1");
+        return Err(vec![problem]);
+    }
+    let seconds = findings.keep(in_range("seconds", &file.seconds, 3_600.0 * 24.0)).unwrap_or(1.0);
+    let tick_rate = match &file.tick_rate {
+        Some(rate) => findings.keep(in_range("tick_rate", rate, MAX_TICK_RATE)),
+        None => None,
+    }
+    .unwrap_or(DEFAULT_TICK_RATE);
+    if let Err(message) = check_length(seconds, tick_rate, file.actor.len()) {
+        findings.0.push(Problem::at(file.seconds.span(), message, "").help("shorten the run"));
+    }
+    let map_place = file.map.span();
+    let map = findings.keep(map::grid(file.map.into_inner()));
+    if file.actor.is_empty() {
+        let problem = Problem::at(map_place, "the scenario has no actors", "nothing moves on this map")
+            .help("add an [[actor]] with name, start, footprint, gait and keys");
+        findings.0.push(problem);
+    }
+    let mut names: Vec<String> = Vec::new();
+    let mut actors = Vec::new();
+    for written in file.actor {
+        let actor = written.into_inner();
+        let name = actor.name.get_ref().clone();
+        if names.contains(&name) {
+            let message = format!("two actors are called `{name}`");
+            findings.0.push(Problem::at(actor.name.span(), message, "").help("give each its own name"));
+        }
+        names.push(name);
+        actors.extend(actor::resolve(actor, map.as_ref(), seconds, &mut findings));
+    }
+    let mut expectations = Vec::new();
+    for written in file.expect {
+        let found = expect::resolve(written, &names, map.as_ref(), seconds);
+        expectations.extend(findings.keep(found));
+    }
+    match map {
+        Some(map) if findings.0.is_empty() => {
+            Ok(Scenario { title: file.title, seconds, tick_rate, map, actors, expectations })
+        }
+        _ => Err(findings.0),
+    }
+}
+
+/// Refuses a run with more ticks than memory should hold.
+pub(crate) fn check_length(seconds: f64, tick_rate: f64, actors: usize) -> Result<(), String> {
+    let ticks = seconds * tick_rate * actors as f64;
+    if ticks <= MAX_TICKS {
+        return Ok(());
+    }
+    Err(format!("{seconds} s at {tick_rate} ticks a second for {actors} actors is over {MAX_TICKS} ticks"))
+}
+
+fn in_range(field: &str, value: &Spanned<f64>, most: f64) -> Result<f64, Problem> {
+    let number = *value.get_ref();
+    if number > 0.0 && number <= most {
+        return Ok(number);
+    }
+    let message = format!("{field} is {number}, but must be above 0 and at most {most}");
+    Err(Problem::at(value.span(), message, ""))
+}
+
+/// A library error about one number, at that number's place.
+fn refused(place: Range<usize>) -> impl Fn(InvalidNumber) -> Problem {
+    move |error| Problem::at(place.clone(), error.to_string(), format!("must be {}", error.wanted()))
+}

@@ -1,0 +1,11 @@
+//! A scenario played tick by tick: a [`Scenario`] and a tick rate go in, a [`Recording`] comes out.
+//!
+//! [`Scenario`]: crate::scenario::Scenario
+//! [`Recording`]: crate::record::Recording
+
+mod expect;
+mod play;
+mod player;
+mod touch;
+
+pub(crate) use play::play;

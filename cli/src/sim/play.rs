@@ -1,0 +1,44 @@
+//! The run itself: every actor, tick after tick.
+
+use super::expect::Watch;
+use super::player::Player;
+use crate::record::Recording;
+use crate::scenario::Scenario;
+
+/// How far the last tick may reach past the end before it is shortened, as a part of a tick.
+const SLACK: f64 = 1e-6;
+
+/// Plays a scenario at a tick rate, from tick 0 (the start) to its last second.
+pub(crate) fn play(scenario: &Scenario, tick_rate: f64) -> Recording {
+    let mut recording = Recording::new(scenario, tick_rate);
+    let mut watch = Watch::new(scenario);
+    let actors = scenario.actors.iter().enumerate();
+    let mut players: Vec<Player<'_>> =
+        actors.map(|(index, actor)| Player::new(index, actor, &scenario.map)).collect();
+    recording.rows.extend(players.iter().map(|player| player.row(0, 0.0)));
+    watch.look(&recording, 0.0);
+
+    #[expect(
+        clippy::cast_possible_truncation,
+        clippy::cast_sign_loss,
+        reason = "the run's length is limited"
+    )]
+    let ticks = (scenario.seconds * tick_rate - SLACK).ceil().max(1.0) as u32;
+    let mut from = 0.0;
+    for tick in 1..=ticks {
+        let to = (f64::from(tick) / tick_rate).min(scenario.seconds);
+        for player in &mut players {
+            player.tick(from, to, &mut recording.events);
+            recording.rows.push(player.row(tick, to));
+        }
+        watch.look(&recording, to);
+        from = to;
+    }
+    // The order of actors within a tick must not show where the events differ in time; a touch comes
+    // before the rest that it brings.
+    #[expect(clippy::cast_possible_truncation, reason = "microseconds of a run of a day at most")]
+    recording.events.sort_by_key(|event| ((event.time * 1e6).round() as i64, event.what.rank()));
+    recording.tallies = players.into_iter().map(|player| player.tally).collect();
+    recording.verdicts = watch.verdicts;
+    recording
+}

@@ -1,0 +1,77 @@
+//! `draw` and `demo`: the pictures, and what must not happen to files.
+
+use predicates::str::contains;
+use rstest::rstest;
+
+use crate::harness::{Desk, GARDENER, scenario};
+
+#[track_caller]
+fn assert_png(bytes: &[u8], width: u32, height: u32) {
+    assert_eq!(&bytes[..8], b"\x89PNG\r\n\x1a\n");
+    let number = |at: usize| u32::from_be_bytes(bytes[at..at + 4].try_into().unwrap());
+    assert_eq!((number(16), number(20)), (width, height));
+}
+
+#[rstest]
+fn a_picture_has_the_map_the_path_and_the_words() {
+    let desk = Desk::new();
+    desk.write("walk.toml", scenario(GARDENER));
+    desk.ambulant("draw walk.toml -o walk.png").success().stdout("drew walk.png\n");
+    assert_png(&desk.read("walk.png"), 1280, 800);
+    desk.ambulant("draw walk.toml --out walk.svg").success();
+    let svg = String::from_utf8(desk.read("walk.svg")).unwrap();
+    for words in
+        ["raised bed", "gardener: start to end", "0.89 s  raised bed, left", "speed in units/s", "20 units"]
+    {
+        assert!(svg.contains(words), "{words} is missing");
+    }
+    assert_eq!(desk.names(), ["walk.png", "walk.svg", "walk.toml"], "no drafts are left");
+}
+
+#[rstest]
+fn a_title_cannot_break_the_picture() {
+    let desk = Desk::new();
+    let titled = scenario(GARDENER).replace("seconds", "title = \"<b> & \\\"c\\\" \\u0001\"\nseconds");
+    desk.write("walk.toml", titled);
+    desk.ambulant("draw walk.toml -o walk.png").success();
+}
+
+#[rstest]
+fn the_demo_draws_every_scenario_and_says_where() {
+    let desk = Desk::new();
+    let assert =
+        desk.ambulant("demo").success().stdout(contains("gardener.toml")).stdout(contains("in glasshouse"));
+    let words = String::from_utf8(assert.get_output().stdout.clone()).unwrap();
+    let pictures =
+        words.split_whitespace().filter(|word| word.starts_with("glasshouse/") && word.ends_with(".png"));
+    for picture in pictures {
+        assert_png(&desk.read(picture), 1280, 800);
+    }
+    // What it wrote can be run and drawn again, as it says.
+    desk.ambulant("run glasshouse/gardener.toml").success();
+    desk.ambulant("draw glasshouse/gardener.toml -o glasshouse/gardener.png").success();
+}
+
+#[rstest]
+#[case::draw("draw bad.toml -o old.png", "old.png")]
+#[case::record("run bad.toml --record old.csv", "old.csv")]
+fn a_refused_scenario_leaves_the_old_file_alone(#[case] call: &str, #[case] old: &str) {
+    let desk = Desk::new();
+    desk.write("bad.toml", scenario(""));
+    desk.write(old, "what was there before");
+    desk.ambulant(call).code(2);
+    assert_eq!(desk.read(old), b"what was there before");
+    assert_eq!(desk.names().len(), 2);
+}
+
+#[rstest]
+#[case::no_folder("draw walk.toml -o nowhere/walk.png", "cannot write nowhere/walk.png")]
+#[case::a_folder_in_its_place("run walk.toml --record folder.csv", "it is a folder")]
+#[case::a_file_in_the_folders_place("demo --out walk.toml", "cannot make the folder walk.toml")]
+fn an_output_that_cannot_be_written_is_named(#[case] call: &str, #[case] message: &str) {
+    let desk = Desk::new();
+    desk.write("walk.toml", scenario(GARDENER));
+    std::fs::create_dir(desk.path("folder.csv")).unwrap();
+    desk.ambulant(call).code(2).stderr(contains(message));
+    assert_eq!(desk.names(), ["folder.csv", "walk.toml"]);
+}

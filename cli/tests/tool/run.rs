@@ -1,0 +1,173 @@
+//! `run`: the story, the document, the recording, the verdict.
+
+use predicates::prelude::*;
+use predicates::str::contains;
+use rstest::rstest;
+use serde_json::Value;
+
+use crate::harness::{Desk, GARDENER, pair, project_file, scenario};
+
+const RATES: [u32; 4] = [30, 60, 144, 240];
+
+/// Ends of all actors, and the touches by actor, wall and side, at a tick rate.
+fn ends_and_touches(desk: &Desk, file: &str, rate: u32) -> (Vec<(f64, f64)>, Vec<String>) {
+    let document = desk.run_json(&format!("{file} --tick-rate {rate}"));
+    let ends = document["summary"].as_array().unwrap().iter().map(|actor| pair(&actor["position"])).collect();
+    let events = document["events"].as_array().unwrap().iter();
+    let touches = events.filter(|event| event["kind"] == "touched");
+    (ends, touches.map(|event| format!("{} {} {}", event["actor"], event["wall"], event["side"])).collect())
+}
+
+#[track_caller]
+fn assert_same_at_any_rate(desk: &Desk, file: &str, within: f64) {
+    let (ends, touches) = ends_and_touches(desk, file, RATES[0]);
+    for rate in RATES {
+        let (others, other_touches) = ends_and_touches(desk, file, rate);
+        for ((x, y), (other_x, other_y)) in ends.iter().zip(others) {
+            let apart = (x - other_x).hypot(y - other_y);
+            assert!(apart <= within, "{apart} apart at {rate} ticks a second");
+        }
+        assert_eq!(touches, other_touches, "at {rate} ticks a second");
+    }
+}
+
+#[rstest]
+#[case::gardener("gardener.toml")]
+fn a_demo_ends_the_same_at_any_tick_rate_and_holds_what_it_expects(#[case] name: &str) {
+    let desk = Desk::new();
+    desk.write(name, project_file(&format!("demo/{name}")));
+    assert_same_at_any_rate(&desk, name, 0.02);
+    for rate in RATES {
+        desk.ambulant(&format!("run {name} --tick-rate {rate}")).success().stdout(contains("NOT HELD").not());
+    }
+}
+
+#[rstest]
+fn the_open_floor_agrees_to_a_thousandth() {
+    let desk = Desk::new();
+    let steps: String = [(0.51, "right"), (0.777, "down"), (1.3, "left")]
+        .map(|(at, key)| {
+            format!("{{ at = {at}, press = \"{key}\" }}, {{ at = {}, release = \"{key}\" }},", at + 0.21)
+        })
+        .concat();
+    let open = scenario(GARDENER)
+        .replace("at = 0.5, press = \"right\" },", &format!("at = 0, release = \"all\" }}, {steps}"));
+    desk.write(
+        "open.toml",
+        open.replace("#......#", "        ")
+            .replace("#..b...#", "        ")
+            .replace("\".\" = {", "\" \" = {"),
+    );
+    assert_same_at_any_rate(&desk, "open.toml", 0.001);
+}
+
+#[rstest]
+fn the_story_is_told_in_order_of_time() {
+    let desk = Desk::new();
+    desk.write("walk.toml", scenario(GARDENER));
+    let told = desk.ambulant("run walk.toml").success();
+    let words = String::from_utf8(told.get_output().stdout.clone()).unwrap();
+    // Top speed after 0.15 s and 4.5 units; the bed's left side is at 48, the footprint half 5 wide.
+    let touch = 0.5 + 0.15 + (48.0 - 5.0 - 24.0 - 4.5) / 60.0;
+    let lines: Vec<&str> = words.lines().map(str::trim).collect();
+    assert_eq!(lines[2], "0.500 s  gardener  moved off, right");
+    assert_eq!(
+        lines[3],
+        format!(
+            "{touch:.3} s  gardener  touched raised bed 3,2 on its left side: x stopped from 60.0 units/s"
+        )
+    );
+    assert_eq!(lines[4], format!("{touch:.3} s  gardener  came to rest"));
+    assert!(words.contains("walked 19.0 units, top speed 60.0 units/s"), "{words}");
+    assert!(words.contains("ended at 43.00, 40.00, at rest, facing right"), "{words}");
+}
+
+#[rstest]
+#[case::misspelt("position = [43, 40]\nat_rate = true", 2)]
+#[case::all_claims_held(
+    "position = [43, 40]\ntile = [2, 2]\nat_rest = true\nfacing = \"right\"\ntouching = \"raised bed\"\nspeed = 0",
+    0
+)]
+#[case::wrong_place("position = [44, 40]", 1)]
+#[case::a_wide_margin("position = [44, 40]\nwithin = 1", 0)]
+#[case::wrong_touch("touching = \"nothing\"", 1)]
+#[case::wrong_facing("facing = \"left\"", 1)]
+#[case::wrong_tile("tile = [3, 2]", 1)]
+fn an_expectation_decides_the_exit_status(#[case] claims: &str, #[case] status: i32) {
+    let desk = Desk::new();
+    let expect = format!("{GARDENER}\n[[expect]]\nat = 3\nactor = \"gardener\"\n{claims}\n");
+    desk.write("walk.toml", scenario(&expect));
+    let assert = desk.ambulant("run walk.toml").code(status);
+    if status == 1 {
+        assert.stdout(contains("NOT HELD")).stdout(contains(": was "));
+    }
+}
+
+#[rstest]
+fn a_recording_reads_back_to_the_same_bits_in_both_forms() {
+    let desk = Desk::new();
+    desk.write("walk.toml", scenario(GARDENER));
+    desk.ambulant("run walk.toml --record walk.csv").success();
+    desk.ambulant("run walk.toml --record walk.jsonl").success();
+    let csv = String::from_utf8(desk.read("walk.csv")).unwrap();
+    let jsonl = String::from_utf8(desk.read("walk.jsonl")).unwrap();
+    assert!(csv.starts_with("tick,time,actor,x,y,vx,vy,"), "{}", &csv[..60]);
+    let names: Vec<&str> = csv.lines().next().unwrap().split(',').collect();
+    assert_eq!(csv.lines().count(), 1 + 1 + 4 * 60, "a header, the start, and 60 ticks a second");
+    let mut reader = csv::Reader::from_reader(csv.as_bytes());
+    for (row, line) in reader.records().map(Result::unwrap).zip(jsonl.lines()) {
+        let object: Value = serde_json::from_str(line).unwrap();
+        for (name, text) in names.iter().zip(&row) {
+            match &object[name] {
+                Value::String(value) => assert_eq!(value, text),
+                value => {
+                    let (a, b): (f32, f32) = (text.parse().unwrap(), value.to_string().parse().unwrap());
+                    assert_eq!(a.to_bits(), b.to_bits(), "{name} in {row:?}");
+                }
+            }
+        }
+    }
+    let last = csv.lines().last().unwrap();
+    assert!(last.starts_with("240,4.0,gardener,43.0,40.0,0.0,0.0,"), "{last}");
+}
+
+#[rstest]
+fn a_mirrored_scenario_gives_the_mirrored_recording() {
+    let desk = Desk::new();
+    let keys = r#"{ at = 0.5, press = "right" }, { at = 0.9, press = "down" }, { at = 2.5, release = "right", press = "left" },"#;
+    let plain = scenario(GARDENER)
+        .replace(r#"{ at = 0.5, press = "right" },"#, keys)
+        .replace("[map]\n", "[map]\norigin = [-64, 0]\n")
+        .replace("start = [24, 40]", "start = [-40, 40]");
+    let swapped = plain.replace("right", "RIGHT").replace("left", "right").replace("RIGHT", "left");
+    let mirrored = swapped.replace("#..b...#", "#...b..#").replace("start = [-40, 40]", "start = [40, 40]");
+    desk.write("plain.toml", plain);
+    desk.write("mirrored.toml", mirrored);
+    let rows = |name: &str| {
+        desk.ambulant(&format!("run {name}.toml --record {name}.jsonl")).success();
+        let text = String::from_utf8(desk.read(&format!("{name}.jsonl"))).unwrap();
+        text.lines().map(|line| serde_json::from_str::<Value>(line).unwrap()).collect::<Vec<_>>()
+    };
+    let number = |row: &Value, name: &str| row[name].as_f64().unwrap();
+    for (a, b) in rows("plain").iter().zip(&rows("mirrored")) {
+        assert_eq!((number(a, "x"), number(a, "y")), (-number(b, "x"), number(b, "y")), "{a} against {b}");
+        assert_eq!((number(a, "vx"), number(a, "vy")), (-number(b, "vx"), number(b, "vy")));
+    }
+}
+
+#[rstest]
+fn a_reader_that_has_seen_enough_is_no_failure() {
+    let desk = Desk::new();
+    desk.write("walk.toml", scenario(GARDENER));
+    let bin = assert_cmd::cargo::cargo_bin!("ambulant");
+    let mut child = std::process::Command::new(bin)
+        .args(["run", "walk.toml", "--json"])
+        .current_dir(desk.path(""))
+        .stdout(std::process::Stdio::piped())
+        .stderr(std::process::Stdio::piped())
+        .spawn()
+        .unwrap();
+    drop(child.stdout.take());
+    let output = child.wait_with_output().unwrap();
+    assert!(output.status.success() && output.stderr.is_empty(), "{output:?}");
+}
