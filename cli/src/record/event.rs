@@ -23,7 +23,7 @@ pub(crate) struct Event {
 pub(crate) enum Happening {
     MovedOff { toward: Facing },
     Touched { touch: Touch, contact: Contact },
-    Left { side: Side, wall: String },
+    CameClear { side: Side, wall: String },
     CameToRest,
 }
 
@@ -62,7 +62,7 @@ impl Happening {
         match self {
             Self::MovedOff { .. } => 0,
             Self::Touched { .. } => 1,
-            Self::Left { .. } => 2,
+            Self::CameClear { .. } => 2,
             Self::CameToRest => 3,
         }
     }
@@ -72,7 +72,7 @@ impl Happening {
         match self {
             Self::MovedOff { .. } => "moved-off",
             Self::Touched { .. } => "touched",
-            Self::Left { .. } => "left",
+            Self::CameClear { .. } => "came-clear",
             Self::CameToRest => "came-to-rest",
         }
     }
@@ -82,7 +82,7 @@ impl fmt::Display for Happening {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         match self {
             Self::MovedOff { toward } => write!(f, "moved off, {toward}"),
-            Self::Left { side, wall } => write!(f, "left the {side} side of {wall}"),
+            Self::CameClear { side, wall } => write!(f, "came clear of {wall} on its {side} side"),
             Self::CameToRest => write!(f, "came to rest"),
             Self::Touched { touch, contact } => {
                 let Touch { wall, tile, side } = touch;

@@ -116,7 +116,7 @@ impl<'a> Player<'a> {
             } else {
                 let left = |walker: &Walker<Gait>| !touches(self.map, walker).any(|hit| hit.side == side);
                 let time = from + self.first_instant(before, to - from, left);
-                note(time, Happening::Left { side, wall });
+                note(time, Happening::CameClear { side, wall });
             }
         }
         let mut moving = if moved { to - from } else { 0.0 };
