@@ -59,6 +59,15 @@ pub(crate) fn above_zero(
     if value.is_finite() && value > 0.0 { Ok(value) } else { Err(InvalidNumber::new(field, value, wanted)) }
 }
 
+/// Passes a finite number of at least zero.
+pub(crate) fn at_least_zero(
+    field: &'static str,
+    value: f32,
+    wanted: &'static str,
+) -> Result<f32, InvalidNumber> {
+    if value.is_finite() && value >= 0.0 { Ok(value) } else { Err(InvalidNumber::new(field, value, wanted)) }
+}
+
 /// Passes any finite number.
 pub(crate) fn finite(field: &'static str, value: f32, wanted: &'static str) -> Result<f32, InvalidNumber> {
     if value.is_finite() { Ok(value) } else { Err(InvalidNumber::new(field, value, wanted)) }

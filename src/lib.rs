@@ -59,9 +59,11 @@ pub mod terrain;
 mod tolerance;
 pub mod travel;
 pub mod walker;
+mod warning;
 
 pub use error::InvalidNumber;
 pub use tolerance::touch_tolerance;
+pub use warning::Warning;
 
 /// The programs in the README, compiled and run by the tests.
 #[cfg(doctest)]

@@ -3,13 +3,18 @@
 //! The velocity moves in a straight line toward the wanted velocity at a constant rate and stays
 //! there. With `v` the velocity, `w` the wanted one, `r` the rate and `u` the unit vector from `v`
 //! to `w`: `v(t) = v + u r t` until `t = |w - v| / r`, and `w` after that. The displacement is its
-//! integral, so that no step length enters.
+//! integral, so that no step length enters. While the velocity still points away from the wanted
+//! one (`v · w < 0`), the rate is the one for turning back; the instant at which that ends is known,
+//! since `v · w` changes evenly.
 
 use glam::Vec2;
 
 use super::motion::{Drive, Momentum, Motion, seconds};
 use crate::error::{InvalidNumber, above_zero};
 use crate::intent::Intent;
+use crate::warning::Warning;
+
+const SPEED: &str = "a finite number above 0 (units/s)";
 
 /// Walking and running: speeds up at one rate, comes to an exact stop at another.
 ///
@@ -40,6 +45,7 @@ pub struct Gait {
     top_speed: f32,
     acceleration: f32,
     friction: f32,
+    turning: f32,
 }
 
 impl Gait {
@@ -49,17 +55,45 @@ impl Gait {
     /// Each must be a finite number above 0.
     pub fn new(top_speed: f32, acceleration: f32, friction: f32) -> Result<Self, InvalidNumber> {
         let rate = "a finite number above 0 (units/s²)";
+        let acceleration = above_zero("acceleration", acceleration, rate)?;
         Ok(Self {
-            top_speed: above_zero("top_speed", top_speed, "a finite number above 0 (units/s)")?,
-            acceleration: above_zero("acceleration", acceleration, rate)?,
+            top_speed: above_zero("top_speed", top_speed, SPEED)?,
+            acceleration,
             friction: above_zero("friction", friction, rate)?,
+            turning: acceleration,
         })
     }
 
-    /// The speed that full strength leads to, in units/s.
-    #[must_use]
-    pub const fn top_speed(&self) -> f32 {
-        self.top_speed
+    /// A gait from what is wanted: this top speed (units/s) within so many seconds from rest, and a
+    /// stop from it within so many units.
+    ///
+    /// ```
+    /// use ambulant::drive::Gait;
+    ///
+    /// let gait = Gait::reaching(60.0, 0.25, 4.5)?;
+    /// assert_eq!((gait.acceleration(), gait.friction()), (240.0, 400.0));
+    /// # Ok::<(), ambulant::InvalidNumber>(())
+    /// ```
+    ///
+    /// # Errors
+    /// Each must be a finite number above 0.
+    pub fn reaching(top_speed: f32, seconds: f32, stop_distance: f32) -> Result<Self, InvalidNumber> {
+        above_zero("top_speed", top_speed, SPEED)?;
+        let seconds = above_zero("seconds", seconds, "a finite number above 0 (seconds to top speed)")?;
+        let wanted = "a finite number above 0 (units to stop from top speed)";
+        let stop_distance = above_zero("stop_distance", stop_distance, wanted)?;
+        // From v = a t and v² = 2 f d.
+        Self::new(top_speed, top_speed / seconds, top_speed * top_speed / (2.0 * stop_distance))
+    }
+
+    /// The same gait with another rate for turning back, in units/s²; without it, turning back
+    /// takes the acceleration.
+    ///
+    /// # Errors
+    /// The rate must be a finite number above 0.
+    pub fn with_turning(mut self, turning: f32) -> Result<Self, InvalidNumber> {
+        self.turning = above_zero("turning", turning, "a finite number above 0 (units/s²)")?;
+        Ok(self)
     }
 
     /// How fast velocity changes while anything is asked for, in units/s².
@@ -73,20 +107,59 @@ impl Gait {
     pub const fn friction(&self) -> f32 {
         self.friction
     }
+
+    /// How fast velocity changes while it points away from what is asked for, in units/s².
+    #[must_use]
+    pub const fn turning(&self) -> f32 {
+        self.turning
+    }
+
+    /// What is allowed and yet hardly meant.
+    #[must_use]
+    pub fn warnings(&self) -> Vec<Warning> {
+        let Self { friction, acceleration, .. } = *self;
+        let weak = friction < acceleration;
+        weak.then_some(Warning::FrictionBelowAcceleration { friction, acceleration }).into_iter().collect()
+    }
 }
 
 impl Drive for Gait {
     fn advance(&self, from: impl Into<Momentum>, intent: Intent, dt: f32) -> Motion {
         let Momentum { velocity, heading } = from.into();
-        let rate = if intent.is_none() { self.friction } else { self.acceleration };
-        let (displacement, velocity) =
-            close_in(velocity, intent.vector() * self.top_speed, rate, seconds(dt));
-        Motion { displacement, velocity, heading }
+        let dt = seconds(dt);
+        let wanted = intent.vector() * self.top_speed;
+        let back = if intent.is_none() { 0.0 } else { self.turning_time(velocity, wanted).min(dt) };
+        if back == 0.0 {
+            let rate = if intent.is_none() { self.friction } else { self.acceleration };
+            let (displacement, velocity) = close_in(velocity, wanted, rate, dt);
+            return Motion { displacement, velocity, heading };
+        }
+        let (first, turned) = close_in(velocity, wanted, self.turning, back);
+        let (second, velocity) = close_in(turned, wanted, self.acceleration, dt - back);
+        Motion { displacement: first + second, velocity, heading }
+    }
+
+    fn top_speed(&self) -> f32 {
+        self.top_speed
+    }
+}
+
+impl Gait {
+    /// For how long the velocity still points away from the wanted one, in seconds.
+    fn turning_time(&self, velocity: Vec2, wanted: Vec2) -> f32 {
+        let away = velocity.dot(wanted);
+        if away >= 0.0 || self.turning == self.acceleration {
+            return 0.0;
+        }
+        let gap = wanted - velocity;
+        // The part of the gap after which `velocity · wanted` is zero, at the turning rate.
+        let part = away / (away - wanted.length_squared());
+        gap.length() * part / self.turning
     }
 }
 
 /// Moves `velocity` toward `wanted` at `rate` for `dt`; returns the displacement and the new velocity.
-fn close_in(velocity: Vec2, wanted: Vec2, rate: f32, dt: f32) -> (Vec2, Vec2) {
+pub(super) fn close_in(velocity: Vec2, wanted: Vec2, rate: f32, dt: f32) -> (Vec2, Vec2) {
     let gap = wanted - velocity;
     let change = rate * dt;
     let distance = gap.length();

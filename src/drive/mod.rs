@@ -3,10 +3,33 @@
 //! A drive is a small set of numbers that many movers can share; the mover keeps its own momentum.
 //! Every drive is solved in closed form, so that advancing by `a` and then by `b` seconds under one
 //! intent equals advancing by `a + b`. Drives know nothing of walls.
+//!
+//! [`Pace`] answers at once, [`Gait`] with acceleration and friction, [`Glide`] with thrust against
+//! drag, [`Helm`] by steering a heading. [`OneAxis`], [`Carried`] and [`Falling`] go round any of
+//! them. [`Feel`] says what the numbers of a drive feel like.
 
+mod any;
+mod carried;
+mod drag;
+mod falling;
+mod feel;
 mod gait;
+mod glide;
+mod helm;
+mod helm_motion;
 mod motion;
+mod one_axis;
+mod pace;
 
+pub use any::AnyDrive;
+pub use carried::Carried;
+pub use drag::Drag;
+pub use falling::Falling;
+pub use feel::Feel;
 pub use gait::Gait;
+pub use glide::Glide;
+pub use helm::{Helm, Steering};
 pub(crate) use motion::seconds;
 pub use motion::{Drive, Momentum, Motion};
+pub use one_axis::{Axis, OneAxis};
+pub use pace::Pace;

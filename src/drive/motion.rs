@@ -2,21 +2,21 @@
 
 use glam::Vec2;
 
-use crate::intent::Intent;
+use crate::intent::{Angle, Intent};
 
 /// What a mover carries from one tick to the next: velocity, and a heading for drives that steer.
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
 pub struct Momentum {
     /// Units per second.
     pub velocity: Vec2,
-    /// Radians; 0 points toward +x, growing toward +y. Drives that do not steer leave it as it is.
-    pub heading: f32,
+    /// Which way the mover points. Drives that do not steer leave it as it is.
+    pub heading: Angle,
 }
 
 impl From<Vec2> for Momentum {
-    /// A velocity with heading 0, for drives that do not steer.
+    /// A velocity with the heading along it, or toward +x for none.
     fn from(velocity: Vec2) -> Self {
-        Self { velocity, heading: 0.0 }
+        Self { velocity, heading: Angle::of(velocity).unwrap_or_default() }
     }
 }
 
@@ -28,8 +28,8 @@ pub struct Motion {
     pub displacement: Vec2,
     /// Velocity at the end of the tick, in units per second.
     pub velocity: Vec2,
-    /// Heading at the end of the tick, in radians (see [`Momentum::heading`]).
-    pub heading: f32,
+    /// Heading at the end of the tick.
+    pub heading: Angle,
 }
 
 impl Motion {
@@ -47,6 +47,21 @@ pub trait Drive {
     /// Takes a plain velocity or a [`Momentum`]. A `dt` that is zero, negative or not finite moves
     /// nothing. Never panics.
     fn advance(&self, from: impl Into<Momentum>, intent: Intent, dt: f32) -> Motion;
+
+    /// The speed that full strength leads to, in units/s; infinite where nothing limits it.
+    fn top_speed(&self) -> f32;
+
+    /// Whether the intent steers a heading instead of naming a velocity: then a wall takes nothing
+    /// from the intent, only from what comes of it.
+    fn steers(&self) -> bool {
+        false
+    }
+
+    /// The diameter of the circle that full strength and a full turn lead to, in units; `None` for
+    /// drives that do not steer and where nothing limits the speed.
+    fn turning_circle(&self) -> Option<f32> {
+        None
+    }
 }
 
 /// A `dt` as drives take it: seconds above zero, or zero.

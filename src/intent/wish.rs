@@ -2,6 +2,8 @@
 
 use glam::Vec2;
 
+use super::Angle;
+
 /// What the player asks for: a direction and a strength from 0 (nothing) to 1 (all of it).
 ///
 /// The length never exceeds 1, whatever it was made from, so that no drive can be made faster
@@ -48,6 +50,35 @@ impl Intent {
     #[must_use]
     pub const fn vector(self) -> Vec2 {
         self.0
+    }
+
+    /// The same intent turned by some radians, from +x toward +y: for a view that is rotated
+    /// against the world, by the view's angle, so that "up" is up on the screen.
+    ///
+    /// ```
+    /// use ambulant::intent::Intent;
+    /// use glam::vec2;
+    /// use std::f32::consts::FRAC_PI_2;
+    ///
+    /// let turned = Intent::new(vec2(1.0, 0.0)).turned(FRAC_PI_2);
+    /// assert!(turned.vector().distance(vec2(0.0, 1.0)) < 1e-6);
+    /// ```
+    #[must_use]
+    pub fn turned(self, radians: f32) -> Self {
+        Self::new(Angle::from_radians(radians).vector().rotate(self.0))
+    }
+
+    /// The intent as two independent axes, each from -1 to 1: a full diagonal asks for all of both.
+    ///
+    /// For controls that do not share one speed, such as a wheel and a throttle.
+    #[must_use]
+    pub fn spread(self) -> Vec2 {
+        let longest = self.0.abs().max_element();
+        if longest > 0.0 {
+            (self.0 * (self.strength() / longest)).clamp(Vec2::NEG_ONE, Vec2::ONE)
+        } else {
+            Vec2::ZERO
+        }
     }
 
     /// The strength, 0 to 1.

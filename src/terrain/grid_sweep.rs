@@ -52,7 +52,7 @@ impl Terrain for TileGrid {
         let along = self.track(along, footprint, from, displacement);
         let mut at = 0.0;
         loop {
-            let (first, last) = along.span(at);
+            let (first, last) = along.reach(at);
             let forward = along.step >= 0;
             let Some(holding) = self.last_blocked(across_x, line, first, last, forward) else {
                 return fraction(at);
@@ -63,7 +63,7 @@ impl Terrain for TileGrid {
             }
             // A tile that was left within rounding of now must not hold the loop.
             at = next.max(at);
-            if along.span(at) == (first, last) {
+            if along.reach(at) == (first, last) {
                 return fraction(at);
             }
         }
@@ -140,6 +140,18 @@ impl Track {
         let first = floor((self.low + moved + self.tolerance) / self.tile);
         let last = -floor(-(self.high + moved - self.tolerance) / self.tile) - 1;
         (first, last.max(first))
+    }
+
+    /// First and last tile covered or just touched on the leading side: what a mover leans on when it
+    /// has met a corner exactly.
+    fn reach(&self, at: f64) -> (i64, i64) {
+        let (first, last) = self.span(at);
+        let moved = self.delta * at;
+        match self.step {
+            0 => (first, last),
+            1 => (first, -floor(-(self.high + moved + self.tolerance) / self.tile) - 1),
+            _ => (floor((self.low + moved - self.tolerance) / self.tile), last),
+        }
     }
 
     /// First and last tile covered at a fraction of the way: as entered on the leading side, by

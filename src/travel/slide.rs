@@ -15,6 +15,7 @@ use crate::terrain::Terrain;
 ///
 /// ```
 /// use ambulant::drive::Motion;
+/// use ambulant::intent::Angle;
 /// use ambulant::shape::Footprint;
 /// use ambulant::terrain::{Legend, TileGrid, TileKind};
 /// use ambulant::travel::slide;
@@ -24,7 +25,7 @@ use crate::terrain::Terrain;
 /// let map = TileGrid::from_rows(&["...#", "...#", "...#"], &legend)?;
 /// let gardener = Footprint::boxed(0.5, 0.5)?;
 ///
-/// let motion = Motion { displacement: vec2(4.0, 1.0), velocity: vec2(40.0, 10.0), heading: 0.0 };
+/// let motion = Motion { displacement: vec2(4.0, 1.0), velocity: vec2(40.0, 10.0), heading: Angle::ZERO };
 /// let passage = slide(&map, &gardener, vec2(1.0, 1.0), motion);
 /// assert_eq!(passage.position, vec2(2.75, 2.0));
 /// assert_eq!(passage.velocity, vec2(0.0, 10.0));

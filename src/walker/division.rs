@@ -14,11 +14,15 @@ const MOST_HALVINGS: usize = 40;
 /// How far a path may bow away from its chord, at most, in units.
 ///
 /// With velocity changing steadily between two values over `t` seconds, the path stays within
-/// `|change| t / 4` of the chord; a heading that turns by `a` at speed `s` adds at most `a s t / 8`.
-pub(super) fn bow(from: Momentum, motion: &Motion, piece: f32) -> f32 {
-    let change = (motion.velocity - from.velocity).length();
-    let turn = (motion.heading - from.heading).abs();
-    change * piece * 0.25 + turn * motion.velocity.length() * piece * 0.125
+/// `|change| t / 4` of the chord. A heading that turns may come back to where it was, so a turning
+/// path is looked at in its middle, too.
+pub(super) fn bow(from: Momentum, motion: &Motion, piece: f32, at: impl Fn(f32) -> Motion) -> f32 {
+    let mut change = (motion.velocity - from.velocity).length();
+    if motion.heading != from.heading {
+        let middle = at(0.5 * piece).velocity;
+        change = change.max((middle - from.velocity).length()).max((motion.velocity - middle).length());
+    }
+    change * piece * 0.25
 }
 
 /// Whether a path this bowed counts as straight.

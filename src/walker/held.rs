@@ -2,6 +2,7 @@
 
 use glam::Vec2;
 
+use crate::drive::Motion;
 use crate::travel::without_inward;
 
 /// Two walls hold a mover in the plane; a third cannot take more away.
@@ -42,5 +43,11 @@ impl Held {
     /// A velocity or wish without what points into these walls.
     pub(super) fn along(&self, vector: Vec2) -> Vec2 {
         self.iter().fold(vector, without_inward)
+    }
+
+    /// A motion without what leads into these walls: a belt or a thrust may push where no wish does.
+    pub(super) fn slid(&self, motion: Motion) -> Motion {
+        let (displacement, velocity) = (self.along(motion.displacement), self.along(motion.velocity));
+        Motion { displacement, velocity, ..motion }
     }
 }

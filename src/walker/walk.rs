@@ -5,7 +5,7 @@ use glam::Vec2;
 use super::division::{bow, instant, is_reached, is_straight};
 use super::held::Held;
 use crate::drive::{Drive, Momentum, Motion, seconds};
-use crate::intent::Intent;
+use crate::intent::{Angle, Intent};
 use crate::shape::Footprint;
 use crate::terrain::{Hit, Terrain};
 use crate::travel::{Contact, Passage, slide};
@@ -15,6 +15,9 @@ const FINEST: f32 = 1.0 / 256.0;
 
 /// How often a chord is swept again on the way to one touch.
 const MOST_SWEEPS: usize = 8;
+
+/// So many pieces in a row may last no time: two walls touched at once, and one of them again.
+const MOST_STANDSTILLS: usize = 6;
 
 /// After so many pieces the rest of a tick is slid along its chord.
 const MOST_PIECES: usize = 1024;
@@ -46,8 +49,8 @@ pub struct Walker<D> {
     pub position: Vec2,
     /// Its velocity, in units/s.
     pub velocity: Vec2,
-    /// Its heading in radians, for drives that steer: 0 toward +x, growing toward +y.
-    pub heading: f32,
+    /// Which way it points, for drives that steer.
+    pub heading: Angle,
     /// The ground it covers.
     pub footprint: Footprint,
     /// The rule by which it moves.
@@ -61,7 +64,7 @@ impl<D: Drive> Walker<D> {
     /// A walker at rest.
     #[must_use]
     pub const fn new(position: Vec2, footprint: Footprint, drive: D) -> Self {
-        Self { position, velocity: Vec2::ZERO, heading: 0.0, footprint, drive, residue: Vec2::ZERO }
+        Self { position, velocity: Vec2::ZERO, heading: Angle::ZERO, footprint, drive, residue: Vec2::ZERO }
     }
 
     /// Advances by one tick of `dt` seconds: drives, and slides along the walls it meets.
@@ -72,12 +75,17 @@ impl<D: Drive> Walker<D> {
         let dt = seconds(dt);
         let mut left = dt;
         let mut held = Held::default();
+        let mut standstills = 0;
         let mut passage = Passage::default();
         for _ in 0..MOST_PIECES {
             if left <= 0.0 {
                 break;
             }
             let piece = self.next_piece(intent, left, dt * FINEST, &held, terrain);
+            standstills = if piece.lasts > 0.0 { 0 } else { standstills + 1 };
+            if standstills > MOST_STANDSTILLS {
+                break;
+            }
             left -= piece.lasts;
             self.velocity = piece.motion.velocity;
             self.heading = piece.motion.heading;
@@ -123,17 +131,23 @@ impl<D: Drive> Walker<D> {
         held: &Held,
         terrain: &impl Terrain,
     ) -> Piece {
-        let wish = Intent::from_bounded(held.along(intent.vector()));
+        // A steered drive keeps its intent and loses what comes of it; for the others both are one.
+        let steers = self.drive.steers();
+        let wish = if steers { intent } else { Intent::from_bounded(held.along(intent.vector())) };
         let from = Momentum { velocity: held.along(self.velocity), ..self.momentum() };
-        let at = |lasts: f32| self.drive.advance(from, wish, lasts);
-        let lasts = self.straight_time(left, finest, from, &at, terrain);
+        let driven = |lasts: f32| self.drive.advance(from, wish, lasts);
+        let at = |lasts: f32| held.slid(driven(lasts));
+        let lasts = self.straight_time(left, finest, from, held, &driven, terrain);
         let mut piece = Piece { lasts, motion: at(lasts), end: End::Free };
 
-        for normal in held.iter().filter(|normal| intent.vector().dot(*normal) < 0.0) {
+        let pushed = driven(lasts).displacement;
+        let presses =
+            |normal: &Vec2| pushed.dot(*normal) < 0.0 || (!steers && intent.vector().dot(*normal) < 0.0);
+        for normal in held.iter().filter(presses) {
             let whole = piece.motion.displacement;
+            let course = whole.normalize_or_zero();
             let fraction = terrain.support(&self.footprint, self.position, whole, normal);
             if fraction < 1.0 {
-                let course = whole.normalize_or_zero();
                 let target = -whole.length() * fraction;
                 let lasts = instant(piece.lasts, target, whole, |lasts| -at(lasts).displacement.dot(course));
                 piece = Piece { lasts, motion: at(lasts), end: End::Lost(normal) };
@@ -162,13 +176,17 @@ impl<D: Drive> Walker<D> {
         left: f32,
         finest: f32,
         from: Momentum,
-        at: &impl Fn(f32) -> Motion,
+        held: &Held,
+        driven: &impl Fn(f32) -> Motion,
         terrain: &impl Terrain,
     ) -> f32 {
         let mut lasts = left;
         while lasts > finest {
-            let motion = at(lasts);
-            let bow = bow(from, &motion, lasts);
+            let motion = driven(lasts);
+            // What a wall takes from a steered drive would change its course: it is taken in little bits.
+            let taken = motion.displacement - held.along(motion.displacement);
+            let taken = if self.drive.steers() { taken.length() } else { 0.0 };
+            let bow = bow(from, &motion, lasts, driven) + taken;
             if is_straight(bow) {
                 break;
             }

@@ -2,7 +2,7 @@
 
 use crate::scene::{depth_on_the_way, legend, map, random_map};
 use ambulant::drive::Motion;
-use ambulant::intent::YAxis;
+use ambulant::intent::{Angle, YAxis};
 use ambulant::shape::{Anchor, Footprint};
 use ambulant::terrain::{Beyond, Legend, Side, Terrain, TileGrid, TileKind, Wall};
 use ambulant::touch_tolerance;
@@ -12,7 +12,7 @@ use proptest::prelude::*;
 use rstest::rstest;
 
 fn motion(displacement: Vec2) -> Motion {
-    Motion { displacement, velocity: displacement * 60.0, heading: 0.0 }
+    Motion { displacement, velocity: displacement * 60.0, heading: Angle::ZERO }
 }
 
 /// A displacement of any direction, from far below a tile to 10,000 tiles.
@@ -28,7 +28,7 @@ fn displacement() -> impl Strategy<Value = Vec2> {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig { cases: 2000, max_global_rejects: 100_000, ..ProptestConfig::default() })]
+    #![proptest_config(crate::cases(2000))]
 
     #[test]
     fn a_slide_never_enters_a_wall_nor_passes_one(
@@ -176,6 +176,8 @@ fn an_anchor_at_the_top_left_covers_the_same_ground() {
 }
 
 proptest! {
+    #![proptest_config(crate::cases(500))]
+
     #[test]
     fn tiles_points_and_indices_convert_both_ways(
         grid in random_map(), size in 0.1f32..64.0, origin in (-1e4f32..1e4, -1e4f32..1e4), up in any::<bool>(),

@@ -53,7 +53,7 @@ fn walls_touched_and_left_end_the_same_at_any_tick_rate(
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig { max_global_rejects: 100_000, ..ProptestConfig::default() })]
+    #![proptest_config(crate::cases(256))]
 
     #[test]
     fn the_open_floor_ends_the_same_at_any_tick_rate(

@@ -1,0 +1,93 @@
+//! Any of the drives, where data decides which.
+
+use super::motion::{Drive, Momentum, Motion};
+use super::{Gait, Glide, Helm, Pace};
+use crate::intent::Intent;
+use crate::warning::Warning;
+
+/// Any of the drives.
+///
+/// ```
+/// use ambulant::drive::{AnyDrive, Drive, Pace};
+///
+/// let drive = AnyDrive::from(Pace::new(10.0)?);
+/// assert_eq!(drive.top_speed(), 10.0);
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq)]
+#[non_exhaustive]
+pub enum AnyDrive {
+    /// At once.
+    Pace(Pace),
+    /// Acceleration and friction.
+    Gait(Gait),
+    /// Thrust against drag.
+    Glide(Glide),
+    /// A heading that is steered.
+    Helm(Helm),
+}
+
+impl AnyDrive {
+    /// What is allowed and yet hardly meant.
+    #[must_use]
+    pub fn warnings(&self) -> Vec<Warning> {
+        match self {
+            Self::Gait(gait) => gait.warnings(),
+            Self::Glide(glide) => glide.warnings(),
+            Self::Pace(_) | Self::Helm(_) => Vec::new(),
+        }
+    }
+}
+
+macro_rules! each {
+    ($any:expr, $drive:ident => $call:expr) => {
+        match $any {
+            AnyDrive::Pace($drive) => $call,
+            AnyDrive::Gait($drive) => $call,
+            AnyDrive::Glide($drive) => $call,
+            AnyDrive::Helm($drive) => $call,
+        }
+    };
+}
+
+impl Drive for AnyDrive {
+    fn advance(&self, from: impl Into<Momentum>, intent: Intent, dt: f32) -> Motion {
+        each!(self, drive => drive.advance(from, intent, dt))
+    }
+
+    fn top_speed(&self) -> f32 {
+        each!(self, drive => drive.top_speed())
+    }
+
+    fn steers(&self) -> bool {
+        each!(self, drive => drive.steers())
+    }
+
+    fn turning_circle(&self) -> Option<f32> {
+        each!(self, drive => drive.turning_circle())
+    }
+}
+
+impl From<Pace> for AnyDrive {
+    fn from(drive: Pace) -> Self {
+        Self::Pace(drive)
+    }
+}
+
+impl From<Gait> for AnyDrive {
+    fn from(drive: Gait) -> Self {
+        Self::Gait(drive)
+    }
+}
+
+impl From<Glide> for AnyDrive {
+    fn from(drive: Glide) -> Self {
+        Self::Glide(drive)
+    }
+}
+
+impl From<Helm> for AnyDrive {
+    fn from(drive: Helm) -> Self {
+        Self::Helm(drive)
+    }
+}

@@ -1,0 +1,49 @@
+//! A drive on moving ground: a belt, a current, a wind.
+
+use glam::Vec2;
+
+use super::motion::{Drive, Momentum, Motion, seconds};
+use crate::intent::Intent;
+
+/// A drive whose ground moves under it.
+///
+/// The velocity stays that of the mover over its ground, so that stepping off a belt leaves no
+/// speed behind; the displacement is that of both.
+///
+/// ```
+/// use ambulant::drive::{Carried, Drive, Pace};
+/// use ambulant::intent::Intent;
+/// use glam::{Vec2, vec2};
+///
+/// let belt = Carried { drive: Pace::new(10.0)?, ground: vec2(0.0, 4.0) };
+/// let motion = belt.advance(Vec2::ZERO, Intent::new(vec2(1.0, 0.0)), 0.5);
+/// assert_eq!(motion.displacement, vec2(5.0, 2.0));
+/// assert_eq!(motion.velocity, vec2(10.0, 0.0));
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Carried<D> {
+    /// The drive.
+    pub drive: D,
+    /// The velocity of the ground, in units/s.
+    pub ground: Vec2,
+}
+
+impl<D: Drive> Drive for Carried<D> {
+    fn advance(&self, from: impl Into<Momentum>, intent: Intent, dt: f32) -> Motion {
+        let motion = self.drive.advance(from, intent, dt);
+        Motion { displacement: motion.displacement + self.ground * seconds(dt), ..motion }
+    }
+
+    fn top_speed(&self) -> f32 {
+        self.drive.top_speed()
+    }
+
+    fn steers(&self) -> bool {
+        self.drive.steers()
+    }
+
+    fn turning_circle(&self) -> Option<f32> {
+        self.drive.turning_circle()
+    }
+}

@@ -1,0 +1,67 @@
+//! A drive under a constant pull with a limit: falling, while walking across it.
+//!
+//! Along the pull the velocity grows evenly up to the limit and the drive has no say; across it the
+//! drive rules as ever. A velocity against the pull (a jump) is turned back by the pull.
+
+use glam::Vec2;
+
+use super::gait::close_in;
+use super::motion::{Drive, Momentum, Motion, seconds};
+use crate::error::{InvalidNumber, above_zero};
+use crate::intent::Intent;
+
+/// A drive under a constant pull.
+///
+/// ```
+/// use ambulant::drive::{Drive, Falling, Pace};
+/// use ambulant::intent::Intent;
+/// use glam::{Vec2, vec2};
+///
+/// let falling = Falling::new(Pace::new(10.0)?, vec2(0.0, 100.0), 50.0)?; // pull, fastest fall
+/// let motion = falling.advance(Vec2::ZERO, Intent::new(vec2(1.0, 0.0)), 1.0);
+/// assert_eq!(motion.velocity, vec2(10.0, 50.0)); // the limit, after half a second
+/// assert_eq!(motion.displacement, vec2(10.0, 12.5 + 25.0));
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Falling<D> {
+    drive: D,
+    toward: Vec2,
+    rate: f32,
+    limit: f32,
+}
+
+impl<D: Drive> Falling<D> {
+    /// A drive under a pull (units/s², of any direction), falling no faster than a limit (units/s).
+    ///
+    /// # Errors
+    /// The pull must be finite and not zero, the limit finite and above 0.
+    pub fn new(drive: D, pull: Vec2, limit: f32) -> Result<Self, InvalidNumber> {
+        let rate = above_zero("pull", pull.length(), "a vector of finite length above 0 (units/s²)")?;
+        let limit = above_zero("limit", limit, "a finite number above 0 (units/s)")?;
+        Ok(Self { drive, toward: pull / rate, rate, limit })
+    }
+
+    fn across(&self, vector: Vec2) -> Vec2 {
+        vector - self.toward * vector.dot(self.toward)
+    }
+}
+
+impl<D: Drive> Drive for Falling<D> {
+    fn advance(&self, from: impl Into<Momentum>, intent: Intent, dt: f32) -> Motion {
+        let from = from.into();
+        let level = Momentum { velocity: self.across(from.velocity), ..from };
+        let motion = self.drive.advance(level, Intent::new(self.across(intent.vector())), dt);
+        let fall = self.toward * from.velocity.dot(self.toward);
+        let (dropped, fall) = close_in(fall, self.toward * self.limit, self.rate, seconds(dt));
+        Motion { displacement: motion.displacement + dropped, velocity: motion.velocity + fall, ..motion }
+    }
+
+    fn top_speed(&self) -> f32 {
+        self.drive.top_speed()
+    }
+
+    fn steers(&self) -> bool {
+        self.drive.steers()
+    }
+}

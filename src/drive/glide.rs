@@ -1,0 +1,135 @@
+//! Glide: thrust against drag, coming to rest below a threshold.
+//!
+//! The velocity obeys `v' = a - k v` with thrust `a` and drag `k`. With `x = k t`:
+//! `v(t) = v e^-x + a t p(x)` and the displacement is `v t p(x) + a t² q(x)`, where
+//! `p(x) = (1 - e^-x) / x` and `q(x) = (1 - p(x)) / x`; both have limits at zero drag. When nothing
+//! is asked for, the speed falls to the threshold `r` at `t = ln(|v| / r) / k` and is zero from then.
+
+use glam::{DVec2, Vec2};
+
+use super::drag::Drag;
+use super::motion::{Drive, Momentum, Motion, seconds};
+use crate::error::{InvalidNumber, above_zero, at_least_zero};
+use crate::intent::Intent;
+use crate::warning::Warning;
+
+/// Below this, `q` is taken from its series, whose next term is then below the rounding of `f64`.
+const SMALL: f64 = 1e-2;
+/// The tap that warnings speak of, in seconds.
+const TAP: f32 = 0.1;
+
+/// Floating and drifting: thrust against drag, with an exact rest.
+///
+/// Impulses and flicks are simply added to the velocity.
+///
+/// ```
+/// use ambulant::drive::{Drag, Drive, Glide};
+/// use ambulant::intent::Intent;
+/// use glam::{Vec2, vec2};
+///
+/// let glide = Glide::new(200.0, Drag::half_life(0.5)?, 2.0)?; // thrust, drag, rest below 2 units/s
+/// assert!((glide.top_speed() - 144.27).abs() < 0.01); // thrust over drag
+///
+/// let flicked = vec2(64.0, 0.0); // halves five times to the threshold: 2.5 s
+/// assert_ne!(glide.advance(flicked, Intent::NONE, 2.49).velocity, Vec2::ZERO);
+/// assert_eq!(glide.advance(flicked, Intent::NONE, 2.51).velocity, Vec2::ZERO);
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Glide {
+    thrust: f32,
+    drag: Drag,
+    rest_speed: f32,
+}
+
+impl Glide {
+    /// A glide from its thrust (units/s²), its drag, and the speed below which it rests (units/s).
+    ///
+    /// # Errors
+    /// Thrust and rest speed must be finite and at least 0.
+    pub fn new(thrust: f32, drag: Drag, rest_speed: f32) -> Result<Self, InvalidNumber> {
+        Ok(Self {
+            thrust: at_least_zero("thrust", thrust, "a finite number of at least 0 (units/s²)")?,
+            drag,
+            rest_speed: at_least_zero("rest_speed", rest_speed, "a finite number of at least 0 (units/s)")?,
+        })
+    }
+
+    /// A glide from what is wanted: a top speed (units/s), nine tenths of it within so many seconds
+    /// from rest, and the speed below which it rests.
+    ///
+    /// # Errors
+    /// Top speed and seconds must be finite and above 0, the rest speed finite and at least 0.
+    pub fn reaching(top_speed: f32, seconds: f32, rest_speed: f32) -> Result<Self, InvalidNumber> {
+        above_zero("top_speed", top_speed, "a finite number above 0 (units/s)")?;
+        let wanted = "a finite number above 0 (seconds to nine tenths of top speed)";
+        let seconds = above_zero("seconds", seconds, wanted)?;
+        // 1 - e^(-k t) = 0.9
+        let drag = Drag::per_second(core::f32::consts::LN_10 / seconds)?;
+        Self::new(top_speed * drag.rate(), drag, rest_speed)
+    }
+
+    /// What is allowed and yet hardly meant.
+    #[must_use]
+    pub fn warnings(&self) -> Vec<Warning> {
+        let full = Intent::new(Vec2::X);
+        let tap_speed = self.advance(Vec2::ZERO, full, TAP).velocity.length();
+        let above = tap_speed > 0.0 && self.rest_speed > tap_speed;
+        let warning = Warning::RestAboveTap { rest_speed: self.rest_speed, tap_speed };
+        above.then_some(warning).into_iter().collect()
+    }
+
+    /// After how many seconds a velocity left alone is at rest.
+    fn seconds_to_rest(&self, speed: f64) -> f64 {
+        let threshold = f64::from(self.rest_speed);
+        if speed <= threshold {
+            return 0.0;
+        }
+        libm::log(speed / threshold) / f64::from(self.drag.rate())
+    }
+}
+
+impl Drive for Glide {
+    fn advance(&self, from: impl Into<Momentum>, intent: Intent, dt: f32) -> Motion {
+        let Momentum { velocity, heading } = from.into();
+        let (velocity, dt) = (velocity.as_dvec2(), f64::from(seconds(dt)));
+        let drag = f64::from(self.drag.rate());
+        if intent.is_none() && self.rest_speed > 0.0 {
+            let rest = self.seconds_to_rest(velocity.length());
+            if rest <= dt {
+                let displacement = velocity * (rest * p(drag * rest));
+                return Motion { displacement: displacement.as_vec2(), velocity: Vec2::ZERO, heading };
+            }
+        }
+        let thrust = intent.vector().as_dvec2() * f64::from(self.thrust);
+        let (displacement, velocity) = thrust_against_drag(velocity, thrust, drag, dt);
+        Motion { displacement: displacement.as_vec2(), velocity: velocity.as_vec2(), heading }
+    }
+
+    fn top_speed(&self) -> f32 {
+        let rate = self.drag.rate();
+        if rate > 0.0 { self.thrust / rate } else { f32::INFINITY }
+    }
+}
+
+/// Displacement and velocity after `dt` under `v' = thrust - drag v`.
+fn thrust_against_drag(velocity: DVec2, thrust: DVec2, drag: f64, dt: f64) -> (DVec2, DVec2) {
+    let x = drag * dt;
+    let p = p(x);
+    // e^-x = 1 - x p(x)
+    let displacement = velocity * (dt * p) + thrust * (dt * dt * q(x, p));
+    (displacement, velocity * (1.0 - x * p) + thrust * (dt * p))
+}
+
+/// `(1 - e^-x) / x`, 1 at 0.
+fn p(x: f64) -> f64 {
+    if x > 0.0 { -libm::expm1(-x) / x } else { 1.0 }
+}
+
+/// `(1 - p(x)) / x`, 1/2 at 0.
+fn q(x: f64, p: f64) -> f64 {
+    if x > SMALL {
+        return (1.0 - p) / x;
+    }
+    1.0 / 2.0 - x * (1.0 / 6.0 - x * (1.0 / 24.0 - x * (1.0 / 120.0 - x * (1.0 / 720.0 - x / 5040.0))))
+}

@@ -1,0 +1,199 @@
+//! Helm: a heading that turns, thrust along it, grip across it.
+//!
+//! Drag slows every motion, grip only the part across the heading: without grip it drifts like a
+//! ship, with much grip it runs where it points. The closed form stands in `helm_motion`.
+
+use glam::{DVec2, Vec2};
+
+use super::drag::Drag;
+use super::helm_motion::Stretch;
+use super::motion::{Drive, Momentum, Motion, seconds};
+use crate::error::{InvalidNumber, above_zero, at_least_zero};
+use crate::intent::{Angle, Intent, YAxis};
+
+/// How an intent steers a helm.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub enum Steering {
+    /// Left and right turn the wheel, up is forward thrust and down is reverse; a diagonal asks for
+    /// all of both. Which way y grows says which way is up, and that right turns clockwise as seen.
+    Wheel(YAxis),
+    /// The heading turns toward the intent's direction by the short way, and the intent's strength is
+    /// the thrust. From exactly the opposite direction it turns toward +y from +x.
+    Toward,
+}
+
+/// Driving, sailing and drifting: a heading, thrust along it, grip across it.
+///
+/// ```
+/// use ambulant::drive::{Drag, Drive, Helm, Momentum, Steering};
+/// use ambulant::intent::{Angle, Intent};
+/// use glam::{Vec2, vec2};
+///
+/// // Half a turn a second, 90 units/s² against a drag of 1.5 a second, on rails.
+/// let roller = Helm::new(std::f32::consts::PI, 90.0, Drag::per_second(1.5)?, Steering::Toward)?.on_rails();
+/// assert_eq!(roller.top_speed(), 60.0);
+///
+/// let motion = roller.advance(vec2(60.0, 0.0), Intent::new(vec2(0.0, 1.0)), 0.5);
+/// assert_eq!(motion.heading.degrees(), 90.0);
+/// assert!(motion.velocity.distance(vec2(0.0, 60.0)) < 1e-3); // where it points, at full speed
+/// // A quarter of a circle of radius 60 / π: an arc, not a polygon.
+/// assert!(motion.displacement.distance(Vec2::splat(60.0 / std::f32::consts::PI)) < 1e-3);
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Helm {
+    turn_rate: f32,
+    thrust: f32,
+    reverse: f32,
+    drag: Drag,
+    grip: f32,
+    rest_speed: f32,
+    steering: Steering,
+}
+
+impl Helm {
+    /// A helm without grip from its turn rate (radians/s), thrust (units/s²), drag and steering; its
+    /// reverse thrust is half of the thrust, and it does not come to rest by itself.
+    ///
+    /// # Errors
+    /// Turn rate and thrust must be finite and at least 0.
+    pub fn new(turn_rate: f32, thrust: f32, drag: Drag, steering: Steering) -> Result<Self, InvalidNumber> {
+        let turn_rate = at_least_zero("turn_rate", turn_rate, "a finite number of at least 0 (radians/s)")?;
+        let thrust = at_least_zero("thrust", thrust, "a finite number of at least 0 (units/s²)")?;
+        Ok(Self { turn_rate, thrust, reverse: thrust * 0.5, drag, grip: 0.0, rest_speed: 0.0, steering })
+    }
+
+    /// The same helm with a grip: how fast motion across the heading fades, per second.
+    ///
+    /// # Errors
+    /// The grip must be finite and at least 0; for no motion across at all there is
+    /// [`on_rails`](Self::on_rails).
+    pub fn with_grip(mut self, grip: f32) -> Result<Self, InvalidNumber> {
+        self.grip = at_least_zero("grip", grip, "a finite number of at least 0 (per second)")?;
+        Ok(self)
+    }
+
+    /// The same helm with endless grip: the velocity always lies along the heading.
+    #[must_use]
+    pub const fn on_rails(mut self) -> Self {
+        self.grip = f32::INFINITY;
+        self
+    }
+
+    /// The same helm with another reverse thrust, in units/s².
+    ///
+    /// # Errors
+    /// It must be finite and at least 0.
+    pub fn with_reverse(mut self, reverse: f32) -> Result<Self, InvalidNumber> {
+        self.reverse = at_least_zero("reverse", reverse, "a finite number of at least 0 (units/s²)")?;
+        Ok(self)
+    }
+
+    /// The same helm, coming to rest when no thrust is asked for and its speed falls below this, in
+    /// units/s.
+    ///
+    /// # Errors
+    /// It must be finite and above 0.
+    pub fn with_rest_speed(mut self, rest_speed: f32) -> Result<Self, InvalidNumber> {
+        self.rest_speed = above_zero("rest_speed", rest_speed, "a finite number above 0 (units/s)")?;
+        Ok(self)
+    }
+
+    /// The wheel, -1 to 1, and the thrust along the heading in units/s².
+    fn controls(&self, intent: Intent, y_axis: YAxis) -> (f32, f32) {
+        let axes = intent.spread() * Vec2::new(y_axis.downward(), -y_axis.downward());
+        (axes.x, axes.y * if axes.y < 0.0 { self.reverse } else { self.thrust })
+    }
+
+    /// One stretch of constant turn and thrust; returns where it leads.
+    fn stretch(&self, from: Momentum, turn: f64, thrust: f64, lasts: f64) -> Motion {
+        let heading = f64::from(from.heading.radians());
+        let (sin, cos) = libm::sincos(heading);
+        let start = DVec2::new(cos, -sin).rotate(from.velocity.as_dvec2());
+        let (drag, grip) = (f64::from(self.drag.rate()), f64::from(self.grip));
+        let start = if grip.is_infinite() { DVec2::new(start.x, 0.0) } else { start };
+        let stretch = Stretch { start, heading, turn, thrust, drag, grip };
+
+        let rest_speed = f64::from(self.rest_speed);
+        let end = stretch.velocity(lasts);
+        let rests = thrust == 0.0 && rest_speed > 0.0 && end.length() <= rest_speed;
+        let (moves, end) =
+            if rests { (stretch.slowed_to(rest_speed, lasts), DVec2::ZERO) } else { (lasts, end) };
+        #[expect(clippy::cast_possible_truncation, reason = "an angle, rounded once")]
+        let turned = (turn * lasts) as f32;
+        Motion {
+            displacement: stretch.displacement(moves).as_vec2(),
+            velocity: stretch.in_world(lasts, end).as_vec2() + Vec2::ZERO,
+            heading: from.heading.turned_by(turned),
+        }
+    }
+}
+
+impl Drive for Helm {
+    fn advance(&self, from: impl Into<Momentum>, intent: Intent, dt: f32) -> Motion {
+        let from = from.into();
+        let dt = seconds(dt);
+        if dt == 0.0 {
+            return Motion { displacement: Vec2::ZERO, velocity: from.velocity, heading: from.heading };
+        }
+        match self.steering {
+            Steering::Wheel(y_axis) => {
+                let (wheel, thrust) = self.controls(intent, y_axis);
+                let turn = f64::from(wheel * self.turn_rate);
+                self.stretch(from, turn, f64::from(thrust), f64::from(dt))
+            }
+            Steering::Toward => {
+                let thrust = f64::from(intent.strength() * self.thrust);
+                let target = Angle::of(intent.vector()).unwrap_or(from.heading);
+                self.turn_then_run(from, target, thrust, f64::from(dt))
+            }
+        }
+    }
+
+    fn top_speed(&self) -> f32 {
+        let rate = self.drag.rate();
+        if rate > 0.0 { self.thrust / rate } else { f32::INFINITY }
+    }
+
+    fn steers(&self) -> bool {
+        true
+    }
+
+    /// At full thrust and full turn the velocity in the turning frame is steady; its length over the
+    /// turn rate is the radius.
+    fn turning_circle(&self) -> Option<f32> {
+        let (k, w) = (self.drag.rate(), self.turn_rate);
+        if w == 0.0 || k == 0.0 {
+            return None;
+        }
+        let speed = if self.grip.is_infinite() {
+            self.thrust / k
+        } else {
+            // From M v = -(a, 0).
+            let across = k + self.grip;
+            self.thrust * Vec2::new(across, w).length() / (k * across + w * w)
+        };
+        Some(2.0 * speed / w)
+    }
+}
+
+impl Helm {
+    /// Turns toward a heading and runs straight on from the instant at which it is reached.
+    fn turn_then_run(&self, from: Momentum, target: Angle, thrust: f64, dt: f64) -> Motion {
+        let way = f64::from(from.heading.turn_to(target));
+        let rate = f64::from(self.turn_rate).copysign(way);
+        let turning = if way == 0.0 { 0.0 } else { way / rate };
+        if turning > dt || self.turn_rate == 0.0 {
+            let turn = if way == 0.0 { 0.0 } else { rate };
+            return self.stretch(from, turn, thrust, dt);
+        }
+        let turned = if turning > 0.0 {
+            self.stretch(from, rate, thrust, turning)
+        } else {
+            Motion { displacement: Vec2::ZERO, velocity: from.velocity, heading: from.heading }
+        };
+        let run =
+            self.stretch(Momentum { velocity: turned.velocity, heading: target }, 0.0, thrust, dt - turning);
+        Motion { displacement: turned.displacement + run.displacement, ..run }
+    }
+}

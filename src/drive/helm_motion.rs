@@ -1,0 +1,167 @@
+//! The closed form behind the helm.
+//!
+//! With the heading turning at a constant rate `w`, thrust `a`, drag `k` and grip `g`, the velocity
+//! in the turning frame (`u` along the heading, `s` across it) obeys
+//!
+//! ```text
+//! u' = -k u + w s + a        s' = -w u - (k + g) s
+//! ```
+//!
+//! a linear equation `v' = M v + (a, 0)`. With `M = m I + N`, `m = -(k + g/2)` and
+//! `N² = d I`, `d = g²/4 - w²`, its solution is `v(t) = C v + S N v + a (∫C + g/2 ∫S, -w ∫S)`, where
+//! `C = e^(m t) cosh(√d t)` and `S = e^(m t) sinh(√d t) / √d`: hyperbolic where grip outweighs the
+//! turn, circular where the turn outweighs grip, and `S = t e^(m t)` between. The displacement is the
+//! integral of that velocity, turned into the world, by a Gauss-Legendre rule: its error lies far
+//! below the rounding of a position, and it has no degenerate cases.
+
+use glam::DVec2;
+
+/// Below this `|d| t²`, both kinds of solution are taken from their common series.
+const BETWEEN: f64 = 1e-8;
+/// Below this, `(e^x - 1) / x` and its like are taken from their series.
+const SMALL: f64 = 1e-3;
+/// The most panels of an integral, beyond those that grow: over some thousand turns at once the sum
+/// gets coarse rather than endless.
+const MOST_PANELS: f64 = 1024.0;
+/// Nodes and weights of the Gauss-Legendre rule of six points on 0..1.
+const NODES: [(f64, f64); 6] = [
+    (0.033_765_242_898_423_99, 0.085_662_246_189_585_17),
+    (0.169_395_306_766_867_75, 0.180_380_786_524_069_3),
+    (0.380_690_406_958_401_56, 0.233_956_967_286_345_52),
+    (0.619_309_593_041_598_4, 0.233_956_967_286_345_52),
+    (0.830_604_693_233_132_3, 0.180_380_786_524_069_3),
+    (0.966_234_757_101_576, 0.085_662_246_189_585_17),
+];
+
+/// One stretch of time with constant controls.
+#[derive(Debug, Clone, Copy)]
+pub(super) struct Stretch {
+    /// The velocity at its start: along the heading, and across it toward the turn's positive side.
+    pub(super) start: DVec2,
+    /// The heading at its start, in radians.
+    pub(super) heading: f64,
+    /// Radians per second.
+    pub(super) turn: f64,
+    /// Along the heading, in units/s².
+    pub(super) thrust: f64,
+    /// Per second.
+    pub(super) drag: f64,
+    /// Per second; infinite on rails.
+    pub(super) grip: f64,
+}
+
+impl Stretch {
+    /// The velocity in the turning frame after `t` seconds.
+    pub(super) fn velocity(&self, t: f64) -> DVec2 {
+        let Self { start, turn, thrust, drag, grip, .. } = *self;
+        if grip.is_infinite() {
+            let along = start.x * libm::exp(-drag * t) + thrust * t * grown(-drag * t);
+            return DVec2::new(along, 0.0);
+        }
+        let half = 0.5 * grip;
+        let kernel = Kernel::new(-(drag + half), half * half - turn * turn, t);
+        let n_start = DVec2::new(half * start.x + turn * start.y, -turn * start.x - half * start.y);
+        let pushed = DVec2::new(kernel.sum_c + half * kernel.sum_s, -turn * kernel.sum_s);
+        start * kernel.c + n_start * kernel.s + pushed * thrust
+    }
+
+    /// The displacement in the world after `t` seconds.
+    pub(super) fn displacement(&self, t: f64) -> DVec2 {
+        // Short panels while the grip bites, then twice as long each, never longer than the slow
+        // changes allow: each is smooth enough for one application of the rule.
+        let slow = self.drag + self.turn.abs();
+        let fast = if self.grip.is_finite() { slow + self.grip } else { slow };
+        let longest = (1.0 / slow.max(f64::MIN_POSITIVE)).max(t / MOST_PANELS);
+        let mut panel = t.min(1.0 / fast.max(f64::MIN_POSITIVE));
+        let (mut from, mut sum) = (0.0, DVec2::ZERO);
+        while from < t {
+            let length = panel.min(t - from);
+            for (node, weight) in NODES {
+                let at = from + node * length;
+                sum += self.in_world(at, self.velocity(at)) * (weight * length);
+            }
+            from += length;
+            // The last panel ends exactly at t, whatever rounding does.
+            if t - from < 1e-12 * t {
+                break;
+            }
+            panel = (2.0 * panel).min(longest);
+        }
+        sum
+    }
+
+    /// A velocity of the turning frame, `t` seconds on, in the world.
+    pub(super) fn in_world(&self, t: f64, velocity: DVec2) -> DVec2 {
+        let (sin, cos) = libm::sincos(self.heading + self.turn * t);
+        DVec2::new(cos, sin).rotate(velocity)
+    }
+
+    /// The first instant up to `t` at which a velocity without thrust has fallen to a speed; its
+    /// speed never grows, so bisection finds it.
+    pub(super) fn slowed_to(&self, speed: f64, t: f64) -> f64 {
+        const HALVINGS: u32 = 60;
+        let (mut before, mut after) = (0.0, t);
+        for _ in 0..HALVINGS {
+            let middle = 0.5 * (before + after);
+            if self.velocity(middle).length() <= speed { after = middle } else { before = middle }
+        }
+        after
+    }
+}
+
+/// `C`, `S` and their integrals from 0 to `t`.
+#[derive(Debug, Clone, Copy)]
+struct Kernel {
+    c: f64,
+    s: f64,
+    sum_c: f64,
+    sum_s: f64,
+}
+
+impl Kernel {
+    fn new(m: f64, d: f64, t: f64) -> Self {
+        if (d * t * t).abs() < BETWEEN {
+            let e = libm::exp(m * t);
+            return Self { c: e, s: t * e, sum_c: t * grown(m * t), sum_s: t * t * grown_evenly(m * t) };
+        }
+        let root = libm::sqrt(d.abs());
+        if d > 0.0 {
+            let (slow, fast) = ((m + root) * t, (m - root) * t);
+            let (e_slow, e_fast) = (libm::exp(slow), libm::exp(fast));
+            let (sum_slow, sum_fast) = (t * grown(slow), t * grown(fast));
+            return Self {
+                c: 0.5 * (e_slow + e_fast),
+                s: 0.5 * (e_slow - e_fast) / root,
+                sum_c: 0.5 * (sum_slow + sum_fast),
+                sum_s: 0.5 * (sum_slow - sum_fast) / root,
+            };
+        }
+        let e = libm::exp(m * t);
+        let (sin, cos) = libm::sincos(root * t);
+        let sum = grown_turning(DVec2::new(m * t, root * t), e * DVec2::new(cos, sin)) * t;
+        Self { c: e * cos, s: e * sin / root, sum_c: sum.x, sum_s: sum.y / root }
+    }
+}
+
+/// `(e^x - 1) / x`, 1 at 0: the mean of `e^x` on the way from 0.
+fn grown(x: f64) -> f64 {
+    if x == 0.0 { 1.0 } else { libm::expm1(x) / x }
+}
+
+/// The mean of `y e^(x y)` for `y` from 0 to 1: `(e^x (x - 1) + 1) / x²`, 1/2 at 0.
+fn grown_evenly(x: f64) -> f64 {
+    if x.abs() < SMALL {
+        return 1.0 / 2.0 + x * (1.0 / 3.0 + x * (1.0 / 8.0 + x * (1.0 / 30.0 + x / 144.0)));
+    }
+    (libm::exp(x) * (x - 1.0) + 1.0) / (x * x)
+}
+
+/// `(e^z - 1) / z` for a complex `z` whose exponential is known.
+fn grown_turning(z: DVec2, exponential: DVec2) -> DVec2 {
+    if z.length_squared() < SMALL * SMALL {
+        let square = z.rotate(z);
+        return DVec2::X + z / 2.0 + square / 6.0 + square.rotate(z) / 24.0 + square.rotate(square) / 120.0;
+    }
+    // Division by z is multiplication by its conjugate over its square length.
+    (exponential - DVec2::X).rotate(DVec2::new(z.x, -z.y)) / z.length_squared()
+}

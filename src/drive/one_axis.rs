@@ -1,0 +1,67 @@
+//! A drive held to one axis, as in a game seen from the side.
+
+use glam::Vec2;
+
+use super::motion::{Drive, Momentum, Motion};
+use crate::intent::Intent;
+
+/// One of the two axes of the world.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub enum Axis {
+    /// Left and right.
+    X,
+    /// Up and down.
+    Y,
+}
+
+impl Axis {
+    /// The part of a vector along this axis.
+    #[must_use]
+    pub const fn only(self, vector: Vec2) -> Vec2 {
+        match self {
+            Self::X => Vec2::new(vector.x, 0.0),
+            Self::Y => Vec2::new(0.0, vector.y),
+        }
+    }
+}
+
+/// A drive that moves along one axis only.
+///
+/// Of a diagonal the axis gets all: holding up as well does not slow a walk to the right.
+///
+/// ```
+/// use ambulant::drive::{Axis, Drive, OneAxis, Pace};
+/// use ambulant::intent::Intent;
+/// use glam::{Vec2, vec2};
+///
+/// let rail = OneAxis { drive: Pace::new(10.0)?, axis: Axis::X };
+/// let motion = rail.advance(Vec2::ZERO, Intent::new(vec2(1.0, 1.0)), 1.0);
+/// assert!(motion.displacement.distance(vec2(10.0, 0.0)) < 1e-5);
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct OneAxis<D> {
+    /// The drive.
+    pub drive: D,
+    /// The axis it is held to.
+    pub axis: Axis,
+}
+
+impl<D: Drive> Drive for OneAxis<D> {
+    fn advance(&self, from: impl Into<Momentum>, intent: Intent, dt: f32) -> Motion {
+        let from = from.into();
+        let from = Momentum { velocity: self.axis.only(from.velocity), ..from };
+        let intent = Intent::new(self.axis.only(intent.spread()));
+        let motion = self.drive.advance(from, intent, dt);
+        let (displacement, velocity) = (self.axis.only(motion.displacement), self.axis.only(motion.velocity));
+        Motion { displacement, velocity, ..motion }
+    }
+
+    fn top_speed(&self) -> f32 {
+        self.drive.top_speed()
+    }
+
+    fn steers(&self) -> bool {
+        self.drive.steers()
+    }
+}

@@ -1,0 +1,134 @@
+//! Angles: where a mover aims or heads, and turning by the short way.
+//!
+//! An angle is 0 toward +x and grows toward +y: clockwise on a screen whose y grows downwards,
+//! anticlockwise where it grows upwards. It is kept between -π and π, so that the short way between
+//! two angles is their difference, brought back into that range.
+
+use core::f32::consts::{PI, TAU};
+
+use glam::Vec2;
+
+use super::YAxis;
+
+/// A direction as an angle, above -π and at most π.
+///
+/// ```
+/// use ambulant::intent::{Angle, YAxis};
+/// use glam::{Vec2, vec2};
+///
+/// let aim = Angle::toward(vec2(10.0, 10.0), vec2(10.0, 30.0)).unwrap();
+/// assert_eq!(aim.degrees(), 90.0);
+/// assert!(aim.vector().distance(vec2(0.0, 1.0)) < 1e-6);
+///
+/// // From 170 to -170 degrees it is 20 degrees, not 340.
+/// let (from, to) = (Angle::from_degrees(170.0), Angle::from_degrees(-170.0));
+/// assert!((from.turn_to(to) - 20f32.to_radians()).abs() < 1e-6);
+/// assert!((from.turned_toward(to, 15f32.to_radians()).degrees() + 175.0).abs() < 1e-3);
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq, PartialOrd, Default)]
+pub struct Angle(f32);
+
+impl Angle {
+    /// Toward +x.
+    pub const ZERO: Self = Self(0.0);
+
+    /// From radians, brought into range; an angle that is not finite becomes 0.
+    #[must_use]
+    pub fn from_radians(radians: f32) -> Self {
+        if !radians.is_finite() {
+            return Self::ZERO;
+        }
+        if -PI < radians && radians <= PI {
+            return Self(radians);
+        }
+        let turned = libm::fmodf(radians, TAU);
+        let wrapped = if turned > PI {
+            turned - TAU
+        } else if turned <= -PI {
+            turned + TAU
+        } else {
+            turned
+        };
+        Self(wrapped)
+    }
+
+    /// From degrees, brought into range.
+    #[must_use]
+    pub fn from_degrees(degrees: f32) -> Self {
+        Self::from_radians(degrees.to_radians())
+    }
+
+    /// The angle of a vector of any length; `None` for a zero vector and one that is not finite.
+    #[must_use]
+    pub fn of(vector: Vec2) -> Option<Self> {
+        let known = vector.is_finite() && vector != Vec2::ZERO;
+        // Adding zero turns a negative zero into a plain one: straight back is π and never -π.
+        known.then(|| Self(libm::atan2f(vector.y + 0.0, vector.x)))
+    }
+
+    /// The angle from one point toward another; `None` when they are the same.
+    #[must_use]
+    pub fn toward(from: Vec2, to: Vec2) -> Option<Self> {
+        Self::of(to - from)
+    }
+
+    /// Above -π and at most π.
+    #[must_use]
+    pub const fn radians(self) -> f32 {
+        self.0
+    }
+
+    /// Above -180 and at most 180.
+    #[must_use]
+    pub fn degrees(self) -> f32 {
+        self.0.to_degrees()
+    }
+
+    /// The unit vector in this direction.
+    #[must_use]
+    pub fn vector(self) -> Vec2 {
+        let (sin, cos) = libm::sincosf(self.0);
+        Vec2::new(cos, sin)
+    }
+
+    /// This angle turned on by some radians; positive is toward +y from +x.
+    #[must_use]
+    pub fn turned_by(self, radians: f32) -> Self {
+        Self::from_radians(self.0 + radians)
+    }
+
+    /// The short way to another angle in radians, above -π and at most π.
+    #[must_use]
+    pub fn turn_to(self, target: Self) -> f32 {
+        Self::from_radians(target.0 - self.0).0
+    }
+
+    /// Turned toward a target by the short way, by no more than `most` radians and never past it.
+    ///
+    /// From exactly the opposite direction it turns the positive way. A `most` that is not above
+    /// zero turns nothing.
+    #[must_use]
+    pub fn turned_toward(self, target: Self, most: f32) -> Self {
+        let turn = self.turn_to(target);
+        if turn.abs() <= most {
+            return target;
+        }
+        if most > 0.0 { self.turned_by(most.copysign(turn)) } else { self }
+    }
+
+    /// How far to turn a picture so that it points this way, in radians anticlockwise as the player
+    /// sees it, for a picture that was drawn pointing toward `drawn` (0: to the right; π/2: up).
+    ///
+    /// ```
+    /// use ambulant::intent::{Angle, YAxis};
+    /// use std::f32::consts::FRAC_PI_2;
+    ///
+    /// let down_the_screen = Angle::from_radians(FRAC_PI_2);
+    /// // Drawn pointing up, it has to turn by half a circle to point down.
+    /// assert!((down_the_screen.for_picture(YAxis::Down, FRAC_PI_2).degrees().abs() - 180.0).abs() < 1e-3);
+    /// ```
+    #[must_use]
+    pub fn for_picture(self, y_axis: YAxis, drawn: f32) -> Self {
+        Self::from_radians(-self.0 * y_axis.downward() - drawn)
+    }
+}

@@ -1,0 +1,107 @@
+//! Held direction keys with the order in which they were pressed.
+//!
+//! Four-way movement needs it (the newest held key wins, and the one before it when that is let
+//! go), and so does the rule that of two opposite keys the newer one counts.
+
+use super::{Direction, HeldKeys, Intent, YAxis};
+
+/// What two opposite keys ask for when both are held.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
+pub enum Opposites {
+    /// Nothing on their axis.
+    #[default]
+    Cancel,
+    /// What the one pressed last asks for.
+    Newest,
+}
+
+/// The direction keys that are held, oldest first.
+///
+/// ```
+/// use ambulant::intent::{Direction, Opposites, PressOrder, YAxis};
+/// use glam::vec2;
+///
+/// let mut keys = PressOrder::default();
+/// keys.press(Direction::Right);
+/// keys.press(Direction::Down);
+/// assert_eq!(keys.four_way(YAxis::Down).vector(), vec2(0.0, 1.0)); // the newest wins
+/// keys.release(Direction::Down);
+/// assert_eq!(keys.four_way(YAxis::Down).vector(), vec2(1.0, 0.0)); // back to the one still held
+///
+/// keys.press(Direction::Left);
+/// assert_eq!(keys.eight_way(Opposites::Newest, YAxis::Down).vector(), vec2(-1.0, 0.0));
+/// assert!(keys.eight_way(Opposites::Cancel, YAxis::Down).is_none());
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+pub struct PressOrder {
+    held: [Option<Direction>; 4],
+}
+
+impl PressOrder {
+    /// Notes that a key went down; pressing a held key again does not make it newer.
+    pub fn press(&mut self, key: Direction) {
+        if self.held.contains(&Some(key)) {
+            return;
+        }
+        if let Some(free) = self.held.iter_mut().find(|slot| slot.is_none()) {
+            *free = Some(key);
+        }
+    }
+
+    /// Notes that a key went up.
+    pub fn release(&mut self, key: Direction) {
+        let kept = self.held.into_iter().flatten().filter(|held| *held != key);
+        let mut order = [None; 4];
+        order.iter_mut().zip(kept).for_each(|(slot, held)| *slot = Some(held));
+        self.held = order;
+    }
+
+    /// Takes over a plain "held now" set: keys that are new in it count as just pressed, in the
+    /// order left, right, up, down.
+    pub fn set_held(&mut self, now: HeldKeys) {
+        for key in Direction::ALL {
+            if now.is_held(key) { self.press(key) } else { self.release(key) }
+        }
+    }
+
+    /// The held keys as a plain set.
+    #[must_use]
+    pub fn held(&self) -> HeldKeys {
+        let mut keys = HeldKeys::NONE;
+        self.held.into_iter().flatten().for_each(|key| keys.press(key));
+        keys
+    }
+
+    /// The held key that was pressed last.
+    #[must_use]
+    pub fn newest(&self) -> Option<Direction> {
+        self.held.into_iter().flatten().last()
+    }
+
+    /// The intent of the newest held key alone.
+    #[must_use]
+    pub fn four_way(&self, y_axis: YAxis) -> Intent {
+        self.newest().map_or(Intent::NONE, |key| only(key).intent(y_axis))
+    }
+
+    /// The intent of all held keys, diagonals at length 1.
+    #[must_use]
+    pub fn eight_way(&self, opposites: Opposites, y_axis: YAxis) -> Intent {
+        let mut keys = self.held();
+        if opposites == Opposites::Newest {
+            for pair in [[Direction::Left, Direction::Right], [Direction::Up, Direction::Down]] {
+                let mut of_pair = self.held.into_iter().flatten().filter(|key| pair.contains(key));
+                if let (Some(older), Some(_)) = (of_pair.next(), of_pair.next()) {
+                    keys.release(older);
+                }
+            }
+        }
+        keys.intent(y_axis)
+    }
+}
+
+fn only(key: Direction) -> HeldKeys {
+    let mut keys = HeldKeys::NONE;
+    keys.press(key);
+    keys
+}

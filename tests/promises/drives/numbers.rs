@@ -1,0 +1,89 @@
+//! What constructors refuse, what they warn of, and the bad values that calls shrug off.
+
+use ambulant::drive::{AnyDrive, Drag, Drive, Falling, Gait, Glide, Helm, Pace, Steering};
+use ambulant::intent::{DirectionSnap, Flick, Intent, Stick, Ways};
+use ambulant::{InvalidNumber, Warning};
+use glam::{Vec2, vec2};
+use rstest::rstest;
+
+type Make = fn(f32) -> Result<(), InvalidNumber>;
+
+/// Every number of every constructor, with the bad values that it must refuse by name.
+#[rstest]
+#[case("speed", &[0.0, -1.0], |n| Pace::new(n).map(drop))]
+#[case("top_speed", &[0.0, -0.0, -1.0], |n| Gait::new(n, 1.0, 1.0).map(drop))]
+#[case("acceleration", &[0.0, -1.0], |n| Gait::new(1.0, n, 1.0).map(drop))]
+#[case("friction", &[0.0, -1.0], |n| Gait::new(1.0, 1.0, n).map(drop))]
+#[case("turning", &[0.0, -1.0], |n| Gait::new(1.0, 1.0, 1.0).unwrap().with_turning(n).map(drop))]
+#[case("seconds", &[0.0, -1.0], |n| Gait::reaching(1.0, n, 1.0).map(drop))]
+#[case("stop_distance", &[0.0, -1.0], |n| Gait::reaching(1.0, 1.0, n).map(drop))]
+#[case("thrust", &[-1.0], |n| Glide::new(n, Drag::NONE, 0.0).map(drop))]
+#[case("rest_speed", &[-1.0], |n| Glide::new(1.0, Drag::NONE, n).map(drop))]
+#[case("seconds", &[0.0, -1.0], |n| Glide::reaching(1.0, n, 0.0).map(drop))]
+#[case("drag", &[-1.0], |n| Drag::per_second(n).map(drop))]
+#[case("half_life", &[0.0, -1.0], |n| Drag::half_life(n).map(drop))]
+#[case("kept_per_second", &[0.0, 1.1, -1.0], |n| Drag::kept_per_second(n).map(drop))]
+#[case("kept_per_frame", &[0.0, 1.1], |n| Drag::kept_per_frame(n, 60.0).map(drop))]
+#[case("frame_rate", &[0.0, -1.0], |n| Drag::kept_per_frame(0.9, n).map(drop))]
+#[case("turn_rate", &[-1.0], |n| Helm::new(n, 1.0, Drag::NONE, Steering::Toward).map(drop))]
+#[case("thrust", &[-1.0], |n| Helm::new(1.0, n, Drag::NONE, Steering::Toward).map(drop))]
+#[case("grip", &[-1.0], |n| Helm::new(1.0, 1.0, Drag::NONE, Steering::Toward).unwrap().with_grip(n).map(drop))]
+#[case("reverse", &[-1.0], |n| Helm::new(1.0, 1.0, Drag::NONE, Steering::Toward).unwrap().with_reverse(n).map(drop))]
+#[case("rest_speed", &[0.0], |n| Helm::new(1.0, 1.0, Drag::NONE, Steering::Toward).unwrap().with_rest_speed(n).map(drop))]
+#[case("pull", &[0.0], |n| Falling::new(Pace::new(1.0).unwrap(), vec2(n, 0.0), 1.0).map(drop))]
+#[case("limit", &[0.0, -1.0], |n| Falling::new(Pace::new(1.0).unwrap(), Vec2::X, n).map(drop))]
+#[case("gain", &[0.0, -1.0], |n| Flick::new(n, 1.0, 1.0).map(drop))]
+#[case("limit", &[0.0, -1.0], |n| Flick::new(1.0, n, 1.0).map(drop))]
+#[case("longest_tap", &[-1.0], |n| Flick::new(1.0, 1.0, n).map(drop))]
+#[case("dead_zone", &[-0.1, 0.9, 1.0], |n| Stick::new(n, 0.9, 1.0).map(drop))]
+#[case("limit", &[0.0, 1.1], |n| Stick::new(0.0, n, 1.0).map(drop))]
+#[case("curve", &[0.0, -1.0], |n| Stick::new(0.1, 1.0, n).map(drop))]
+#[case("hysteresis", &[-0.1, 0.8], |n| DirectionSnap::new(Ways::Four, n).map(drop))]
+fn a_bad_number_is_refused_by_name(#[case] field: &str, #[case] bad: &[f32], #[case] make: Make) {
+    for number in bad.iter().copied().chain([f32::NAN, f32::INFINITY, f32::NEG_INFINITY]) {
+        let error = make(number).unwrap_err();
+        assert_eq!(error.field(), field, "{error}");
+        assert!(!error.wanted().is_empty());
+    }
+}
+
+fn one_of_each() -> [AnyDrive; 4] {
+    let drag = Drag::per_second(1.0).unwrap();
+    [
+        Pace::new(60.0).unwrap().into(),
+        Gait::new(60.0, 400.0, 500.0).unwrap().into(),
+        Glide::new(60.0, drag, 1.0).unwrap().into(),
+        Helm::new(2.0, 60.0, drag, Steering::Toward).unwrap().with_grip(3.0).unwrap().into(),
+    ]
+}
+
+#[rstest]
+fn a_bad_time_moves_nothing(#[values(0.0, -0.0, -1.0, f32::NAN, f32::INFINITY, f32::NEG_INFINITY)] dt: f32) {
+    for drive in one_of_each() {
+        let motion = drive.advance(vec2(10.0, -5.0), Intent::NONE, dt);
+        assert_eq!(motion.displacement, Vec2::ZERO, "{drive:?}");
+    }
+}
+
+#[rstest]
+fn the_smallest_and_largest_numbers_do_no_harm(
+    #[values(f32::MIN_POSITIVE, 1e-40, 1e20, 1e38)] speed: f32,
+    #[values(f32::MIN_POSITIVE, 1e-10, 1.0, 1e30)] dt: f32,
+) {
+    for drive in one_of_each() {
+        for wish in [Vec2::ZERO, Vec2::X, vec2(f32::MAX, -f32::MAX)] {
+            let _ = drive.advance(vec2(speed, -speed), Intent::new(wish), dt);
+        }
+    }
+}
+
+#[rstest]
+fn what_is_hardly_meant_is_said() {
+    let sliding = Gait::new(60.0, 400.0, 100.0).unwrap().warnings();
+    assert_eq!(sliding, [Warning::FrictionBelowAcceleration { friction: 100.0, acceleration: 400.0 }]);
+    let sticky = Glide::new(60.0, Drag::NONE, 7.0).unwrap().warnings();
+    assert_eq!(sticky, [Warning::RestAboveTap { rest_speed: 7.0, tap_speed: 6.0 }]);
+    let dead = Stick::new(0.95, 1.0, 1.0).unwrap().warnings();
+    assert_eq!(dead, [Warning::WideDeadZone { dead_zone: 0.95 }]);
+    assert!(Gait::new(60.0, 400.0, 400.0).unwrap().warnings().is_empty());
+}
