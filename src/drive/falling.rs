@@ -42,6 +42,12 @@ impl<D: Drive> Falling<D> {
         Ok(Self { drive, toward: pull / rate, rate, limit })
     }
 
+    /// The drive that rules across the pull.
+    #[must_use]
+    pub const fn drive(&self) -> &D {
+        &self.drive
+    }
+
     fn across(&self, vector: Vec2) -> Vec2 {
         vector - self.toward * vector.dot(self.toward)
     }

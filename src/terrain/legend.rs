@@ -2,27 +2,44 @@
 
 use core::fmt;
 
+use glam::Vec2;
+
 /// The most tiles that a map may have: 4096 by 4096.
 pub const MAX_TILES: usize = 4096 * 4096;
 
 /// A kind of tile: what it is called and whether it blocks.
-#[derive(Debug, Clone, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, PartialEq)]
 pub struct TileKind {
     name: String,
     blocks: bool,
+    belt: Vec2,
 }
 
 impl TileKind {
     /// A kind that blocks.
     #[must_use]
     pub fn wall(name: impl Into<String>) -> Self {
-        Self { name: name.into(), blocks: true }
+        Self { name: name.into(), blocks: true, belt: Vec2::ZERO }
     }
 
     /// A kind that lets pass.
     #[must_use]
     pub fn floor(name: impl Into<String>) -> Self {
-        Self { name: name.into(), blocks: false }
+        Self { name: name.into(), blocks: false, belt: Vec2::ZERO }
+    }
+
+    /// The same kind with a surface that moves, in units/s; to be carried by it, a mover's drive is
+    /// wrapped in [`Carried`](crate::drive::Carried).
+    #[must_use]
+    pub const fn with_belt(mut self, velocity: Vec2) -> Self {
+        self.belt = velocity;
+        self
+    }
+
+    /// How its surface moves, in units/s.
+    #[must_use]
+    pub const fn belt(&self) -> Vec2 {
+        self.belt
     }
 
     /// What it is called.
@@ -47,7 +64,7 @@ impl TileKind {
 /// assert!(legend.get('#').unwrap().blocks());
 /// assert!(legend.get('~').is_none());
 /// ```
-#[derive(Debug, Clone, PartialEq, Eq, Default)]
+#[derive(Debug, Clone, PartialEq, Default)]
 pub struct Legend {
     entries: Vec<(char, TileKind)>,
 }

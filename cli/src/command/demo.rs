@@ -15,7 +15,13 @@ use crate::scenario::Scenario;
 use crate::sim::play;
 
 /// The scenarios that ship: file name and text.
-const SHIPPED: [(&str, &str); 1] = [("gardener.toml", include_str!("../../../demo/gardener.toml"))];
+const SHIPPED: [(&str, &str); 5] = [
+    ("gardener.toml", include_str!("../../../demo/gardener.toml")),
+    ("three_gaits.toml", include_str!("../../../demo/three_gaits.toml")),
+    ("lawn_roller.toml", include_str!("../../../demo/lawn_roller.toml")),
+    ("mist_drone.toml", include_str!("../../../demo/mist_drone.toml")),
+    ("flicked_pebble.toml", include_str!("../../../demo/flicked_pebble.toml")),
+];
 
 /// Play and draw every scenario that ships
 ///

@@ -85,6 +85,11 @@ impl Source {
         let scenario = Scenario::read(&self.file)?;
         let tick_rate = self.tick_rate.unwrap_or(scenario.tick_rate);
         check_length(scenario.seconds, tick_rate, scenario.actors.len()).map_err(anyhow::Error::msg)?;
+        for actor in &scenario.actors {
+            for warning in actor.warnings() {
+                anstream::eprintln!("warning: {}: {warning}", actor.name);
+            }
+        }
         Ok((scenario, tick_rate))
     }
 

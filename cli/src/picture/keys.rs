@@ -1,20 +1,18 @@
 //! Held keys as a strip under a chart, on the same time axis.
 
-use ambulant::intent::Direction;
 use glam::Vec2;
 
 use super::sheet::{Align, Area, Sheet};
 use super::style::{ACTORS, FAINT_INK, GRID, SMALL, pick};
-use crate::scenario::{Actor, Scenario};
+use crate::scenario::{Actor, Asked, Scenario};
 
 /// Height of one key's row, in pixels.
 const ROW: f32 = 12.0;
 /// The most actors whose keys are shown.
 pub(super) const MOST_ACTORS: usize = 2;
 
-/// The keys in the order of the rows, with what stands for each.
-const KEYS: [(Direction, &str); 4] =
-    [(Direction::Left, "←"), (Direction::Right, "→"), (Direction::Up, "↑"), (Direction::Down, "↓")];
+/// What stands for each key, in the order of [`Asked::Intent`].
+const KEYS: [&str; 4] = ["←", "→", "↑", "↓"];
 
 /// The height that the strips of a scenario take.
 pub(super) fn height(scenario: &Scenario) -> f32 {
@@ -25,8 +23,14 @@ pub(super) fn height(scenario: &Scenario) -> f32 {
 /// Draws the strips into an area whose width is the run's time.
 pub(super) fn draw_keys(sheet: &mut Sheet, area: Area, scenario: &Scenario) {
     let mut y = area.y;
+    let at = |time: f64| {
+        #[expect(clippy::cast_possible_truncation, reason = "a place on the sheet")]
+        let part = (time / scenario.seconds) as f32;
+        area.x + area.width * part
+    };
     for (place, actor) in scenario.actors.iter().take(MOST_ACTORS).enumerate() {
-        for (key, sign) in KEYS {
+        let colour = pick(&ACTORS, place);
+        for (key, sign) in KEYS.into_iter().enumerate() {
             let row = Area { y, height: ROW, ..area };
             let middle = y + ROW * 0.5;
             sheet.line(
@@ -35,34 +39,40 @@ pub(super) fn draw_keys(sheet: &mut Sheet, area: Area, scenario: &Scenario) {
                 &format!("stroke=\"{GRID}\""),
             );
             sheet.text(Vec2::new(row.x - 10.0, y + ROW - 2.0), Align::Middle, SMALL, FAINT_INK, sign);
-            for (from, to) in held_times(actor, key, scenario.seconds) {
-                let at = |time: f64| {
-                    #[expect(clippy::cast_possible_truncation, reason = "a place on the sheet")]
-                    let part = (time / scenario.seconds) as f32;
-                    row.x + row.width * part
-                };
+            for (from, to, pressed) in pressed_times(actor, key, scenario.seconds) {
                 let bar = Area { x: at(from), y: y + 2.0, width: at(to) - at(from), height: ROW - 4.0 };
-                sheet.rect(bar, &format!("fill=\"{}\" rx=\"2\"", pick(&ACTORS, place)));
+                // A stick that is pressed half way is drawn half as strong.
+                let style = format!("fill=\"{colour}\" fill-opacity=\"{pressed:.2}\" rx=\"2\"");
+                sheet.rect(bar, &style);
             }
             y += ROW;
+        }
+        for change in &actor.script {
+            if matches!(change.asked, Asked::Launch(_)) {
+                let top = Vec2::new(at(change.at), y - ROW * 4.0 - 2.0);
+                let tip = top + Vec2::new(0.0, ROW * 4.0);
+                sheet.arrow(top, tip, colour);
+                sheet.tag(top + Vec2::new(6.0, ROW * 2.0), Align::Start, colour, "flick");
+            }
         }
     }
 }
 
-/// The stretches of time for which a key is held.
-fn held_times(actor: &Actor, key: Direction, seconds: f64) -> Vec<(f64, f64)> {
+/// The stretches of time for which a key is pressed, and how far.
+fn pressed_times(actor: &Actor, key: usize, seconds: f64) -> Vec<(f64, f64, f32)> {
     let mut times = Vec::new();
-    let mut since = None;
-    for change in &actor.keys {
-        match (since, change.held.is_held(key)) {
-            (None, true) => since = Some(change.at),
-            (Some(start), false) => {
-                times.push((start, change.at));
-                since = None;
+    let mut since = (0.0, 0.0);
+    let changes = actor.script.iter().filter_map(|change| match change.asked {
+        Asked::Intent { pressed, .. } => Some((change.at, pressed[key])),
+        Asked::Launch(_) => None,
+    });
+    for (at, pressed) in changes.chain([(seconds, 0.0)]) {
+        if pressed != since.1 {
+            if since.1 > 0.0 {
+                times.push((since.0, at, since.1));
             }
-            _ => {}
+            since = (at, pressed);
         }
     }
-    times.extend(since.map(|start| (start, seconds)));
     times
 }

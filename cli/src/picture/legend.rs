@@ -40,7 +40,11 @@ pub(super) fn draw_legend(sheet: &mut Sheet, area: Area, scenario: &Scenario, re
     column.heading("On the map");
     for kind in scenario.map.kinds() {
         let colour = kind_colour(&scenario.map, kind.name());
-        let text = if kind.blocks() { kind.name().to_owned() } else { format!("{} (free)", kind.name()) };
+        let free = if kind.blocks() { "" } else { " (free)" };
+        let text = match kind.belt() {
+            Vec2::ZERO => format!("{}{free}", kind.name()),
+            belt => format!("{}, moves {}, {} units/s", kind.name(), belt.x, belt.y),
+        };
         column.entry(&text, |sheet, at| {
             let swatch = Area { x: at.x - 10.0, y: at.y - 7.0, width: 20.0, height: 14.0 };
             sheet.rect(swatch, &format!("fill=\"{colour}\" stroke=\"{FAINT_INK}\" stroke-width=\"0.5\""));
@@ -64,6 +68,14 @@ pub(super) fn draw_legend(sheet: &mut Sheet, area: Area, scenario: &Scenario, re
             &format!("fill=\"{colour}\" fill-opacity=\"0.1\" stroke=\"{colour}\" stroke-opacity=\"0.6\""),
         );
     });
+    if scenario.wind != Vec2::ZERO {
+        let wind = format!("wind {}, {} units/s", scenario.wind.x, scenario.wind.y);
+        column.entry(&wind, |sheet, at| {
+            let along =
+                scenario.wind.normalize_or_zero() * Vec2::new(1.0, scenario.map.y_axis().downward()) * 8.0;
+            sheet.arrow(at - along, at + along, INK);
+        });
+    }
     column.entry("touch, with the wall's normal", |sheet, at| {
         sheet.circle(at - Vec2::new(7.0, 0.0), 3.5, &format!("fill=\"{CONTACT}\""));
         sheet.arrow(at - Vec2::new(7.0, 0.0), at + Vec2::new(10.0, 0.0), CONTACT);

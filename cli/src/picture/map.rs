@@ -5,14 +5,14 @@ use ambulant::terrain::TileGrid;
 use glam::{IVec2, Vec2};
 
 use super::sheet::{Align, Area, Sheet};
-use super::style::{ACTORS, CONTACT, FLOORS, GRID, INK, SMALL, WALLS, pick};
+use super::style::{ACTORS, BELT, CONTACT, FLOORS, GRID, INK, SMALL, WALLS, pick};
 use crate::record::{Happening, Recording};
 use crate::scenario::Scenario;
 
 /// Tiles smaller than this are drawn without lines between them, in pixels.
 const SMALLEST_LINED_TILE: f32 = 7.0;
 /// The most footprints along one path.
-const MOST_STAMPS: f64 = 60.0;
+const MOST_STAMPS: f64 = 32.0;
 /// Times between footprints that read well, in seconds.
 const EVEN_STEPS: [f64; 10] = [0.05, 0.1, 0.25, 0.5, 1.0, 2.0, 5.0, 10.0, 30.0, 60.0];
 /// Every how many footprints one carries its time.
@@ -77,6 +77,7 @@ pub(super) fn stamp_step(seconds: f64) -> f64 {
 pub(super) fn draw_map(sheet: &mut Sheet, view: &MapView, scenario: &Scenario, recording: &Recording) {
     sheet.clipped(view.area, |sheet| {
         tiles(sheet, view, &scenario.map);
+        belts(sheet, view, &scenario.map);
         for (place, actor) in scenario.actors.iter().enumerate() {
             let colour = pick(&ACTORS, place);
             stamps(sheet, view, recording, place, |at| actor.footprint.at(at));
@@ -126,6 +127,22 @@ fn tiles(sheet: &mut Sheet, view: &MapView, map: &TileGrid) {
     }
 }
 
+/// An arrow on each tile whose surface moves.
+fn belts(sheet: &mut Sheet, view: &MapView, map: &TileGrid) {
+    let half = map.tile_size() * view.scale * 0.36;
+    if half < 5.0 {
+        return;
+    }
+    for index in 0.. {
+        let Some(tile) = map.tile_of_index(index) else { return };
+        let belt = map.kind(tile).map_or(Vec2::ZERO, ambulant::terrain::TileKind::belt);
+        if belt != Vec2::ZERO {
+            let (middle, along) = (view.at(map.center_of(tile)), view.along(belt.normalize_or_zero()) * half);
+            sheet.arrow(middle - along, middle + along, BELT);
+        }
+    }
+}
+
 /// Footprints at even times, every few of them with its time.
 fn stamps(
     sheet: &mut Sheet,
@@ -155,9 +172,9 @@ fn stamps(
         } else {
             Vec2::new(middle_x, ground.y - 4.0)
         };
-        let clear = last_tag.is_none_or(|last| last.distance(at) > 28.0);
+        let clear = last_tag.is_none_or(|last| last.distance(at) > 40.0);
         if count % TAGGED == 0 && count > 0 && clear {
-            sheet.tag(at, Align::Middle, colour, format_args!("{next} s"));
+            sheet.tag(at, Align::Middle, colour, format_args!("{} s", (next * 1000.0).round() / 1000.0));
             last_tag = Some(at);
         }
         count += 1;
@@ -206,8 +223,14 @@ fn ends(sheet: &mut Sheet, view: &MapView, recording: &Recording, actor: usize) 
     let colour = pick(&ACTORS, actor);
     let (Some(first), Some(last)) = (recording.track(actor).next(), recording.last(actor)) else { return };
     let (first, last) = (view.at(first.position), view.at(last.position));
-    sheet.circle(first, 5.0, &format!("fill=\"white\" stroke=\"{colour}\" stroke-width=\"2.5\""));
-    sheet.circle(last, 5.5, &format!("fill=\"{colour}\" stroke=\"white\" stroke-width=\"1.5\""));
+    let area = view.area;
+    let shown = |at: &Vec2| (area.x..area.right()).contains(&at.x) && (area.y..area.bottom()).contains(&at.y);
+    if shown(&first) {
+        sheet.circle(first, 5.0, &format!("fill=\"white\" stroke=\"{colour}\" stroke-width=\"2.5\""));
+    }
+    if shown(&last) {
+        sheet.circle(last, 5.5, &format!("fill=\"{colour}\" stroke=\"white\" stroke-width=\"1.5\""));
+    }
 }
 
 /// A bar of a round number of units under the map's lower left corner.

@@ -22,6 +22,7 @@ pub(crate) struct Event {
 #[derive(Debug, Clone)]
 pub(crate) enum Happening {
     MovedOff { toward: Facing },
+    Launched { speed: f32, toward: Facing },
     Touched { touch: Touch, contact: Contact },
     CameClear { side: Side, wall: String },
     CameToRest,
@@ -60,7 +61,7 @@ impl Happening {
     /// The order in which things that happen at one instant are told: causes first.
     pub(crate) fn rank(&self) -> u8 {
         match self {
-            Self::MovedOff { .. } => 0,
+            Self::Launched { .. } | Self::MovedOff { .. } => 0,
             Self::Touched { .. } => 1,
             Self::CameClear { .. } => 2,
             Self::CameToRest => 3,
@@ -71,6 +72,7 @@ impl Happening {
     pub(crate) fn kind(&self) -> &'static str {
         match self {
             Self::MovedOff { .. } => "moved-off",
+            Self::Launched { .. } => "launched",
             Self::Touched { .. } => "touched",
             Self::CameClear { .. } => "came-clear",
             Self::CameToRest => "came-to-rest",
@@ -82,6 +84,7 @@ impl fmt::Display for Happening {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         match self {
             Self::MovedOff { toward } => write!(f, "moved off, {toward}"),
+            Self::Launched { speed, toward } => write!(f, "was launched {toward} at {speed:.1} units/s"),
             Self::CameClear { side, wall } => write!(f, "came clear of {wall} on its {side} side"),
             Self::CameToRest => write!(f, "came to rest"),
             Self::Touched { touch, contact } => {

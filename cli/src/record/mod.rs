@@ -39,6 +39,8 @@ pub(crate) struct Row {
     pub(crate) actor: usize,
     pub(crate) position: Vec2,
     pub(crate) velocity: Vec2,
+    /// In radians, for drives that steer.
+    pub(crate) heading: f32,
     pub(crate) intent: Vec2,
     pub(crate) facing: Facing,
     /// The tile under the middle of the footprint.

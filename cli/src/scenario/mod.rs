@@ -4,19 +4,21 @@
 //! library's own types, `problem` explains what is wrong and where. The rest of the tool sees only
 //! [`Scenario`].
 
+mod drive;
 mod file;
 mod problem;
 mod resolve;
 
 use std::path::Path;
 
-use ambulant::drive::Gait;
-use ambulant::intent::HeldKeys;
+use ambulant::Warning;
+use ambulant::intent::{Angle, Intent};
 use ambulant::pose::Facing;
 use ambulant::shape::Footprint;
 use ambulant::terrain::TileGrid;
 use glam::{IVec2, Vec2};
 
+pub(crate) use drive::Pulled;
 pub(crate) use problem::Problems;
 pub(crate) use resolve::check_length;
 
@@ -34,26 +36,50 @@ pub(crate) struct Scenario {
     pub(crate) seconds: f64,
     pub(crate) tick_rate: f64,
     pub(crate) map: TileGrid,
+    /// What blows over all of the map, in units/s.
+    pub(crate) wind: Vec2,
     pub(crate) actors: Vec<Actor>,
     pub(crate) expectations: Vec<Expectation>,
 }
 
-/// A mover and what its keys do.
+/// A mover and what its hand does.
 #[derive(Debug, Clone)]
 pub(crate) struct Actor {
     pub(crate) name: String,
     pub(crate) start: Vec2,
+    pub(crate) heading: Angle,
     pub(crate) footprint: Footprint,
-    pub(crate) gait: Gait,
-    /// What is held from each time on, in order of time.
-    pub(crate) keys: Vec<KeyChange>,
+    pub(crate) drive: Pulled,
+    pub(crate) script: Script,
+    /// What is allowed and yet hardly meant about its stick.
+    stick_warnings: Vec<Warning>,
 }
 
-/// From this time on, these keys are held.
+impl Actor {
+    /// What is allowed and yet hardly meant.
+    pub(crate) fn warnings(&self) -> impl Iterator<Item = Warning> {
+        self.drive.any().warnings().into_iter().chain(self.stick_warnings.iter().copied())
+    }
+}
+
+/// What a hand does, in order of time.
+pub(crate) type Script = Vec<Change>;
+
+/// From this time on, something else is asked for.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub(crate) struct KeyChange {
+pub(crate) struct Change {
     pub(crate) at: f64,
-    pub(crate) held: HeldKeys,
+    pub(crate) asked: Asked,
+}
+
+/// What a change asks for.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub(crate) enum Asked {
+    /// This intent, until the next one; `pressed` is how far left, right, up and down are pressed,
+    /// 0 to 1, for pictures.
+    Intent { intent: Intent, pressed: [f32; 4] },
+    /// A velocity added at once.
+    Launch(Vec2),
 }
 
 /// What the scenario says will be true at a time.

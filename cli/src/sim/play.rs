@@ -14,7 +14,7 @@ pub(crate) fn play(scenario: &Scenario, tick_rate: f64) -> Recording {
     let mut watch = Watch::new(scenario);
     let actors = scenario.actors.iter().enumerate();
     let mut players: Vec<Player<'_>> =
-        actors.map(|(index, actor)| Player::new(index, actor, &scenario.map)).collect();
+        actors.map(|(index, actor)| Player::new(index, actor, scenario)).collect();
     recording.rows.extend(players.iter().map(|player| player.row(0, 0.0)));
     watch.look(&recording, 0.0);
 

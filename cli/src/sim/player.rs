@@ -4,7 +4,7 @@
 //! hand is noticed. The instant at which something ends (motion, a touch) is found by playing the
 //! same stretch again for shorter times: a walker is plain data and exact for any time.
 
-use ambulant::drive::Gait;
+use ambulant::drive::{Carried, Drive};
 use ambulant::intent::Intent;
 use ambulant::pose::Facing;
 use ambulant::terrain::{Hit, Side, TileGrid};
@@ -13,7 +13,7 @@ use glam::Vec2;
 
 use super::touch::touched;
 use crate::record::{Event, Happening, Row, Tally, Touch};
-use crate::scenario::{Actor, KeyChange};
+use crate::scenario::{Actor, Asked, Change, Pulled, Scenario};
 
 /// Key changes this close to the start of a tick belong to it, in seconds: far below any tick, far
 /// above the rounding of times.
@@ -21,28 +21,41 @@ const SAME_TIME: f64 = 1e-9;
 /// Halvings to find an instant within a tick: to below a microsecond.
 const HALVINGS: u32 = 24;
 
+/// The most changes of ground within one stretch of time.
+const MOST_CROSSINGS: u32 = 32;
+
+/// What walks: any drive, carried by its ground.
+type Mover = Walker<Carried<Pulled>>;
+
 /// An actor, its walker and what is known of it so far.
 pub(super) struct Player<'a> {
     actor: usize,
     map: &'a TileGrid,
-    keys: &'a [KeyChange],
-    walker: Walker<Gait>,
+    wind: Vec2,
+    script: &'a [Change],
+    walker: Mover,
     intent: Intent,
     facing: Facing,
+    moving: bool,
     /// The walls it has touched and not left since.
     touching: Vec<(Side, String)>,
     pub(super) tally: Tally,
 }
 
 impl<'a> Player<'a> {
-    pub(super) fn new(index: usize, actor: &'a Actor, map: &'a TileGrid) -> Self {
+    pub(super) fn new(index: usize, actor: &'a Actor, scenario: &'a Scenario) -> Self {
+        let drive = Carried { drive: actor.drive, ground: Vec2::ZERO };
+        let mut walker = Walker::new(actor.start, actor.footprint, drive);
+        walker.heading = actor.heading;
         Self {
             actor: index,
-            map,
-            keys: &actor.keys,
-            walker: Walker::new(actor.start, actor.footprint, actor.gait),
+            map: &scenario.map,
+            wind: scenario.wind,
+            script: &actor.script,
+            walker,
             intent: Intent::NONE,
             facing: Facing::Down,
+            moving: false,
             touching: Vec::new(),
             tally: Tally::default(),
         }
@@ -51,11 +64,11 @@ impl<'a> Player<'a> {
     /// Plays one tick, divided at key changes.
     pub(super) fn tick(&mut self, from: f64, to: f64, events: &mut Vec<Event>) {
         let mut now = from;
-        self.take_keys(now);
-        while let Some(next) = self.keys.first().map(|change| change.at).filter(|at| at + SAME_TIME < to) {
+        self.take_changes(now, events);
+        while let Some(next) = self.script.first().map(|change| change.at).filter(|at| at + SAME_TIME < to) {
             self.walk(now, next, events);
             now = next;
-            self.take_keys(now);
+            self.take_changes(now, events);
         }
         self.walk(now, to, events);
     }
@@ -69,6 +82,7 @@ impl<'a> Player<'a> {
             actor: self.actor,
             position: self.walker.position,
             velocity: self.walker.velocity,
+            heading: self.walker.heading.radians(),
             intent: self.intent.vector(),
             facing: self.facing,
             tile: self.map.tile_at(at),
@@ -78,28 +92,67 @@ impl<'a> Player<'a> {
         }
     }
 
-    fn take_keys(&mut self, now: f64) {
+    fn take_changes(&mut self, now: f64, events: &mut Vec<Event>) {
         while let Some((change, later)) =
-            self.keys.split_first().filter(|(next, _)| next.at <= now + SAME_TIME)
+            self.script.split_first().filter(|(next, _)| next.at <= now + SAME_TIME)
         {
-            self.intent = change.held.intent(self.map.y_axis());
-            self.facing = Facing::toward(self.intent.vector(), self.map.y_axis()).unwrap_or(self.facing);
-            self.keys = later;
+            match change.asked {
+                Asked::Intent { intent, .. } => self.intent = intent,
+                Asked::Launch(velocity) => {
+                    self.walker.velocity += velocity;
+                    let what =
+                        Happening::Launched { speed: velocity.length(), toward: self.toward(velocity) };
+                    events.push(Event { time: change.at, actor: self.actor, what });
+                }
+            }
+            self.script = later;
         }
+        let ahead =
+            if self.walker.drive.steers() { self.walker.heading.vector() } else { self.intent.vector() };
+        self.facing = self.toward(ahead);
     }
 
+    /// The way to face along a vector; the last one for none.
+    fn toward(&self, vector: Vec2) -> Facing {
+        Facing::toward(vector, self.map.y_axis()).unwrap_or(self.facing)
+    }
+
+    /// Walks a stretch with one intent, divided where the ground under the mover changes.
     fn walk(&mut self, from: f64, to: f64, events: &mut Vec<Event>) {
+        let mut now = from;
+        for _ in 0..MOST_CROSSINGS {
+            let ground = self.ground(&self.walker);
+            self.walker.drive.ground = ground;
+            let mut trial = self.walker;
+            let _ = trial.tick(self.intent, seconds(to - now), self.map);
+            if self.ground(&trial) == ground {
+                break;
+            }
+            let crossing =
+                now + self.first_instant(self.walker, to - now, |walker| self.ground(walker) != ground);
+            self.stretch(now, crossing, events);
+            now = crossing;
+        }
+        self.stretch(now, to, events);
+    }
+
+    /// How the ground moves under a mover, in units/s: the wind and the belt under its middle.
+    fn ground(&self, walker: &Mover) -> Vec2 {
+        let middle = walker.footprint.at(walker.position).center();
+        let belt = self.map.kind(self.map.tile_at(middle)).map_or(Vec2::ZERO, |kind| kind.belt());
+        self.wind + belt
+    }
+
+    /// Walks a stretch with one intent on one ground, and notes what happens.
+    fn stretch(&mut self, from: f64, to: f64, events: &mut Vec<Event>) {
         let before = self.walker;
-        #[expect(clippy::cast_possible_truncation, reason = "a time step, rounded once")]
-        let dt = (to - from) as f32;
-        let passage = self.walker.tick(self.intent, dt, self.map);
+        let passage = self.walker.tick(self.intent, seconds(to - from), self.map);
         let mut note = |time: f64, what: Happening| events.push(Event { time, actor: self.actor, what });
 
-        let moves = |walker: &Walker<Gait>| walker.velocity != Vec2::ZERO;
         let moved = self.walker.position != before.position;
-        if moved && !moves(&before) {
-            let toward = Facing::toward(self.walker.position - before.position, self.map.y_axis());
-            note(from, Happening::MovedOff { toward: toward.unwrap_or(self.facing) });
+        if moved && !self.moving {
+            let toward = self.toward(self.walker.position - before.position);
+            note(from, Happening::MovedOff { toward });
         }
         for contact in passage.contacts.iter() {
             let touch = Touch::new(self.map, contact.wall, contact.side);
@@ -114,35 +167,47 @@ impl<'a> Player<'a> {
             if touches(self.map, &self.walker).any(|hit| hit.side == side) {
                 self.touching.push((side, wall));
             } else {
-                let left = |walker: &Walker<Gait>| !touches(self.map, walker).any(|hit| hit.side == side);
+                let left = |walker: &Mover| !touches(self.map, walker).any(|hit| hit.side == side);
                 let time = from + self.first_instant(before, to - from, left);
                 note(time, Happening::CameClear { side, wall });
             }
         }
+        // What is carried by its ground moves although its own velocity is zero.
+        let rests = |walker: &Mover| walker.velocity == Vec2::ZERO;
+        let carried = moved && self.walker.drive.ground != Vec2::ZERO;
         let mut moving = if moved { to - from } else { 0.0 };
-        if moved && !moves(&self.walker) {
-            moving = self.first_instant(before, to - from, |walker| !moves(walker));
+        if (moved || self.moving) && rests(&self.walker) && !carried {
+            moving = if moved { self.first_instant(before, to - from, rests) } else { 0.0 };
             note(from + moving, Happening::CameToRest);
+            self.moving = false;
+        } else {
+            self.moving = moved || !rests(&self.walker);
         }
+        self.facing =
+            if self.walker.drive.steers() { self.toward(self.walker.heading.vector()) } else { self.facing };
         let fastest = passage.contacts.iter().map(|contact| contact.before.length());
-        let fastest = fastest.fold(self.walker.velocity.length(), f32::max);
+        let fastest = fastest.fold(before.velocity.length().max(self.walker.velocity.length()), f32::max);
         self.tally.add(self.walker.position.distance(before.position), fastest, moving, to - from);
     }
 
     /// The first instant of a stretch at which something is true that is true at its end.
-    fn first_instant(&self, start: Walker<Gait>, lasts: f64, is_true: impl Fn(&Walker<Gait>) -> bool) -> f64 {
+    fn first_instant(&self, start: Mover, lasts: f64, is_true: impl Fn(&Mover) -> bool) -> f64 {
         let (mut before, mut after) = (0.0, lasts);
         for _ in 0..HALVINGS {
             let middle = f64::midpoint(before, after);
             let mut walker = start;
-            #[expect(clippy::cast_possible_truncation, reason = "a time step, rounded once")]
-            let _ = walker.tick(self.intent, middle as f32, self.map);
+            let _ = walker.tick(self.intent, seconds(middle), self.map);
             if is_true(&walker) { after = middle } else { before = middle }
         }
         after
     }
 }
 
-fn touches(map: &TileGrid, walker: &Walker<Gait>) -> impl Iterator<Item = Hit> {
+fn touches(map: &TileGrid, walker: &Mover) -> impl Iterator<Item = Hit> {
     touched(map, &walker.footprint, walker.position)
+}
+
+#[expect(clippy::cast_possible_truncation, reason = "a time step, rounded once")]
+fn seconds(lasts: f64) -> f32 {
+    lasts as f32
 }

@@ -1,15 +1,14 @@
 //! An actor: where it starts, the ground it covers, how it moves.
 
-use ambulant::drive::Gait;
+use ambulant::intent::{Angle, YAxis};
 use ambulant::shape::{Anchor, Footprint};
 use ambulant::terrain::{Terrain, TileGrid};
 use glam::{IVec2, Vec2};
 
 use super::super::problem::Problem;
 use super::super::{Actor, file};
-use super::keys::keys;
 use super::map::describe;
-use super::{Findings, refused};
+use super::{Findings, drive, refused, script};
 
 pub(super) fn resolve(
     actor: file::Actor,
@@ -17,15 +16,33 @@ pub(super) fn resolve(
     seconds: f64,
     findings: &mut Findings,
 ) -> Option<Actor> {
+    let y_axis = map.map_or(YAxis::Down, TileGrid::y_axis);
     let footprint = findings.keep(footprint(actor.footprint.get_ref()));
-    let gait = findings.keep(gait(actor.gait.get_ref()));
-    let keys = findings.keep(keys(&actor.keys, seconds));
+    let drive = findings.keep(drive::resolve(&actor, y_axis));
+    let script = findings.keep(script::resolve(&actor, seconds, y_axis));
+    let heading = match &actor.heading_degrees {
+        Some(degrees) if degrees.get_ref().is_finite() => Angle::from_degrees(*degrees.get_ref()),
+        Some(degrees) => {
+            findings.0.push(Problem::at(degrees.span(), "heading_degrees is not a finite number", ""));
+            Angle::ZERO
+        }
+        None => Angle::ZERO,
+    };
     let start = Vec2::from(*actor.start.get_ref());
     if let (Some(map), Some(footprint)) = (map, &footprint) {
         let checked = check_start(start, footprint, map, &actor);
         findings.keep(checked)?;
     }
-    Some(Actor { name: actor.name.into_inner(), start, footprint: footprint?, gait: gait?, keys: keys? })
+    let (script, warnings) = script?;
+    Some(Actor {
+        name: actor.name.into_inner(),
+        start,
+        heading,
+        footprint: footprint?,
+        drive: drive?,
+        script,
+        stick_warnings: warnings,
+    })
 }
 
 fn footprint(written: &file::Footprint) -> Result<Footprint, Problem> {
@@ -42,18 +59,6 @@ fn footprint(written: &file::Footprint) -> Result<Footprint, Problem> {
             .map_err(refused(offset.span())),
         None => Ok(footprint.with_anchor(anchor)),
     }
-}
-
-fn gait(written: &file::Gait) -> Result<Gait, Problem> {
-    let file::Gait { top_speed, acceleration, friction } = written;
-    Gait::new(*top_speed.get_ref(), *acceleration.get_ref(), *friction.get_ref()).map_err(|error| {
-        let place = match error.field() {
-            "top_speed" => top_speed.span(),
-            "acceleration" => acceleration.span(),
-            _ => friction.span(),
-        };
-        refused(place)(error)
-    })
 }
 
 fn check_start(

@@ -3,12 +3,29 @@
 use ambulant::intent::YAxis;
 use ambulant::terrain::{Beyond, GridError, Legend, TileGrid, TileKind};
 use glam::{IVec2, Vec2};
+use toml::Spanned;
 
 use super::super::file;
 use super::super::problem::Problem;
 use super::refused;
 
-pub(super) fn grid(map: file::Map) -> Result<TileGrid, Problem> {
+/// The tiles, and the wind that blows over all of them.
+pub(super) fn resolve(map: file::Map) -> Result<(TileGrid, Vec2), Problem> {
+    let wind = velocity("wind", map.wind.as_ref())?;
+    Ok((grid(&map)?, wind))
+}
+
+/// A velocity in units/s; none where it is not written.
+fn velocity(field: &str, written: Option<&Spanned<[f32; 2]>>) -> Result<Vec2, Problem> {
+    let Some(written) = written else { return Ok(Vec2::ZERO) };
+    let velocity = Vec2::from(*written.get_ref());
+    if velocity.is_finite() {
+        return Ok(velocity);
+    }
+    Err(Problem::at(written.span(), format!("{field} must be two finite numbers (units/s)"), ""))
+}
+
+fn grid(map: &file::Map) -> Result<TileGrid, Problem> {
     let mut legend = Legend::new();
     for (glyph, kind) in map.legend.get_ref() {
         let mut glyphs = glyph.get_ref().chars();
@@ -17,10 +34,11 @@ pub(super) fn grid(map: file::Map) -> Result<TileGrid, Problem> {
             return Err(Problem::at(glyph.span(), message, ""));
         };
         let make = if kind.blocks { TileKind::wall } else { TileKind::floor };
-        legend = legend.with(one, make(&kind.name));
+        let belt = velocity("belt", kind.belt.as_ref())?;
+        legend = legend.with(one, make(&kind.name).with_belt(belt));
     }
     let rows: Vec<&str> = map.rows.get_ref().iter().map(|row| row.get_ref().as_str()).collect();
-    let grid = TileGrid::from_rows(&rows, &legend).map_err(|error| map_problem(&map, &error))?;
+    let grid = TileGrid::from_rows(&rows, &legend).map_err(|error| map_problem(map, &error))?;
     let grid = match &map.tile_size {
         Some(size) => grid.with_tile_size(*size.get_ref()).map_err(refused(size.span()))?,
         None => grid,

@@ -3,9 +3,10 @@
 //! Every check adds its problem and goes on, so that one run shows all that is wrong.
 
 mod actor;
+mod drive;
 mod expect;
-mod keys;
 mod map;
+mod script;
 
 use std::ops::Range;
 
@@ -48,10 +49,11 @@ pub(super) fn resolve(file: file::File) -> Result<Scenario, Vec<Problem>> {
         findings.0.push(Problem::at(file.seconds.span(), message, "").help("shorten the run"));
     }
     let map_place = file.map.span();
-    let map = findings.keep(map::grid(file.map.into_inner()));
+    let map = findings.keep(map::resolve(file.map.into_inner()));
+    let grid = map.as_ref().map(|(grid, _)| grid);
     if file.actor.is_empty() {
         let problem = Problem::at(map_place, "the scenario has no actors", "nothing moves on this map")
-            .help("add an [[actor]] with name, start, footprint, gait and keys");
+            .help("add an [[actor]] with name, start, footprint, a drive and keys");
         findings.0.push(problem);
     }
     let mut names: Vec<String> = Vec::new();
@@ -64,16 +66,16 @@ pub(super) fn resolve(file: file::File) -> Result<Scenario, Vec<Problem>> {
             findings.0.push(Problem::at(actor.name.span(), message, "").help("give each its own name"));
         }
         names.push(name);
-        actors.extend(actor::resolve(actor, map.as_ref(), seconds, &mut findings));
+        actors.extend(actor::resolve(actor, grid, seconds, &mut findings));
     }
     let mut expectations = Vec::new();
     for written in file.expect {
-        let found = expect::resolve(written, &names, map.as_ref(), seconds);
+        let found = expect::resolve(written, &names, grid, seconds);
         expectations.extend(findings.keep(found));
     }
     match map {
-        Some(map) if findings.0.is_empty() => {
-            Ok(Scenario { title: file.title, seconds, tick_rate, map, actors, expectations })
+        Some((map, wind)) if findings.0.is_empty() => {
+            Ok(Scenario { title: file.title, seconds, tick_rate, map, wind, actors, expectations })
         }
         _ => Err(findings.0),
     }

@@ -1,0 +1,210 @@
+//! The scenario file as it is written: every value with its place.
+
+mod drive;
+
+use std::collections::BTreeMap;
+use std::fmt;
+
+use serde::Deserialize;
+use serde::de::{Deserializer, SeqAccess, Visitor};
+use toml::Spanned;
+
+pub(in crate::scenario) use drive::{Axis, Drag, Falling, Gait, Glide, Helm, Pace, Steering};
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(in crate::scenario) struct File {
+    pub(in crate::scenario) format: Spanned<i64>,
+    #[serde(default)]
+    pub(in crate::scenario) title: String,
+    pub(in crate::scenario) seconds: Spanned<f64>,
+    pub(in crate::scenario) tick_rate: Option<Spanned<f64>>,
+    pub(in crate::scenario) map: Spanned<Map>,
+    #[serde(default)]
+    pub(in crate::scenario) actor: Vec<Spanned<Actor>>,
+    #[serde(default)]
+    pub(in crate::scenario) expect: Vec<Spanned<Expect>>,
+}
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(in crate::scenario) struct Map {
+    pub(in crate::scenario) rows: Spanned<Vec<Spanned<String>>>,
+    pub(in crate::scenario) legend: Spanned<BTreeMap<Spanned<String>, Kind>>,
+    pub(in crate::scenario) tile_size: Option<Spanned<f32>>,
+    pub(in crate::scenario) origin: Option<Spanned<[f32; 2]>>,
+    pub(in crate::scenario) wind: Option<Spanned<[f32; 2]>>,
+    #[serde(default)]
+    pub(in crate::scenario) y_axis: YAxis,
+    #[serde(default)]
+    pub(in crate::scenario) beyond: Beyond,
+}
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(in crate::scenario) struct Kind {
+    pub(in crate::scenario) name: String,
+    pub(in crate::scenario) blocks: bool,
+    pub(in crate::scenario) belt: Option<Spanned<[f32; 2]>>,
+}
+
+#[derive(Debug, Deserialize, Default)]
+#[serde(rename_all = "lowercase")]
+pub(in crate::scenario) enum YAxis {
+    #[default]
+    Down,
+    Up,
+}
+
+#[derive(Debug, Deserialize, Default)]
+#[serde(rename_all = "lowercase")]
+pub(in crate::scenario) enum Beyond {
+    #[default]
+    Blocks,
+    Free,
+}
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(in crate::scenario) struct Actor {
+    pub(in crate::scenario) name: Spanned<String>,
+    pub(in crate::scenario) start: Spanned<[f32; 2]>,
+    pub(in crate::scenario) footprint: Spanned<Footprint>,
+    pub(in crate::scenario) heading_degrees: Option<Spanned<f32>>,
+    pub(in crate::scenario) pace: Option<Spanned<Pace>>,
+    pub(in crate::scenario) gait: Option<Spanned<Gait>>,
+    pub(in crate::scenario) glide: Option<Spanned<Glide>>,
+    pub(in crate::scenario) helm: Option<Spanned<Helm>>,
+    pub(in crate::scenario) axis: Option<Axis>,
+    pub(in crate::scenario) falling: Option<Spanned<Falling>>,
+    #[serde(default)]
+    pub(in crate::scenario) ways: Ways,
+    #[serde(default)]
+    pub(in crate::scenario) opposites: Opposites,
+    pub(in crate::scenario) view_degrees: Option<Spanned<f32>>,
+    #[serde(default)]
+    pub(in crate::scenario) keys: Vec<Spanned<KeyStep>>,
+    pub(in crate::scenario) stick: Option<Spanned<Stick>>,
+    pub(in crate::scenario) flick: Option<Spanned<Flick>>,
+}
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(in crate::scenario) struct Footprint {
+    #[serde(rename = "box")]
+    pub(in crate::scenario) size: Spanned<[f32; 2]>,
+    #[serde(default)]
+    pub(in crate::scenario) anchor: Anchor,
+    pub(in crate::scenario) offset: Option<Spanned<[f32; 2]>>,
+}
+
+#[derive(Debug, Deserialize, Default)]
+#[serde(rename_all = "kebab-case")]
+pub(in crate::scenario) enum Anchor {
+    #[default]
+    Center,
+    TopLeft,
+}
+
+#[derive(Debug, Deserialize, Default, Clone, Copy)]
+pub(in crate::scenario) enum Ways {
+    #[serde(rename = "four")]
+    Four,
+    #[default]
+    #[serde(rename = "eight")]
+    Eight,
+}
+
+#[derive(Debug, Deserialize, Default, Clone, Copy)]
+#[serde(rename_all = "lowercase")]
+pub(in crate::scenario) enum Opposites {
+    #[default]
+    Cancel,
+    Newest,
+}
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(in crate::scenario) struct KeyStep {
+    pub(in crate::scenario) at: Spanned<f64>,
+    pub(in crate::scenario) press: Option<Spanned<Keys>>,
+    pub(in crate::scenario) release: Option<Spanned<Keys>>,
+}
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(in crate::scenario) struct Stick {
+    pub(in crate::scenario) dead_zone: Spanned<f32>,
+    pub(in crate::scenario) limit: Option<Spanned<f32>>,
+    pub(in crate::scenario) curve: Option<Spanned<f32>>,
+    pub(in crate::scenario) moves: Vec<Spanned<StickMove>>,
+}
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(in crate::scenario) struct StickMove {
+    pub(in crate::scenario) at: Spanned<f64>,
+    pub(in crate::scenario) to: Spanned<[f32; 2]>,
+}
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(in crate::scenario) struct Flick {
+    pub(in crate::scenario) gain: Spanned<f32>,
+    pub(in crate::scenario) limit: Spanned<f32>,
+    pub(in crate::scenario) longest_tap: Spanned<f32>,
+    pub(in crate::scenario) drags: Vec<Spanned<FlickDrag>>,
+}
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(in crate::scenario) struct FlickDrag {
+    pub(in crate::scenario) at: Spanned<f64>,
+    pub(in crate::scenario) from: [f32; 2],
+    pub(in crate::scenario) to: [f32; 2],
+    pub(in crate::scenario) seconds: f32,
+}
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(in crate::scenario) struct Expect {
+    pub(in crate::scenario) at: Spanned<f64>,
+    pub(in crate::scenario) actor: Spanned<String>,
+    pub(in crate::scenario) position: Option<Spanned<[f32; 2]>>,
+    pub(in crate::scenario) speed: Option<Spanned<f32>>,
+    pub(in crate::scenario) within: Option<Spanned<f32>>,
+    pub(in crate::scenario) tile: Option<Spanned<[i32; 2]>>,
+    pub(in crate::scenario) at_rest: Option<bool>,
+    pub(in crate::scenario) facing: Option<Spanned<String>>,
+    pub(in crate::scenario) touching: Option<Spanned<String>>,
+}
+
+/// One key's name, or a list of them.
+#[derive(Debug)]
+pub(in crate::scenario) struct Keys(pub(in crate::scenario) Vec<String>);
+
+impl<'de> Deserialize<'de> for Keys {
+    fn deserialize<D: Deserializer<'de>>(deserializer: D) -> Result<Self, D::Error> {
+        struct OneOrMany;
+        impl<'de> Visitor<'de> for OneOrMany {
+            type Value = Keys;
+
+            fn expecting(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+                f.write_str("a key's name or a list of them, such as \"right\" or [\"right\", \"down\"]")
+            }
+
+            fn visit_str<E>(self, key: &str) -> Result<Keys, E> {
+                Ok(Keys(vec![key.to_owned()]))
+            }
+
+            fn visit_seq<A: SeqAccess<'de>>(self, mut list: A) -> Result<Keys, A::Error> {
+                let mut keys = Vec::new();
+                while let Some(key) = list.next_element()? {
+                    keys.push(key);
+                }
+                Ok(Keys(keys))
+            }
+        }
+        deserializer.deserialize_any(OneOrMany)
+    }
+}

@@ -1,0 +1,169 @@
+//! What the hand of an actor does over time: keys or a stick, and flicks.
+
+use ambulant::Warning;
+use ambulant::intent::{Direction, Flick, Opposites, PressOrder, Stick, YAxis};
+use glam::Vec2;
+use toml::Spanned;
+
+use super::super::problem::{Problem, suggestion};
+use super::super::{Asked, Change, Script, file};
+use super::refused;
+
+/// The changes of an actor's script in order of time, and what is hardly meant about its stick.
+pub(super) fn resolve(
+    actor: &file::Actor,
+    seconds: f64,
+    y_axis: YAxis,
+) -> Result<(Script, Vec<Warning>), Problem> {
+    let view = match &actor.view_degrees {
+        Some(view) if !view.get_ref().is_finite() => {
+            return Err(Problem::at(view.span(), "view_degrees is not a finite number", ""));
+        }
+        Some(view) => view.get_ref().to_radians(),
+        None => 0.0,
+    };
+    let mut script = keys(actor, seconds, y_axis, view)?;
+    let mut warnings = Vec::new();
+    if let Some(written) = &actor.stick {
+        if let Some(step) = actor.keys.first() {
+            let message = "an actor has keys or a stick, not both";
+            return Err(Problem::at(step.span(), message, "").help("remove one of them"));
+        }
+        let (changes, found) = stick(written.get_ref(), seconds, view)?;
+        (script, warnings) = (changes, found);
+    }
+    if let Some(written) = &actor.flick {
+        script.extend(flicks(written.get_ref(), seconds)?);
+        script.sort_by(|a, b| a.at.total_cmp(&b.at));
+    }
+    Ok((script, warnings))
+}
+
+/// Checks that a time lies within the run and not before the last one.
+fn in_order(at: &Spanned<f64>, before: f64, seconds: f64) -> Result<f64, Problem> {
+    let time = *at.get_ref();
+    if !(0.0..=seconds).contains(&time) {
+        let message = format!("{time} s is not within the run of {seconds} s");
+        return Err(Problem::at(at.span(), message, "").help("change the time, or `seconds`"));
+    }
+    if time < before {
+        let message = format!("{time} s comes after {before} s: the script goes back in time");
+        return Err(Problem::at(at.span(), message, "").help("list the steps in order of time"));
+    }
+    Ok(time)
+}
+
+fn keys(actor: &file::Actor, seconds: f64, y_axis: YAxis, view: f32) -> Result<Script, Problem> {
+    let opposites = match actor.opposites {
+        file::Opposites::Cancel => Opposites::Cancel,
+        file::Opposites::Newest => Opposites::Newest,
+    };
+    let (mut script, mut held, mut before) = (Script::new(), PressOrder::default(), 0.0);
+    for step in &actor.keys {
+        let file::KeyStep { at, press, release } = step.get_ref();
+        let time = in_order(at, before, seconds)?;
+        if press.is_none() && release.is_none() {
+            let message = "this step neither presses nor releases a key";
+            return Err(
+                Problem::at(step.span(), message, "").help("add press = \"right\" or release = \"all\"")
+            );
+        }
+        before = time;
+        for key in directions(release.as_ref())? {
+            held.release(key);
+        }
+        for key in directions(press.as_ref())? {
+            if held.held().is_held(key) {
+                let place = press.as_ref().map_or_else(|| step.span(), Spanned::span);
+                let name = direction_name(key);
+                let message = format!("`{name}` is pressed at {time} s while it is still held");
+                return Err(Problem::at(place, message, "").help("release it first"));
+            }
+            held.press(key);
+        }
+        let intent = match actor.ways {
+            file::Ways::Four => held.four_way(y_axis),
+            file::Ways::Eight => held.eight_way(opposites, y_axis),
+        };
+        let pressed = Direction::ALL.map(|key| if held.held().is_held(key) { 1.0 } else { 0.0 });
+        script.push(Change { at: time, asked: Asked::Intent { intent: intent.turned(view), pressed } });
+    }
+    Ok(script)
+}
+
+fn stick(written: &file::Stick, seconds: f64, view: f32) -> Result<(Script, Vec<Warning>), Problem> {
+    let number = |value: &Option<Spanned<f32>>| value.as_ref().map_or(1.0, |value| *value.get_ref());
+    let stick = Stick::new(*written.dead_zone.get_ref(), number(&written.limit), number(&written.curve));
+    let stick = stick.map_err(|error| {
+        let place = match error.field() {
+            "limit" => written.limit.as_ref(),
+            "curve" => written.curve.as_ref(),
+            _ => Some(&written.dead_zone),
+        };
+        refused(place.unwrap_or(&written.dead_zone).span())(error)
+    })?;
+    let (mut script, mut before) = (Script::new(), 0.0);
+    for step in &written.moves {
+        let file::StickMove { at, to } = step.get_ref();
+        before = in_order(at, before, seconds)?;
+        let position = Vec2::from(*to.get_ref());
+        if !position.is_finite() {
+            return Err(Problem::at(to.span(), "a stick's position must be two finite numbers", ""));
+        }
+        let intent = stick.intent(position);
+        let Vec2 { x, y } = intent.vector();
+        let pressed = [-x, x, -y, y].map(|part| part.max(0.0));
+        script.push(Change { at: before, asked: Asked::Intent { intent: intent.turned(view), pressed } });
+    }
+    Ok((script, stick.warnings()))
+}
+
+fn flicks(written: &file::Flick, seconds: f64) -> Result<Script, Problem> {
+    let file::Flick { gain, limit, longest_tap, drags } = written;
+    let flick = Flick::new(*gain.get_ref(), *limit.get_ref(), *longest_tap.get_ref()).map_err(|error| {
+        let place = match error.field() {
+            "gain" => gain,
+            "limit" => limit,
+            _ => longest_tap,
+        };
+        refused(place.span())(error)
+    })?;
+    let (mut script, mut before) = (Script::new(), 0.0);
+    for drag in drags {
+        let file::FlickDrag { at, from, to, seconds: lasts } = drag.get_ref();
+        before = in_order(at, before, seconds)?;
+        let launch = flick.launch(Vec2::from(*from), Vec2::from(*to), *lasts);
+        let Some(velocity) = launch else {
+            let message = "this drag is a tap: nothing is launched";
+            return Err(Problem::at(drag.span(), message, "").help("drag further than longest_tap"));
+        };
+        script.push(Change { at: before, asked: Asked::Launch(velocity) });
+    }
+    Ok(script)
+}
+
+fn direction_name(key: Direction) -> &'static str {
+    match key {
+        Direction::Left => "left",
+        Direction::Right => "right",
+        Direction::Up => "up",
+        Direction::Down => "down",
+    }
+}
+
+fn directions(names: Option<&Spanned<file::Keys>>) -> Result<Vec<Direction>, Problem> {
+    let Some(names) = names else { return Ok(Vec::new()) };
+    let mut keys = Vec::new();
+    for name in &names.get_ref().0 {
+        match Direction::ALL.into_iter().find(|key| direction_name(*key) == name) {
+            Some(key) => keys.push(key),
+            None if name == "all" => keys.extend(Direction::ALL),
+            None => {
+                let known = ["left", "right", "up", "down", "all"];
+                return Err(Problem::at(names.span(), format!("unknown key name `{name}`"), "")
+                    .help(suggestion(name, &known, "the names are")));
+            }
+        }
+    }
+    Ok(keys)
+}
