@@ -39,6 +39,10 @@ impl<D: Drive> Drive for Carried<D> {
         self.drive.top_speed()
     }
 
+    fn ground(&self) -> Vec2 {
+        self.ground + self.drive.ground()
+    }
+
     fn steers(&self) -> bool {
         self.drive.steers()
     }

@@ -67,6 +67,10 @@ impl<D: Drive> Drive for Falling<D> {
         self.drive.top_speed()
     }
 
+    fn ground(&self) -> Vec2 {
+        self.drive.ground()
+    }
+
     fn steers(&self) -> bool {
         self.drive.steers()
     }

@@ -51,6 +51,11 @@ pub trait Drive {
     /// The speed that full strength leads to, in units/s; infinite where nothing limits it.
     fn top_speed(&self) -> f32;
 
+    /// The velocity of what carries the mover, in units/s; the velocity of a [`Motion`] is over it.
+    fn ground(&self) -> Vec2 {
+        Vec2::ZERO
+    }
+
     /// Whether the intent steers a heading instead of naming a velocity: then a wall takes nothing
     /// from the intent, only from what comes of it.
     fn steers(&self) -> bool {

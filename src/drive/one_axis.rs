@@ -61,6 +61,10 @@ impl<D: Drive> Drive for OneAxis<D> {
         self.drive.top_speed()
     }
 
+    fn ground(&self) -> Vec2 {
+        self.axis.only(self.drive.ground())
+    }
+
     fn steers(&self) -> bool {
         self.drive.steers()
     }

@@ -33,9 +33,8 @@ pub struct Contact {
 }
 
 impl Contact {
-    /// A contact from a hit, with the velocity that goes into the wall taken away.
-    pub(crate) fn stopping(hit: &Hit, fraction: f32, before: Vec2) -> Self {
-        let kept = without_inward(before, hit.normal);
+    /// A contact from a hit, with the velocities before and after.
+    pub(crate) fn new(hit: &Hit, fraction: f32, before: Vec2, kept: Vec2) -> Self {
         let Hit { wall, side, normal, point, position, .. } = *hit;
         Self { wall, side, normal, point, position, fraction, before, kept }
     }

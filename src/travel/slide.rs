@@ -42,7 +42,8 @@ pub fn slide(terrain: &impl Terrain, footprint: &Footprint, from: Vec2, motion: 
             return passage;
         };
         elapsed += (1.0 - elapsed) * hit.fraction;
-        let contact = Contact::stopping(&hit, elapsed, passage.velocity);
+        let kept = without_inward(passage.velocity, hit.normal);
+        let contact = Contact::new(&hit, elapsed, passage.velocity, kept);
         passage.contacts.push(contact);
         passage.position = hit.position;
         passage.velocity = contact.kept;

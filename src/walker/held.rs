@@ -3,19 +3,27 @@
 use glam::Vec2;
 
 use crate::drive::Motion;
+use crate::intent::Intent;
 use crate::travel::without_inward;
 
 /// Two walls hold a mover in the plane; a third cannot take more away.
 const MOST: usize = 2;
 
 /// The normals of the walls touched so far in this tick.
-#[derive(Debug, Clone, Copy, Default)]
+#[derive(Debug, Clone, Copy)]
 pub(super) struct Held {
     normals: [Vec2; MOST],
     count: usize,
+    /// The velocity of what carries the mover.
+    ground: Vec2,
 }
 
 impl Held {
+    /// No wall yet.
+    pub(super) const fn none(ground: Vec2) -> Self {
+        Self { normals: [Vec2::ZERO; MOST], count: 0, ground }
+    }
+
     /// Adds a wall; of more than two the oldest is forgotten and met again if it still matters.
     pub(super) fn hold(&mut self, normal: Vec2) {
         if self.iter().any(|known| known == normal) {
@@ -32,7 +40,7 @@ impl Held {
     /// Forgets a wall.
     pub(super) fn let_go(&mut self, normal: Vec2) {
         let kept = *self;
-        *self = Self::default();
+        *self = Self::none(self.ground);
         kept.iter().filter(|&known| known != normal).for_each(|known| self.hold(known));
     }
 
@@ -40,14 +48,32 @@ impl Held {
         self.normals.into_iter().take(self.count)
     }
 
-    /// A velocity or wish without what points into these walls.
-    pub(super) fn along(&self, vector: Vec2) -> Vec2 {
-        self.iter().fold(vector, without_inward)
+    /// A velocity over the ground without what leads into these walls. Where the ground carries the
+    /// mover away from a wall, walking against it as fast is standing still.
+    pub(super) fn velocity(&self, velocity: Vec2) -> Vec2 {
+        self.iter().fold(velocity, |left, normal| {
+            let allowed = normal * self.ground.dot(normal).max(0.0);
+            without_inward(left + allowed, normal) - allowed
+        })
+    }
+
+    /// An intent without what leads into these walls, for a drive of this top speed.
+    pub(super) fn wish(&self, intent: Intent, top_speed: f32) -> Intent {
+        if self.ground == Vec2::ZERO || !top_speed.is_finite() || top_speed == 0.0 {
+            return Intent::new(self.iter().fold(intent.vector(), without_inward));
+        }
+        Intent::new(self.velocity(intent.vector() * top_speed) / top_speed)
+    }
+
+    /// A displacement without what leads into these walls.
+    pub(super) fn displacement(&self, displacement: Vec2) -> Vec2 {
+        self.iter().fold(displacement, without_inward)
     }
 
     /// A motion without what leads into these walls: a belt or a thrust may push where no wish does.
     pub(super) fn slid(&self, motion: Motion) -> Motion {
-        let (displacement, velocity) = (self.along(motion.displacement), self.along(motion.velocity));
+        let (displacement, velocity) =
+            (self.displacement(motion.displacement), self.velocity(motion.velocity));
         Motion { displacement, velocity, ..motion }
     }
 }

@@ -74,7 +74,7 @@ impl<D: Drive> Walker<D> {
     pub fn tick(&mut self, intent: Intent, dt: f32, terrain: &impl Terrain) -> Passage {
         let dt = seconds(dt);
         let mut left = dt;
-        let mut held = Held::default();
+        let mut held = Held::none(self.drive.ground());
         let mut standstills = 0;
         let mut passage = Passage::default();
         for _ in 0..MOST_PIECES {
@@ -96,11 +96,12 @@ impl<D: Drive> Walker<D> {
                     held.let_go(normal);
                 }
                 End::Touch(hit) => {
-                    let contact = Contact::stopping(&hit, 1.0 - left / dt, self.velocity);
+                    held.hold(hit.normal);
+                    let kept = held.velocity(self.velocity);
+                    let contact = Contact::new(&hit, 1.0 - left / dt, self.velocity, kept);
                     self.position = hit.position;
                     self.residue = Vec2::select(hit.normal.cmpeq(Vec2::ZERO), self.residue, Vec2::ZERO);
-                    self.velocity = contact.kept;
-                    held.hold(hit.normal);
+                    self.velocity = kept;
                     passage.contacts.push(contact);
                 }
             }
@@ -133,17 +134,16 @@ impl<D: Drive> Walker<D> {
     ) -> Piece {
         // A steered drive keeps its intent and loses what comes of it; for the others both are one.
         let steers = self.drive.steers();
-        let wish = if steers { intent } else { Intent::from_bounded(held.along(intent.vector())) };
-        let from = Momentum { velocity: held.along(self.velocity), ..self.momentum() };
+        let wish = if steers { intent } else { held.wish(intent, self.drive.top_speed()) };
+        let from = Momentum { velocity: held.velocity(self.velocity), ..self.momentum() };
         let driven = |lasts: f32| self.drive.advance(from, wish, lasts);
         let at = |lasts: f32| held.slid(driven(lasts));
         let lasts = self.straight_time(left, finest, from, held, &driven, terrain);
         let mut piece = Piece { lasts, motion: at(lasts), end: End::Free };
 
-        let pushed = driven(lasts).displacement;
-        let presses =
-            |normal: &Vec2| pushed.dot(*normal) < 0.0 || (!steers && intent.vector().dot(*normal) < 0.0);
-        for normal in held.iter().filter(presses) {
+        // A wall is pressed on when without it the mover would go in; only then its end matters.
+        let unhindered = self.drive.advance(from, intent, lasts).displacement;
+        for normal in held.iter().filter(|normal| unhindered.dot(*normal) < 0.0) {
             let whole = piece.motion.displacement;
             let course = whole.normalize_or_zero();
             let fraction = terrain.support(&self.footprint, self.position, whole, normal);
@@ -184,7 +184,7 @@ impl<D: Drive> Walker<D> {
         while lasts > finest {
             let motion = driven(lasts);
             // What a wall takes from a steered drive would change its course: it is taken in little bits.
-            let taken = motion.displacement - held.along(motion.displacement);
+            let taken = motion.displacement - held.displacement(motion.displacement);
             let taken = if self.drive.steers() { taken.length() } else { 0.0 };
             let bow = bow(from, &motion, lasts, driven) + taken;
             if is_straight(bow) {

@@ -1,6 +1,7 @@
 //! Walkers: the tick length does not show, no seam is felt, a corner is left the way it was entered.
 
 use crate::scene::{map, random_map};
+use ambulant::drive::{AnyDrive, Carried, Drag, Falling, Glide, Helm, Pace, Steering};
 use ambulant::prelude::*;
 use ambulant::terrain::Terrain;
 use proptest::prelude::*;
@@ -79,6 +80,63 @@ proptest! {
         let mirrored = Walker { position: flip(from), ..walker };
         let wishes: Vec<_> = wishes.iter().map(|(wish, ticks)| (flip(*wish), *ticks)).collect();
         prop_assert_eq!(flip(play(mirrored, &wishes, 2, &up).position), end.position);
+    }
+}
+
+/// Every kind of drive, and what goes round one, in the size of a small map.
+fn all_drives() -> Vec<AnyDrive> {
+    let drag = Drag::per_second(4.0).unwrap();
+    let helm = |steering| Helm::new(3.0, 16.0, drag, steering).unwrap();
+    vec![
+        Pace::new(4.0).unwrap().into(),
+        Gait::new(4.0, 30.0, 40.0).unwrap().with_turning(60.0).unwrap().into(),
+        Glide::new(16.0, drag, 0.1).unwrap().into(),
+        helm(Steering::Toward).into(),
+        helm(Steering::Wheel(YAxis::Down)).with_grip(5.0).unwrap().into(),
+        helm(Steering::Toward).on_rails().into(),
+    ]
+}
+
+/// Plays wishes like [`play`], with any drive, and checks every tick.
+fn play_any<D: Drive + Copy>(
+    drive: D,
+    from: Vec2,
+    wishes: &[(Vec2, u16)],
+    ticks: u16,
+    grid: &TileGrid,
+) -> Vec2 {
+    let mut walker = Walker::new(from, Footprint::boxed(0.6, 0.5).unwrap(), drive);
+    for (wish, thirtieths) in wishes {
+        for _ in 0..thirtieths * ticks {
+            let passage = walker.tick(Intent::new(*wish), 1.0 / (30.0 * f32::from(ticks)), grid);
+            assert!(walker.position.is_finite() && walker.velocity.is_finite(), "{passage:?}");
+            assert!(!grid.overlaps(&walker.footprint, walker.position), "{passage:?}");
+            assert!(!passage.contacts.is_cut_short(), "{passage:?}");
+        }
+    }
+    walker.position
+}
+
+proptest! {
+    #![proptest_config(crate::cases(40))]
+
+    #[test]
+    fn any_drive_walks_any_map_and_those_that_do_not_steer_show_no_tick_length(
+        grid in random_map(), place in (0.0f32..1.0, 0.0f32..1.0), ground in (-2.0f32..2.0, -2.0f32..2.0),
+        wishes in prop::collection::vec((wish(), 1u16..20), 1..5),
+    ) {
+        let from = grid.center_of(grid.tile_at(grid.area().min + grid.area().size() * vec2(place.0, place.1)));
+        prop_assume!(!grid.overlaps(&Footprint::boxed(0.6, 0.5).unwrap(), from));
+        for drive in all_drives() {
+            let carried = Carried { drive, ground: vec2(ground.0, ground.1) };
+            let ends = [1, 4].map(|ticks| play_any(carried, from, &wishes, ticks, &grid));
+            let falling = Falling::new(drive, vec2(0.0, 20.0), 6.0).unwrap();
+            let falls = [1, 4].map(|ticks| play_any(falling, from, &wishes, ticks, &grid));
+            if !drive.steers() {
+                prop_assert!(ends[0].distance(ends[1]) < 0.02, "{drive:?} carried: {ends:?}");
+                prop_assert!(falls[0].distance(falls[1]) < 0.02, "{drive:?} falling: {falls:?}");
+            }
+        }
     }
 }
 

@@ -11,13 +11,15 @@ use comfy_table::{CellAlignment, Table};
 use super::{Failure, Outcome};
 use crate::output::Output;
 use crate::picture::{Form, run_sheet};
-use crate::scenario::Scenario;
+use crate::scenario::ScenarioText;
 use crate::sim::play;
 
 /// The scenarios that ship: file name and text.
-const SHIPPED: [(&str, &str); 5] = [
+const SHIPPED: [(&str, &str); 7] = [
     ("gardener.toml", include_str!("../../../demo/gardener.toml")),
     ("three_gaits.toml", include_str!("../../../demo/three_gaits.toml")),
+    ("moth.toml", include_str!("../../../demo/moth.toml")),
+    ("bench_lamp.toml", include_str!("../../../demo/bench_lamp.toml")),
     ("lawn_roller.toml", include_str!("../../../demo/lawn_roller.toml")),
     ("mist_drone.toml", include_str!("../../../demo/mist_drone.toml")),
     ("flicked_pebble.toml", include_str!("../../../demo/flicked_pebble.toml")),
@@ -48,7 +50,7 @@ impl Demo {
         }
         let mut outcome = Outcome::Fine;
         for (name, text) in SHIPPED {
-            let scenario = Scenario::parse(name, text)?;
+            let scenario = ScenarioText::new(name, text).parse()?;
             let picture = self.out.join(name).with_extension("png");
             let mut copy = Output::open(&self.out.join(name))?;
             let mut drawing = Output::open(&picture)?;

@@ -1,5 +1,6 @@
 //! The commands: each takes its checked arguments and writes its results.
 
+mod compare;
 mod demo;
 mod draw;
 mod run;
@@ -22,6 +23,7 @@ pub(crate) struct Call {
 enum Command {
     Run(run::Run),
     Draw(draw::Draw),
+    Compare(compare::Compare),
     Demo(demo::Demo),
 }
 
@@ -63,6 +65,7 @@ impl Call {
         match self.command {
             Command::Run(run) => run.carry_out(out),
             Command::Draw(draw) => draw.carry_out(out),
+            Command::Compare(compare) => compare.carry_out(out),
             Command::Demo(demo) => demo.carry_out(out),
         }
     }
@@ -85,17 +88,22 @@ impl Source {
         let scenario = Scenario::read(&self.file)?;
         let tick_rate = self.tick_rate.unwrap_or(scenario.tick_rate);
         check_length(scenario.seconds, tick_rate, scenario.actors.len()).map_err(anyhow::Error::msg)?;
-        for actor in &scenario.actors {
-            for warning in actor.warnings() {
-                anstream::eprintln!("warning: {}: {warning}", actor.name);
-            }
-        }
+        warn(&scenario).iter().for_each(|warning| anstream::eprintln!("{warning}"));
         Ok((scenario, tick_rate))
     }
 
     fn name(&self) -> String {
         self.file.display().to_string()
     }
+}
+
+/// What is allowed in a scenario and yet hardly meant, as lines for people.
+fn warn(scenario: &Scenario) -> Vec<String> {
+    let of = |actor: &crate::scenario::Actor| {
+        let name = actor.name.clone();
+        actor.warnings().map(move |warning| format!("warning: {name}: {warning}")).collect::<Vec<_>>()
+    };
+    scenario.actors.iter().flat_map(of).collect()
 }
 
 fn tick_rate(text: &str) -> Result<f64, String> {

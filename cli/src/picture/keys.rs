@@ -22,39 +22,37 @@ pub(super) fn height(scenario: &Scenario) -> f32 {
 
 /// Draws the strips into an area whose width is the run's time.
 pub(super) fn draw_keys(sheet: &mut Sheet, area: Area, scenario: &Scenario) {
-    let mut y = area.y;
+    let mut strip = area;
+    for place in 0..scenario.actors.len().min(MOST_ACTORS) {
+        draw_asked(sheet, strip, scenario, place, pick(&ACTORS, place));
+        strip.y += KEYS.map(|_| ROW).iter().sum::<f32>();
+    }
+}
+
+/// Draws what one actor's hand asks for.
+pub(super) fn draw_asked(sheet: &mut Sheet, area: Area, scenario: &Scenario, place: usize, colour: &str) {
+    let actor = &scenario.actors[place];
     let at = |time: f64| {
         #[expect(clippy::cast_possible_truncation, reason = "a place on the sheet")]
         let part = (time / scenario.seconds) as f32;
         area.x + area.width * part
     };
-    for (place, actor) in scenario.actors.iter().take(MOST_ACTORS).enumerate() {
-        let colour = pick(&ACTORS, place);
-        for (key, sign) in KEYS.into_iter().enumerate() {
-            let row = Area { y, height: ROW, ..area };
-            let middle = y + ROW * 0.5;
-            sheet.line(
-                Vec2::new(row.x, middle),
-                Vec2::new(row.right(), middle),
-                &format!("stroke=\"{GRID}\""),
-            );
-            sheet.text(Vec2::new(row.x - 10.0, y + ROW - 2.0), Align::Middle, SMALL, FAINT_INK, sign);
-            for (from, to, pressed) in pressed_times(actor, key, scenario.seconds) {
-                let bar = Area { x: at(from), y: y + 2.0, width: at(to) - at(from), height: ROW - 4.0 };
-                // A stick that is pressed half way is drawn half as strong.
-                let style = format!("fill=\"{colour}\" fill-opacity=\"{pressed:.2}\" rx=\"2\"");
-                sheet.rect(bar, &style);
-            }
-            y += ROW;
+    let mut y = area.y;
+    for (key, sign) in KEYS.into_iter().enumerate() {
+        let middle = y + ROW * 0.5;
+        sheet.line(Vec2::new(area.x, middle), Vec2::new(area.right(), middle), &format!("stroke=\"{GRID}\""));
+        sheet.text(Vec2::new(area.x - 10.0, y + ROW - 2.0), Align::Middle, SMALL, FAINT_INK, sign);
+        for (from, to, pressed) in pressed_times(actor, key, scenario.seconds) {
+            let bar = Area { x: at(from), y: y + 2.0, width: at(to) - at(from), height: ROW - 4.0 };
+            // A stick that is pressed half way is drawn half as strong.
+            sheet.rect(bar, &format!("fill=\"{colour}\" fill-opacity=\"{pressed:.2}\" rx=\"2\""));
         }
-        for change in &actor.script {
-            if matches!(change.asked, Asked::Launch(_)) {
-                let top = Vec2::new(at(change.at), y - ROW * 4.0 - 2.0);
-                let tip = top + Vec2::new(0.0, ROW * 4.0);
-                sheet.arrow(top, tip, colour);
-                sheet.tag(top + Vec2::new(6.0, ROW * 2.0), Align::Start, colour, "flick");
-            }
-        }
+        y += ROW;
+    }
+    for change in actor.script.iter().filter(|change| matches!(change.asked, Asked::Launch(_))) {
+        let (top, tip) = (Vec2::new(at(change.at), area.y - 2.0), Vec2::new(at(change.at), y));
+        sheet.arrow(top, tip, colour);
+        sheet.tag(top.midpoint(tip) + Vec2::new(6.0, 3.0), Align::Start, colour, "flick");
     }
 }
 

@@ -43,6 +43,12 @@ impl MapView {
         Self { area, world, scale, flip: map.y_axis().downward() < 0.0 }
     }
 
+    /// The same view at the top of the space for it.
+    pub(super) fn at_top(mut self, space: Area) -> Self {
+        self.area.y = space.y;
+        self
+    }
+
     /// A world point on the sheet.
     pub(super) fn at(&self, point: Vec2) -> Vec2 {
         let down = if self.flip { self.world.max.y - point.y } else { point.y - self.world.min.y };
@@ -76,16 +82,11 @@ pub(super) fn stamp_step(seconds: f64) -> f64 {
 
 pub(super) fn draw_map(sheet: &mut Sheet, view: &MapView, scenario: &Scenario, recording: &Recording) {
     sheet.clipped(view.area, |sheet| {
-        tiles(sheet, view, &scenario.map);
-        belts(sheet, view, &scenario.map);
+        draw_ground(sheet, view, &scenario.map);
         for (place, actor) in scenario.actors.iter().enumerate() {
             let colour = pick(&ACTORS, place);
             stamps(sheet, view, recording, place, |at| actor.footprint.at(at));
-            let path = recording.track(place).map(|row| view.at(row.position));
-            sheet.polyline(
-                thinned(path),
-                &format!("stroke=\"{colour}\" stroke-width=\"2\" stroke-linejoin=\"round\""),
-            );
+            draw_path(sheet, view, recording, place, colour);
         }
     });
     contacts(sheet, view, recording);
@@ -93,6 +94,30 @@ pub(super) fn draw_map(sheet: &mut Sheet, view: &MapView, scenario: &Scenario, r
         ends(sheet, view, recording, place);
     }
     scale_bar(sheet, view, scenario.map.tile_size());
+}
+
+/// The tiles and what moves on them.
+pub(super) fn draw_ground(sheet: &mut Sheet, view: &MapView, map: &TileGrid) {
+    tiles(sheet, view, map);
+    belts(sheet, view, map);
+}
+
+/// A path with a dot at its end.
+pub(super) fn draw_path(
+    sheet: &mut Sheet,
+    view: &MapView,
+    recording: &Recording,
+    actor: usize,
+    colour: &str,
+) {
+    let path = recording.track(actor).map(|row| view.at(row.position));
+    sheet.polyline(
+        thinned(path),
+        &format!("stroke=\"{colour}\" stroke-width=\"2\" stroke-linejoin=\"round\""),
+    );
+    if let Some(last) = recording.last(actor) {
+        sheet.circle(view.at(last.position), 4.5, &format!("fill=\"{colour}\" stroke=\"white\""));
+    }
 }
 
 /// The tiles, row by row, neighbours of one kind as one rectangle.

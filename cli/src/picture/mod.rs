@@ -2,6 +2,7 @@
 //! same document rendered with the fonts that ship.
 
 mod chart;
+mod compare;
 mod keys;
 mod legend;
 mod map;
@@ -14,6 +15,7 @@ use std::path::Path;
 
 use anyhow::Result;
 
+pub(crate) use compare::{Variant, compare_sheet, figures};
 pub(crate) use png::render;
 pub(crate) use run::run_sheet;
 

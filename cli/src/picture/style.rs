@@ -27,3 +27,24 @@ pub(super) const SMALL: f32 = 12.0;
 pub(super) fn pick<'a>(colours: &[&'a str], place: usize) -> &'a str {
     colours[place % colours.len()]
 }
+
+/// The colour of one of many variants: by its first number, paler for each step of its second.
+#[expect(
+    clippy::cast_possible_truncation,
+    clippy::cast_sign_loss,
+    reason = "colour channels and small counts"
+)]
+pub(super) fn variant_colour(group: [usize; 2], most: [usize; 2]) -> String {
+    const RAMP: [[f32; 3]; 4] =
+        [[31.0, 95.0, 168.0], [15.0, 118.0, 110.0], [180.0, 130.0, 10.0], [162.0, 22.0, 82.0]];
+    let part = |place: usize, most: usize| if most > 1 { place as f32 / (most - 1) as f32 } else { 0.0 };
+    let along = part(group[0], most[0]) * (RAMP.len() - 1) as f32;
+    let first = (along.floor().max(0.0) as usize).min(RAMP.len() - 2);
+    let pale = 0.62 * part(group[1], most[1]);
+    let channel = |channel: usize| {
+        let between = along - first as f32;
+        let full = RAMP[first][channel] * (1.0 - between) + RAMP[first + 1][channel] * between;
+        (full + (245.0 - full) * pale).clamp(0.0, 255.0) as u8
+    };
+    format!("#{:02x}{:02x}{:02x}", channel(0), channel(1), channel(2))
+}

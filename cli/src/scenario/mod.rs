@@ -8,6 +8,7 @@ mod drive;
 mod file;
 mod problem;
 mod resolve;
+mod vary;
 
 use std::path::Path;
 
@@ -115,19 +116,48 @@ impl Scenario {
     /// # Errors
     /// Every problem found, each with its place in the file.
     pub(crate) fn read(path: &Path) -> Result<Self, Problems> {
-        let source = problem::read_source(path)?;
-        Self::parse(&path.display().to_string(), &source)
+        ScenarioText::read(path)?.parse()
+    }
+}
+
+/// A scenario as text, with the name that messages call it.
+#[derive(Debug, Clone)]
+pub(crate) struct ScenarioText {
+    name: String,
+    source: String,
+}
+
+impl ScenarioText {
+    /// A text that is already in memory.
+    pub(crate) fn new(name: &str, source: &str) -> Self {
+        Self { name: name.to_owned(), source: source.to_owned() }
     }
 
-    /// Checks a scenario that is already in memory; `name` is what messages call it.
+    /// Reads a file.
+    ///
+    /// # Errors
+    /// When it cannot be read or is not text.
+    pub(crate) fn read(path: &Path) -> Result<Self, Problems> {
+        Ok(Self { name: path.display().to_string(), source: problem::read_source(path)? })
+    }
+
+    /// The same text with another value for a number of an actor.
+    ///
+    /// # Errors
+    /// When there is no such actor or number; the message says which there are.
+    pub(crate) fn with_number(&self, actor: &str, key: &str, value: f64) -> Result<Self, String> {
+        Ok(Self { name: self.name.clone(), source: vary::with_number(&self.source, actor, key, value)? })
+    }
+
+    /// Checks the scenario.
     ///
     /// # Errors
     /// Every problem found, each with its place.
-    pub(crate) fn parse(name: &str, source: &str) -> Result<Self, Problems> {
-        let found = match toml::from_str(source) {
+    pub(crate) fn parse(&self) -> Result<Scenario, Problems> {
+        let found = match toml::from_str(&self.source) {
             Ok(file) => resolve::resolve(file),
             Err(error) => Err(vec![problem::from_toml(&error)]),
         };
-        found.map_err(|list| Problems::in_source(name, source, list))
+        found.map_err(|list| Problems::in_source(&self.name, &self.source, list))
     }
 }

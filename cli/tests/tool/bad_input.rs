@@ -145,6 +145,121 @@ fn a_wrong_expectation_is_explained(#[case] claims: &str, #[case] message: &str,
     desk.ambulant("run bad.toml").code(2).stderr(contains(message)).stderr(contains(help));
 }
 
+/// Puts another drive or script in the place of the good one.
+#[rstest]
+#[case::no_drive("", "", "`gardener` has no drive", "add one of pace, gait, glide and helm")]
+#[case::two_drives(
+    "pace = { speed = 1 }\ngait = { top_speed = 1, acceleration = 1, friction = 1 }",
+    "",
+    "`gardener` has two drives",
+    "keep one"
+)]
+#[case::said_twice(
+    "gait = { top_speed = 60, acceleration = 4, seconds_to_top = 1, friction = 1 }",
+    "",
+    "`seconds_to_top` says again what `acceleration` says",
+    "keep one of acceleration, seconds_to_top"
+)]
+#[case::not_said(
+    "gait = { top_speed = 60, acceleration = 4 }",
+    "",
+    "one of friction, stop_distance is missing",
+    ""
+)]
+#[case::bad_wish(
+    "gait = { top_speed = 60, seconds_to_top = -1, friction = 1 }",
+    "",
+    "acceleration is -60",
+    ""
+)]
+#[case::no_drag(
+    "glide = { thrust = 60 }",
+    "",
+    "one of drag, half_life, kept_per_second, kept_per_frame is missing",
+    ""
+)]
+#[case::no_frames(
+    "glide = { thrust = 60, kept_per_frame = 0.9 }",
+    "",
+    "kept_per_frame needs a frame_rate",
+    ""
+)]
+#[case::frames_alone(
+    "glide = { thrust = 60, drag = 1, frame_rate = 60 }",
+    "",
+    "frame_rate goes with kept_per_frame",
+    ""
+)]
+#[case::kept_too_much(
+    "glide = { thrust = 60, kept_per_second = 1.5 }",
+    "",
+    "kept_per_second is 1.5",
+    "above 0 and at most 1"
+)]
+#[case::rails_and_grip(
+    "helm = { steering = \"wheel\", turn_degrees = 90, thrust = 9, drag = 1, grip = 2, on_rails = true }",
+    "",
+    "a helm on rails has no other grip",
+    ""
+)]
+#[case::bad_turn(
+    "helm = { steering = \"wheel\", turn_degrees = -90, thrust = 9, drag = 1 }",
+    "",
+    "turn_rate is -1.57",
+    ""
+)]
+#[case::steering(
+    "helm = { steering = \"whel\", turn_degrees = 90, thrust = 9, drag = 1 }",
+    "",
+    "unknown value `whel`",
+    "did you mean `wheel`?"
+)]
+#[case::no_pull("pace = { speed = 1 }\nfalling = { pull = [0, 0], limit = 9 }", "", "pull is 0", "")]
+#[case::dead_zone("pace = { speed = 1 }", "stick = { dead_zone = 1.5, moves = [] }", "dead_zone is 1.5", "")]
+#[case::stick_in_time(
+    "pace = { speed = 1 }",
+    "stick = { dead_zone = 0.1, moves = [{ at = 2, to = [1, 0] }, { at = 1, to = [0, 0] }] }",
+    "1 s comes after 2 s",
+    ""
+)]
+#[case::keys_and_stick(
+    "pace = { speed = 1 }",
+    "keys = [{ at = 0, press = \"up\" }]\nstick = { dead_zone = 0.1, moves = [] }",
+    "keys or a stick, not both",
+    ""
+)]
+#[case::a_tap(
+    "pace = { speed = 1 }",
+    "flick = { gain = 1, limit = 9, longest_tap = 5, drags = [{ at = 1, from = [0, 0], to = [3, 0], seconds = 0.1 }] }",
+    "this drag is a tap",
+    "further than longest_tap"
+)]
+#[case::bad_gain(
+    "pace = { speed = 1 }",
+    "flick = { gain = 0, limit = 9, longest_tap = 5, drags = [] }",
+    "gain is 0",
+    ""
+)]
+#[case::bad_view("pace = { speed = 1 }", "view_degrees = nan", "view_degrees is not a finite number", "")]
+#[case::bad_heading(
+    "pace = { speed = 1 }",
+    "heading_degrees = inf",
+    "heading_degrees is not a finite number",
+    ""
+)]
+fn a_wrong_drive_or_script_is_explained(
+    #[case] drive: &str,
+    #[case] script: &str,
+    #[case] message: &str,
+    #[case] help: &str,
+) {
+    let desk = Desk::new();
+    let actor = "[[actor]]\nname = \"gardener\"\nstart = [24, 40]\nfootprint = { box = [10, 8] }";
+    desk.write("bad.toml", scenario(&format!("{actor}\n{drive}\n{script}\n")));
+    let refused = desk.ambulant("run bad.toml").code(2).stdout("");
+    refused.stderr(contains(message)).stderr(contains(help)).stderr(contains("bad.toml:"));
+}
+
 #[rstest]
 fn all_problems_are_shown_at_once() {
     let desk = Desk::new();

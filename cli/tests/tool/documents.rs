@@ -2,7 +2,7 @@
 
 use rstest::rstest;
 
-use crate::harness::{Desk, project_file};
+use crate::harness::{Desk, project, project_file};
 
 /// The fenced blocks of a document that start with this fence line.
 fn blocks<'a>(text: &'a str, fence: &str) -> Vec<&'a str> {
@@ -19,18 +19,32 @@ fn the_example_in_the_format_document_runs_and_holds() {
     desk.ambulant("run example.toml").success();
 }
 
+/// Every call shown in a document prints what is shown. With `AMBULANT_RENEW_DOCUMENTS` set, the
+/// documents are written anew instead.
 #[rstest]
-#[case::tool("")]
-#[case::run("run")]
-#[case::draw("draw")]
-#[case::demo("demo")]
-fn the_documented_help_is_the_help(#[case] command: &str) {
-    let shown = Desk::new().ambulant(&format!("{command} --help")).success();
-    let help = String::from_utf8(shown.get_output().stdout.clone()).unwrap();
-    let call = format!("$ ambulant {command} --help").replace("  ", " ");
-    let document = project_file("docs/commands.md");
-    let documented = blocks(&document, "text").into_iter().find(|block| block.starts_with(&call)).unwrap();
-    assert_eq!(documented.trim_start_matches(&call).trim(), help.trim());
+#[case::commands("docs/commands.md")]
+#[case::feel("docs/feel.md")]
+fn a_documented_call_prints_what_is_documented(#[case] name: &str) {
+    let desk = Desk::new();
+    std::fs::create_dir(desk.path("demo")).unwrap();
+    for entry in std::fs::read_dir(project().join("demo")).unwrap().map(Result::unwrap) {
+        std::fs::copy(entry.path(), desk.path("demo").join(entry.file_name())).unwrap();
+    }
+    let document = project_file(name);
+    let mut renewed = document.clone();
+    for block in blocks(&document, "text") {
+        let Some(call) = block.lines().next().and_then(|line| line.strip_prefix("$ ambulant")) else {
+            continue;
+        };
+        let output = desk.ambulant(call).success().get_output().stdout.clone();
+        let shown = format!("$ ambulant{call}\n{}", String::from_utf8(output).unwrap().trim_end());
+        renewed = renewed.replace(block, &shown);
+    }
+    if std::env::var_os("AMBULANT_RENEW_DOCUMENTS").is_some() {
+        std::fs::write(project().join(name), renewed).unwrap();
+    } else {
+        assert!(document == renewed, "{name} is not up to date: see CONTRIBUTING.md");
+    }
 }
 
 #[rstest]

@@ -1,6 +1,7 @@
 //! The tool as a person runs it: its files, its words, its pictures, its refusals.
 
 mod bad_input;
+mod compare;
 mod documents;
 mod draw;
 mod harness;

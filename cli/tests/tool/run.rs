@@ -33,6 +33,12 @@ fn assert_same_at_any_rate(desk: &Desk, file: &str, within: f64) {
 
 #[rstest]
 #[case::gardener("gardener.toml")]
+#[case::three_gaits("three_gaits.toml")]
+#[case::moth("moth.toml")]
+#[case::bench_lamp("bench_lamp.toml")]
+#[case::lawn_roller("lawn_roller.toml")]
+#[case::mist_drone("mist_drone.toml")]
+#[case::flicked_pebble("flicked_pebble.toml")]
 fn a_demo_ends_the_same_at_any_tick_rate_and_holds_what_it_expects(#[case] name: &str) {
     let desk = Desk::new();
     desk.write(name, project_file(&format!("demo/{name}")));
