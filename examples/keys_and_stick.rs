@@ -3,10 +3,13 @@
 use ambulant::intent::{DirectionSnap, Opposites, PressOrder, Stick, Ways};
 use ambulant::prelude::*;
 
+/// What a hand does to its keys.
+type Change = fn(&mut PressOrder);
+
 fn main() -> Result<(), Box<dyn std::error::Error>> {
     println!("keys         eight ways            the newest alone");
     let mut keys = PressOrder::default();
-    let hand: [(&str, fn(&mut PressOrder)); 5] = [
+    let hand: [(&str, Change); 5] = [
         ("right", |keys| keys.press(Direction::Right)),
         ("and down", |keys| keys.press(Direction::Down)),
         ("and left", |keys| keys.press(Direction::Left)),

@@ -1,8 +1,8 @@
 //! What a scenario expects, held against what came out.
 //!
-//! An expectation is checked at the first tick at or after its time.
+//! An expectation is checked at its own time, not at the next tick.
 
-use crate::record::{Recording, Row, Verdict};
+use crate::record::{Row, Verdict};
 use crate::scenario::{Claim, Expectation, Scenario};
 
 /// Times this close count as the same, in seconds.
@@ -12,26 +12,42 @@ const SAME_TIME: f64 = 1e-9;
 pub(super) struct Watch<'a> {
     waiting: Vec<&'a Expectation>,
     names: Vec<&'a str>,
-    pub(super) verdicts: Vec<Verdict>,
+    verdicts: Vec<Verdict>,
 }
 
 impl<'a> Watch<'a> {
     pub(super) fn new(scenario: &'a Scenario) -> Self {
+        let names = scenario.actors.iter().map(|actor| actor.name.as_str()).collect();
         let mut waiting: Vec<&Expectation> = scenario.expectations.iter().collect();
         waiting.sort_by(|a, b| a.at.total_cmp(&b.at));
-        let names = scenario.actors.iter().map(|actor| actor.name.as_str()).collect();
         Self { waiting, names, verdicts: Vec::new() }
     }
 
-    /// Checks what is due at the recording's last tick.
-    pub(super) fn look(&mut self, recording: &Recording, now: f64) {
-        let due = self.waiting.partition_point(|expectation| expectation.at <= now + SAME_TIME);
-        for expectation in self.waiting.drain(..due) {
-            let row = &recording.rows[recording.rows.len() - self.names.len() + expectation.actor];
-            let actor = self.names[expectation.actor];
+    /// The times up to `to` at which something is expected of an actor and not yet checked.
+    pub(super) fn due(&self, actor: usize, to: f64) -> Vec<f64> {
+        let due = self.waiting.iter().filter(|expectation| expectation.actor == actor);
+        let mut times: Vec<f64> =
+            due.map(|expectation| expectation.at).filter(|at| *at <= to + SAME_TIME).collect();
+        times.dedup();
+        times
+    }
+
+    /// Checks what is expected of an actor at a time.
+    pub(super) fn judge_at(&mut self, at: f64, actor: usize, row: impl Fn() -> Row) {
+        let is_due =
+            |expectation: &Expectation| expectation.actor == actor && expectation.at <= at + SAME_TIME;
+        for expectation in self.waiting.extract_if(.., |expectation| is_due(expectation)) {
+            let row = row();
+            let name = self.names[actor];
             self.verdicts
-                .extend(expectation.claims.iter().map(|claim| judge(expectation.at, actor, claim, row)));
+                .extend(expectation.claims.iter().map(|claim| judge(expectation.at, name, claim, &row)));
         }
+    }
+
+    /// The verdicts in order of time.
+    pub(super) fn into_verdicts(mut self) -> Vec<Verdict> {
+        self.verdicts.sort_by(|a, b| a.at.total_cmp(&b.at));
+        self.verdicts
     }
 }
 

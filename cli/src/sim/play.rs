@@ -16,7 +16,9 @@ pub(crate) fn play(scenario: &Scenario, tick_rate: f64) -> Recording {
     let mut players: Vec<Player<'_>> =
         actors.map(|(index, actor)| Player::new(index, actor, scenario)).collect();
     recording.rows.extend(players.iter().map(|player| player.row(0, 0.0)));
-    watch.look(&recording, 0.0);
+    for player in &players {
+        watch.judge_at(0.0, player.actor(), || player.row(0, 0.0));
+    }
 
     #[expect(
         clippy::cast_possible_truncation,
@@ -28,10 +30,15 @@ pub(crate) fn play(scenario: &Scenario, tick_rate: f64) -> Recording {
     for tick in 1..=ticks {
         let to = (f64::from(tick) / tick_rate).min(scenario.seconds);
         for player in &mut players {
+            // An expectation between two ticks is checked on a copy that stops there.
+            for at in watch.due(player.actor(), to) {
+                let mut copy = player.clone();
+                copy.tick(from, at, &mut Vec::new());
+                watch.judge_at(at, player.actor(), || copy.row(tick, at));
+            }
             player.tick(from, to, &mut recording.events);
             recording.rows.push(player.row(tick, to));
         }
-        watch.look(&recording, to);
         from = to;
     }
     // The order of actors within a tick must not show where the events differ in time; a touch comes
@@ -39,6 +46,6 @@ pub(crate) fn play(scenario: &Scenario, tick_rate: f64) -> Recording {
     #[expect(clippy::cast_possible_truncation, reason = "microseconds of a run of a day at most")]
     recording.events.sort_by_key(|event| ((event.time * 1e6).round() as i64, event.what.rank()));
     recording.tallies = players.into_iter().map(|player| player.tally).collect();
-    recording.verdicts = watch.verdicts;
+    recording.verdicts = watch.into_verdicts();
     recording
 }

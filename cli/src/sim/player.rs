@@ -28,6 +28,7 @@ const MOST_CROSSINGS: u32 = 32;
 type Mover = Walker<Carried<Pulled>>;
 
 /// An actor, its walker and what is known of it so far.
+#[derive(Clone)]
 pub(super) struct Player<'a> {
     actor: usize,
     map: &'a TileGrid,
@@ -59,6 +60,11 @@ impl<'a> Player<'a> {
             touching: Vec::new(),
             tally: Tally::default(),
         }
+    }
+
+    /// The actor's place in the scenario.
+    pub(super) fn actor(&self) -> usize {
+        self.actor
     }
 
     /// Plays one tick, divided at key changes.
