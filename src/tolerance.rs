@@ -36,3 +36,8 @@ pub(crate) const PATH_BOW: f32 = 1e-3;
 /// How close to a wall's plane the search for the instant of touch ends, in units: below the
 /// rounding of a position beyond 8 units from the origin.
 pub(crate) const TOUCH_SEARCH: f32 = 1e-6;
+
+/// How far a mover may be from a wall that it is pressed on and still be held by it, in units. A
+/// round wall is followed in straight steps that end this far from it: a fortieth of a radian each at a
+/// radius of 0.3 units, a two-hundredth at 8.
+pub(crate) const HELD_GAP: f64 = 1e-4;

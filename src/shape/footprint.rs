@@ -18,7 +18,7 @@ pub enum Anchor {
     TopLeft,
 }
 
-/// An axis-aligned box carried by a mover.
+/// The ground that a mover covers: an axis-aligned box or a circle.
 ///
 /// ```
 /// use ambulant::shape::{Anchor, Footprint};
@@ -32,7 +32,9 @@ pub enum Anchor {
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Footprint {
+    /// Width and height of the box that holds it.
     size: Vec2,
+    round: bool,
     anchor: Anchor,
     offset: Vec2,
 }
@@ -45,7 +47,16 @@ impl Footprint {
     pub fn boxed(width: f32, height: f32) -> Result<Self, InvalidNumber> {
         let wanted = "a finite number above 0 (units)";
         let size = Vec2::new(above_zero("width", width, wanted)?, above_zero("height", height, wanted)?);
-        Ok(Self { size, anchor: Anchor::Center, offset: Vec2::ZERO })
+        Ok(Self { size, round: false, anchor: Anchor::Center, offset: Vec2::ZERO })
+    }
+
+    /// A circle of this radius, in units, anchored at its middle.
+    ///
+    /// # Errors
+    /// The radius must be finite and above 0.
+    pub fn circle(radius: f32) -> Result<Self, InvalidNumber> {
+        let radius = above_zero("radius", radius, "a finite number above 0 (units)")?;
+        Ok(Self { size: Vec2::splat(2.0 * radius), round: true, anchor: Anchor::Center, offset: Vec2::ZERO })
     }
 
     /// The same box with another anchor.
@@ -65,17 +76,29 @@ impl Footprint {
         Ok(self)
     }
 
-    /// Width and height, in units.
+    /// Width and height of the box that holds it, in units.
     #[must_use]
     pub const fn size(&self) -> Vec2 {
         self.size
     }
 
-    /// The ground covered at a position.
+    /// The radius of a circle, in units; `None` for a box.
+    #[must_use]
+    pub const fn radius(&self) -> Option<f32> {
+        if self.round { Some(self.size.x * 0.5) } else { None }
+    }
+
+    /// The box that holds the ground covered at a position.
     #[must_use]
     pub fn at(&self, position: Vec2) -> Aabb {
         let (min, max) = self.edges(position);
         Aabb { min: min.as_vec2(), max: max.as_vec2() }
+    }
+
+    /// The middle of the ground covered at a position, without rounding.
+    pub(crate) fn middle(&self, position: Vec2) -> DVec2 {
+        let (min, max) = self.edges(position);
+        (min + max) * 0.5
     }
 
     /// The same box, wider by this much on each side.

@@ -1,7 +1,17 @@
-//! Shapes on the ground: boxes as plain geometry, and the footprint a mover carries.
+//! Shapes on the ground: boxes as plain geometry, the footprint a mover carries, the shapes of
+//! free-standing walls, and the exact sweep of one against another.
 
 mod aabb;
 mod footprint;
+mod outline;
+mod polygon;
+mod solid;
+mod sweep;
 
 pub use aabb::Aabb;
 pub use footprint::{Anchor, Footprint};
+pub(crate) use outline::Outline;
+pub use polygon::{MAX_CORNERS, Polygon, PolygonError};
+pub use solid::Solid;
+pub use sweep::{Overlap, Touch, overlap, sweep};
+pub(crate) use sweep::{outline_of, sweep_with_side};

@@ -22,6 +22,9 @@ const FAR: f64 = 1e12;
 
 impl Terrain for TileGrid {
     fn sweep(&self, footprint: &Footprint, from: Vec2, displacement: Vec2) -> Option<Hit> {
+        if footprint.radius().is_some() {
+            return self.sweep_round(footprint, from, displacement);
+        }
         let mut x = self.track(0, footprint, from, displacement);
         let mut y = self.track(1, footprint, from, displacement);
         let x_first_on_tie = displacement.x.abs() >= displacement.y.abs();
@@ -42,6 +45,9 @@ impl Terrain for TileGrid {
     }
 
     fn support(&self, footprint: &Footprint, from: Vec2, displacement: Vec2, normal: Vec2) -> f32 {
+        if footprint.radius().is_some() {
+            return self.support_round(footprint, from, displacement, normal);
+        }
         let across_x = normal.x != 0.0;
         let (across, along) = if across_x { (0, 1) } else { (1, 0) };
         let wall = self.track(across, footprint, from, -normal);
@@ -70,6 +76,9 @@ impl Terrain for TileGrid {
     }
 
     fn overlaps(&self, footprint: &Footprint, at: Vec2) -> bool {
+        if footprint.radius().is_some() {
+            return self.overlaps_round(footprint, at);
+        }
         let (columns, rows) =
             (self.track(0, footprint, at, Vec2::ZERO), self.track(1, footprint, at, Vec2::ZERO));
         let (first, last) = columns.covered(0.0);
@@ -280,7 +289,7 @@ impl TileGrid {
 
 /// The whole number at or below; `as` cuts toward zero and saturates, which is what `FAR` is for.
 #[expect(clippy::cast_possible_truncation, reason = "cut to a range that i64 holds exactly")]
-fn floor(value: f64) -> i64 {
+pub(super) fn floor(value: f64) -> i64 {
     let value = value.clamp(-FAR, FAR);
     let cut = value as i64;
     cut - i64::from(cut as f64 > value)
@@ -291,6 +300,6 @@ fn fraction(at: f64) -> f32 {
     at.clamp(0.0, 1.0) as f32
 }
 
-fn narrow(tile: i64) -> i32 {
+pub(super) fn narrow(tile: i64) -> i32 {
     i32::try_from(tile).unwrap_or(if tile < 0 { i32::MIN } else { i32::MAX })
 }

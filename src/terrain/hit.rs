@@ -4,6 +4,8 @@ use core::fmt;
 
 use glam::{IVec2, Vec2};
 
+use super::ObstacleId;
+use crate::intent::YAxis;
 use crate::shape::Footprint;
 
 /// Which wall was met.
@@ -12,6 +14,17 @@ use crate::shape::Footprint;
 pub enum Wall {
     /// A tile, by column and row; it may lie outside the map where the outside blocks.
     Tile(IVec2),
+    /// A free-standing obstacle.
+    Obstacle(ObstacleId),
+}
+
+impl fmt::Display for Wall {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        match self {
+            Self::Tile(tile) => write!(f, "tile {},{}", tile.x, tile.y),
+            Self::Obstacle(id) => write!(f, "obstacle {id}"),
+        }
+    }
 }
 
 /// A side of a wall, as the player sees it: [`Side::Top`] is the upper one on the screen.
@@ -25,6 +38,21 @@ pub enum Side {
     Top,
     /// The side that faces down the screen.
     Bottom,
+}
+
+impl Side {
+    /// The side of a wall that a normal points away from; of a slanted or round wall the one that it
+    /// points away from most.
+    #[must_use]
+    pub fn facing(normal: Vec2, y_axis: YAxis) -> Self {
+        let down = normal.y * y_axis.downward();
+        match (normal.x.abs() > down.abs(), normal.x > 0.0, down > 0.0) {
+            (true, true, _) => Self::Right,
+            (true, false, _) => Self::Left,
+            (false, _, true) => Self::Bottom,
+            (false, _, false) => Self::Top,
+        }
+    }
 }
 
 impl fmt::Display for Side {
@@ -49,7 +77,7 @@ pub struct Hit {
     pub point: Vec2,
     /// The unit normal, from the wall toward the mover.
     pub normal: Vec2,
-    /// The side of the wall that was met.
+    /// The side of the wall that was met; of a slanted or round wall the one that faces the mover most.
     pub side: Side,
     /// What was met.
     pub wall: Wall,

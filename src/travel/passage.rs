@@ -48,13 +48,8 @@ impl Contact {
 
 impl fmt::Display for Contact {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        let Wall::Tile(tile) = self.wall;
         let (kept, taken) = (self.kept, self.taken());
-        write!(
-            f,
-            "tile {},{} met on its {} at {:.3} of the tick, ",
-            tile.x, tile.y, self.side, self.fraction
-        )?;
+        write!(f, "{} met on its {} at {:.3} of the tick, ", self.wall, self.side, self.fraction)?;
         write!(f, "took ({:.2}, {:.2}) and left ({:.2}, {:.2}) units/s", taken.x, taken.y, kept.x, kept.y)
     }
 }

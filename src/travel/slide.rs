@@ -7,6 +7,9 @@ use crate::drive::Motion;
 use crate::shape::Footprint;
 use crate::terrain::Terrain;
 
+/// What leads into a wall by less than this part of a motion is rounding.
+const WEDGED: f32 = 1e-6;
+
 /// Carries out one tick's motion and slides along the walls it meets.
 ///
 /// The sweep is continuous: nothing is passed through at any speed. At each wall the rest of the
@@ -32,7 +35,12 @@ use crate::terrain::Terrain;
 /// assert_eq!(passage.contacts.iter().next().unwrap().normal, vec2(-1.0, 0.0));
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
-pub fn slide(terrain: &impl Terrain, footprint: &Footprint, from: Vec2, motion: Motion) -> Passage {
+pub fn slide(
+    terrain: &(impl Terrain + ?Sized),
+    footprint: &Footprint,
+    from: Vec2,
+    motion: Motion,
+) -> Passage {
     let mut passage = Passage { position: from, velocity: motion.velocity, ..Passage::default() };
     let mut rest = motion.displacement;
     let mut elapsed = 0.0;
@@ -48,7 +56,9 @@ pub fn slide(terrain: &impl Terrain, footprint: &Footprint, from: Vec2, motion: 
         passage.position = hit.position;
         passage.velocity = contact.kept;
         rest = without_inward(rest * (1.0 - hit.fraction), hit.normal);
-        if rest == Vec2::ZERO {
+        // Between two slanted walls, what the second one leaves may lead into the first.
+        let wedged = passage.contacts.iter().any(|met| rest.dot(met.normal) < -WEDGED * rest.length());
+        if rest == Vec2::ZERO || (wedged && hit.fraction == 0.0) {
             break;
         }
     }

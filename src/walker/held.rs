@@ -6,6 +6,9 @@ use crate::drive::Motion;
 use crate::intent::Intent;
 use crate::travel::without_inward;
 
+/// What leads into a wall by less than this part of a motion is rounding.
+const WEDGED: f32 = 1e-6;
+
 /// Two walls hold a mover in the plane; a third cannot take more away.
 const MOST: usize = 2;
 
@@ -51,23 +54,32 @@ impl Held {
     /// A velocity over the ground without what leads into these walls. Where the ground carries the
     /// mover away from a wall, walking against it as fast is standing still.
     pub(super) fn velocity(&self, velocity: Vec2) -> Vec2 {
-        self.iter().fold(velocity, |left, normal| {
-            let allowed = normal * self.ground.dot(normal).max(0.0);
-            without_inward(left + allowed, normal) - allowed
-        })
+        let allowed = |normal: Vec2| normal * self.ground.dot(normal).max(0.0);
+        let left = self
+            .iter()
+            .fold(velocity, |left, normal| without_inward(left + allowed(normal), normal) - allowed(normal));
+        self.unless_wedged(left, |normal| (left + allowed(normal)).dot(normal))
     }
 
     /// An intent without what leads into these walls, for a drive of this top speed.
     pub(super) fn wish(&self, intent: Intent, top_speed: f32) -> Intent {
         if self.ground == Vec2::ZERO || !top_speed.is_finite() || top_speed == 0.0 {
-            return Intent::new(self.iter().fold(intent.vector(), without_inward));
+            return Intent::new(self.displacement(intent.vector()));
         }
         Intent::new(self.velocity(intent.vector() * top_speed) / top_speed)
     }
 
     /// A displacement without what leads into these walls.
     pub(super) fn displacement(&self, displacement: Vec2) -> Vec2 {
-        self.iter().fold(displacement, without_inward)
+        let left = self.iter().fold(displacement, without_inward);
+        self.unless_wedged(left, |normal| left.dot(normal))
+    }
+
+    /// Between two slanted walls, what the second one leaves may lead into the first: then nothing is
+    /// left.
+    fn unless_wedged(&self, left: Vec2, outward: impl Fn(Vec2) -> f32) -> Vec2 {
+        let slack = left.length() * WEDGED;
+        if self.iter().any(|normal| outward(normal) < -slack) { Vec2::ZERO } else { left }
     }
 
     /// A motion without what leads into these walls: a belt or a thrust may push where no wish does.

@@ -13,6 +13,13 @@ use crate::travel::{Contact, Passage, slide};
 /// Into how many pieces a tick is cut at most to follow a curved path along walls.
 const FINEST: f32 = 1.0 / 256.0;
 
+/// A wall met again in the same tick is the same contact while its normals lie within 25 degrees.
+const SAME_CONTACT: f32 = 0.9;
+
+/// A wall that ends is looked for this near, in units, since it may only curve away: four times the
+/// gap at which it stopped to hold.
+const CURVES_AWAY: f32 = 4e-4;
+
 /// How often a chord is swept again on the way to one touch.
 const MOST_SWEEPS: usize = 8;
 
@@ -71,7 +78,7 @@ impl<D: Drive> Walker<D> {
     ///
     /// Pressing into a wall takes nothing from the acceleration along it. A `dt` that is zero,
     /// negative or not finite moves nothing.
-    pub fn tick(&mut self, intent: Intent, dt: f32, terrain: &impl Terrain) -> Passage {
+    pub fn tick(&mut self, intent: Intent, dt: f32, terrain: &(impl Terrain + ?Sized)) -> Passage {
         let dt = seconds(dt);
         let mut left = dt;
         let mut held = Held::none(self.drive.ground());
@@ -94,6 +101,7 @@ impl<D: Drive> Walker<D> {
                 End::Lost(normal) => {
                     self.shift(piece.motion.displacement);
                     held.let_go(normal);
+                    self.follow(normal, &mut held, terrain);
                 }
                 End::Touch(hit) => {
                     held.hold(hit.normal);
@@ -102,7 +110,13 @@ impl<D: Drive> Walker<D> {
                     self.position = hit.position;
                     self.residue = Vec2::select(hit.normal.cmpeq(Vec2::ZERO), self.residue, Vec2::ZERO);
                     self.velocity = kept;
-                    passage.contacts.push(contact);
+                    // A round wall is followed in short steps: meeting it again is the same contact.
+                    let again = passage.contacts.iter().last().is_some_and(|last| {
+                        last.wall == contact.wall && last.normal.dot(contact.normal) > SAME_CONTACT
+                    });
+                    if !again {
+                        passage.contacts.push(contact);
+                    }
                 }
             }
         }
@@ -115,6 +129,19 @@ impl<D: Drive> Walker<D> {
         passage.position = self.position;
         passage.velocity = self.velocity;
         passage
+    }
+
+    /// Where a wall that was pressed on only curves away, goes on along the curve: against the wall
+    /// again, the velocity turned with it.
+    fn follow(&mut self, normal: Vec2, held: &mut Held, terrain: &(impl Terrain + ?Sized)) {
+        let Some(hit) = terrain.sweep(&self.footprint, self.position, normal * -CURVES_AWAY) else { return };
+        if hit.normal.dot(normal) < SAME_CONTACT || hit.normal == normal {
+            return;
+        }
+        let along = self.velocity - hit.normal * self.velocity.dot(hit.normal);
+        self.velocity = along.normalize_or_zero() * self.velocity.length();
+        self.position = hit.position;
+        held.hold(hit.normal);
     }
 
     /// Velocity and heading together.
@@ -130,7 +157,7 @@ impl<D: Drive> Walker<D> {
         left: f32,
         finest: f32,
         held: &Held,
-        terrain: &impl Terrain,
+        terrain: &(impl Terrain + ?Sized),
     ) -> Piece {
         // A steered drive keeps its intent and loses what comes of it; for the others both are one.
         let steers = self.drive.steers();
@@ -178,7 +205,7 @@ impl<D: Drive> Walker<D> {
         from: Momentum,
         held: &Held,
         driven: &impl Fn(f32) -> Motion,
-        terrain: &impl Terrain,
+        terrain: &(impl Terrain + ?Sized),
     ) -> f32 {
         let mut lasts = left;
         while lasts > finest {

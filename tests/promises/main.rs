@@ -2,7 +2,9 @@
 
 mod drives;
 mod intent;
+mod obstacles;
 mod scene;
+mod shapes;
 mod travel;
 mod walker;
 

@@ -1,0 +1,243 @@
+//! Where a footprint's reference point may not be: a wall grown by the footprint.
+//!
+//! A footprint meets a wall exactly when its middle enters the Minkowski sum of the wall and the
+//! footprint turned over. For every pair of shapes here that sum is a convex polygon, a polygon with
+//! a rounding radius round it, or a circle (one corner and a radius), so that one sweep serves all
+//! of them. Corners run anticlockwise in a frame whose y grows upwards, so that the outward normal of
+//! an edge is its direction turned by a quarter the negative way.
+
+use glam::DVec2;
+
+/// The most corners of a sum: those of the largest polygon and of a box.
+pub(crate) const MOST_CORNERS: usize = super::polygon::MAX_CORNERS + 4;
+
+/// A convex polygon with a rounding radius; two corners are a segment, one is a point.
+#[derive(Debug, Clone, Copy)]
+pub(crate) struct Outline {
+    corners: [DVec2; MOST_CORNERS],
+    count: usize,
+    radius: f64,
+}
+
+/// The entry of a point into an outline: the part of its way, and the outward normal there.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub(crate) struct Entry {
+    pub(crate) at: f64,
+    pub(crate) normal: DVec2,
+    /// Whether a flat side is met, not the round of a corner.
+    pub(crate) flat: bool,
+}
+
+/// Motions that lead into a surface by less than this part of their length run along it: the rounding
+/// of a displacement.
+const ALONG: f64 = 4e-7;
+
+/// Points whose square distance is below this are one.
+const SAME_POINT: f64 = 1e-18;
+
+impl Outline {
+    /// A convex polygon from its corners in order, rounded by a radius.
+    pub(crate) fn new(corners: &[DVec2], radius: f64) -> Self {
+        let mut outline = Self { corners: [DVec2::ZERO; MOST_CORNERS], count: corners.len(), radius };
+        outline.corners[..corners.len()].copy_from_slice(corners);
+        outline
+    }
+
+    /// A box round a middle.
+    pub(crate) fn boxed(middle: DVec2, half: DVec2, radius: f64) -> Self {
+        let corner = |x: f64, y: f64| middle + half * DVec2::new(x, y);
+        Self::new(&[corner(-1.0, -1.0), corner(1.0, -1.0), corner(1.0, 1.0), corner(-1.0, 1.0)], radius)
+    }
+
+    /// The same outline with a larger radius.
+    pub(crate) const fn wider(mut self, by: f64) -> Self {
+        self.radius += by;
+        self
+    }
+
+    /// The sum of this polygon and a box round its own middle: the edges of both, merged by direction.
+    pub(crate) fn grown_by_box(&self, half: DVec2) -> Self {
+        let other = Self::boxed(DVec2::ZERO, half, 0.0);
+        let (a, b) = (self.lowest(), other.lowest());
+        let (mut i, mut j) = (0, 0);
+        let mut sum = Self { corners: [DVec2::ZERO; MOST_CORNERS], count: 0, radius: self.radius };
+        while i < self.count || j < other.count {
+            sum.corners[sum.count] = self.corner(a + i) + other.corner(b + j);
+            sum.count += 1;
+            let turn = self.edge(a + i).perp_dot(other.edge(b + j));
+            let (step_a, step_b) = (i < self.count, j < other.count);
+            // A turn of zero takes both edges at once: they are parallel and point the same way.
+            if step_a && (!step_b || turn >= 0.0) {
+                i += 1;
+            }
+            if step_b && (!step_a || turn <= 0.0) {
+                j += 1;
+            }
+        }
+        sum
+    }
+
+    /// The first entry of a point that goes along `way`, up to all of it; `None` when it stays out.
+    ///
+    /// A point within `touch` of the surface touches it: it enters at once when it moves in, and not
+    /// at all when it moves along or away. A point deeper inside is not held.
+    pub(crate) fn entry(&self, from: DVec2, way: DVec2, touch: f64) -> Option<Entry> {
+        let inward = way.length() * ALONG;
+        if inward == 0.0 {
+            return None;
+        }
+        if self.radius > 0.0 {
+            self.round_entry(from, way, touch, inward)
+        } else {
+            self.edge_entry(from, way, touch, inward)
+        }
+    }
+
+    /// How far a point lies inside, and the outward normal of the shortest way out; negative outside.
+    pub(crate) fn depth(&self, point: DVec2) -> (f64, DVec2) {
+        let mut best = (f64::NEG_INFINITY, DVec2::X);
+        if self.count > 2 {
+            for place in 0..self.count {
+                let normal = self.normal(place);
+                let out = (point - self.corner(place)).dot(normal);
+                if out > best.0 {
+                    best = (out, normal);
+                }
+            }
+            if best.0 <= 0.0 || self.radius == 0.0 {
+                return (self.radius - best.0, best.1);
+            }
+        }
+        let nearest = (0..self.count).map(|place| self.nearest_on_edge(place, point));
+        let nearest = nearest.min_by(|a, b| a.distance_squared(point).total_cmp(&b.distance_squared(point)));
+        let off = point - nearest.unwrap_or_default();
+        let distance = off.length();
+        // In the very middle of a circle every way out is as short; x is taken.
+        let normal = if distance > 0.0 { off / distance } else { self.normal_of_a_point() };
+        (self.radius - distance, normal)
+    }
+
+    /// The part of the way, from and to, for which a point lies inside, if any.
+    pub(crate) fn span(&self, from: DVec2, way: DVec2) -> Option<(f64, f64)> {
+        let enter = self.entry(from, way, 0.0).map(|entry| entry.at);
+        let inside_first = self.depth(from).0 >= 0.0;
+        let leave = self.entry(from + way, -way, 0.0).map(|entry| 1.0 - entry.at);
+        let inside_last = self.depth(from + way).0 >= 0.0;
+        let start = if inside_first { 0.0 } else { enter? };
+        let end = if inside_last { 1.0 } else { leave? };
+        (start <= end).then_some((start, end))
+    }
+
+    /// A polygon without rounding: the last of the edges that are passed inwards, if none is passed
+    /// outwards before it.
+    fn edge_entry(&self, from: DVec2, way: DVec2, touch: f64, inward: f64) -> Option<Entry> {
+        let mut entry: Option<Entry> = None;
+        let mut leave = f64::INFINITY;
+        for place in 0..self.count {
+            let normal = self.normal(place);
+            let out = (from - self.corner(place)).dot(normal);
+            let speed = way.dot(normal);
+            if out < -touch {
+                leave = if speed > inward { leave.min(-out / speed) } else { leave };
+                continue;
+            }
+            // Outside of this edge, or on it: only a way that leads across it can lead in.
+            if speed >= -inward {
+                return None;
+            }
+            let found = Entry { at: if out <= touch { 0.0 } else { out / -speed }, normal, flat: true };
+            if entry.is_none_or(|last| later(&found, &last, way)) {
+                entry = Some(found);
+            }
+        }
+        entry.filter(|entry| entry.at <= 1.0 && entry.at < leave)
+    }
+
+    /// A rounded polygon: the first of its edges, pushed out, and of the circles round its corners.
+    fn round_entry(&self, from: DVec2, way: DVec2, touch: f64, inward: f64) -> Option<Entry> {
+        let (depth, normal) = self.depth(from);
+        if depth > touch {
+            return None;
+        }
+        if depth >= -touch {
+            // On the round of a corner, a way that gets no deeper than touching only rolls over it.
+            let middle = from - normal * (self.radius - depth);
+            let round =
+                self.corners[..self.count].iter().any(|corner| corner.distance_squared(middle) < SAME_POINT);
+            let off = from - middle;
+            let closest = (off - way * (off.dot(way) / way.length_squared())).length();
+            let enters = way.dot(normal) < -inward && !(round && closest >= self.radius - touch);
+            return enters.then_some(Entry { at: 0.0, normal, flat: !round });
+        }
+        let edges = (0..self.count).filter(|_| self.count > 1).filter_map(|place| {
+            let (start, edge, normal) = (self.corner(place), self.edge(place), self.normal(place));
+            let speed = way.dot(normal);
+            let out = (from - start).dot(normal) - self.radius;
+            if speed >= -inward || out < 0.0 {
+                return None;
+            }
+            let at = out / -speed;
+            let along = (from + way * at - start).dot(edge);
+            (0.0..=edge.length_squared()).contains(&along).then_some(Entry { at, normal, flat: true })
+        });
+        let corners = (0..self.count).filter_map(|place| {
+            let off = from - self.corner(place);
+            let (a, b) = (way.length_squared(), off.dot(way));
+            // A path that only grazes the circle, no deeper than what counts as touching, stays out.
+            let closest = (off - way * (b / a)).length();
+            if b >= 0.0 || closest >= self.radius - touch {
+                return None;
+            }
+            let at = (-b - libm::sqrt(a * (self.radius * self.radius - closest * closest))) / a;
+            let normal = (off + way * at) / self.radius;
+            (at >= 0.0).then_some(Entry { at, normal, flat: false })
+        });
+        let first = edges.chain(corners).min_by(|a, b| a.at.total_cmp(&b.at));
+        first.filter(|entry| entry.at <= 1.0)
+    }
+
+    fn corner(&self, place: usize) -> DVec2 {
+        self.corners[place % self.count]
+    }
+
+    fn edge(&self, place: usize) -> DVec2 {
+        self.corner(place + 1) - self.corner(place)
+    }
+
+    fn normal(&self, place: usize) -> DVec2 {
+        -self.edge(place).perp().normalize_or_zero()
+    }
+
+    fn nearest_on_edge(&self, place: usize, point: DVec2) -> DVec2 {
+        let (start, edge) = (self.corner(place), self.edge(place));
+        let square = edge.length_squared();
+        let part = if square > 0.0 { ((point - start).dot(edge) / square).clamp(0.0, 1.0) } else { 0.0 };
+        start + edge * part
+    }
+
+    fn normal_of_a_point(&self) -> DVec2 {
+        if self.count > 1 { self.normal(0) } else { DVec2::X }
+    }
+
+    /// The corner where edges start to point anticlockwise from +x: the lowest, of equals the leftmost.
+    fn lowest(&self) -> usize {
+        let lower = |a: &usize, b: &usize| {
+            let (a, b) = (self.corner(*a), self.corner(*b));
+            a.y.total_cmp(&b.y).then(a.x.total_cmp(&b.x))
+        };
+        (0..self.count).min_by(lower).unwrap_or_default()
+    }
+}
+
+/// Whether one entry comes after another; of two at once the one that takes less of the motion, and
+/// at exactly 45 degrees the one that leaves the motion along x.
+fn later(found: &Entry, last: &Entry, way: DVec2) -> bool {
+    let taken = |entry: &Entry| way.dot(entry.normal).abs();
+    if found.at != last.at {
+        return found.at > last.at;
+    }
+    if taken(found) != taken(last) {
+        return taken(found) < taken(last);
+    }
+    found.normal.x.abs() < last.normal.x.abs()
+}

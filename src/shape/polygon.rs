@@ -1,0 +1,109 @@
+//! A convex polygon, checked.
+
+use core::fmt;
+
+use glam::Vec2;
+
+/// The most corners of a polygon.
+pub const MAX_CORNERS: usize = 12;
+
+/// A convex polygon with three to [`MAX_CORNERS`] corners.
+///
+/// ```
+/// use ambulant::shape::Polygon;
+/// use glam::vec2;
+///
+/// // A slanted cold frame; either winding will do.
+/// let frame = Polygon::new(&[vec2(0.0, 0.0), vec2(4.0, 0.0), vec2(4.0, 3.0)])?;
+/// assert_eq!(frame.corners().len(), 3);
+/// assert!(Polygon::new(&[vec2(0.0, 0.0), vec2(4.0, 0.0)]).is_err());
+/// # Ok::<(), ambulant::shape::PolygonError>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Polygon {
+    corners: [Vec2; MAX_CORNERS],
+    count: usize,
+}
+
+/// Why corners do not make a convex polygon.
+#[derive(Debug, Clone, Copy, PartialEq)]
+#[non_exhaustive]
+pub enum PolygonError {
+    /// There are fewer than three corners or more than [`MAX_CORNERS`].
+    Count {
+        /// How many there are.
+        count: usize,
+    },
+    /// A corner is not a finite place.
+    NotFinite {
+        /// Its place in the list, counted from 0.
+        corner: usize,
+    },
+    /// The outline bends inwards, runs straight on or comes back at a corner.
+    NotConvex {
+        /// Its place in the list, counted from 0.
+        corner: usize,
+    },
+}
+
+impl fmt::Display for PolygonError {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        match self {
+            Self::Count { count } => {
+                write!(
+                    f,
+                    "a polygon has {count} corners, but must have 3 to {MAX_CORNERS}; split a larger one"
+                )
+            }
+            Self::NotFinite { corner } => write!(f, "corner {corner} is not a finite place"),
+            Self::NotConvex { corner } => {
+                write!(
+                    f,
+                    "the outline does not turn outwards at corner {corner}; remove it, or split the polygon there"
+                )
+            }
+        }
+    }
+}
+
+impl core::error::Error for PolygonError {}
+
+impl Polygon {
+    /// A polygon from its corners in order, either way round.
+    ///
+    /// # Errors
+    /// When there are too few or too many corners, one is not finite, or the outline is not convex.
+    pub fn new(corners: &[Vec2]) -> Result<Self, PolygonError> {
+        let count = corners.len();
+        if !(3..=MAX_CORNERS).contains(&count) {
+            return Err(PolygonError::Count { count });
+        }
+        if let Some(corner) = corners.iter().position(|corner| !corner.is_finite()) {
+            return Err(PolygonError::NotFinite { corner });
+        }
+        let at = |place: usize| corners[place % count].as_dvec2();
+        let turn = |place: usize| (at(place) - at(place + count - 1)).perp_dot(at(place + 1) - at(place));
+        let way = turn(0);
+        if let Some(corner) = (0..count).find(|corner| turn(*corner) * way <= 0.0) {
+            return Err(PolygonError::NotConvex { corner });
+        }
+        // Turning outwards everywhere, an outline may still go round more than once.
+        let full =
+            (0..count).map(|place| (at(place + 1) - at(place)).angle_to(at(place + 2) - at(place + 1)));
+        if full.sum::<f64>().abs() > core::f64::consts::TAU * 1.5 {
+            return Err(PolygonError::NotConvex { corner: 0 });
+        }
+        let mut polygon = Self { corners: [Vec2::ZERO; MAX_CORNERS], count };
+        polygon.corners[..count].copy_from_slice(corners);
+        if way < 0.0 {
+            polygon.corners[..count].reverse();
+        }
+        Ok(polygon)
+    }
+
+    /// The corners, turning from +x toward +y.
+    #[must_use]
+    pub fn corners(&self) -> &[Vec2] {
+        &self.corners[..self.count]
+    }
+}

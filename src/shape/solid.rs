@@ -1,0 +1,96 @@
+//! The shapes that a free-standing wall may have.
+
+use glam::Vec2;
+
+use super::{Aabb, Polygon};
+use crate::error::{InvalidNumber, above_zero, finite};
+
+/// The shape of a free-standing wall, in world units.
+#[derive(Debug, Clone, Copy, PartialEq)]
+#[non_exhaustive]
+pub enum Solid {
+    /// An axis-aligned box.
+    Box(Aabb),
+    /// A circle.
+    Circle {
+        /// Its middle.
+        center: Vec2,
+        /// Its radius.
+        radius: f32,
+    },
+    /// A straight line between two points, without thickness.
+    Segment {
+        /// One end.
+        from: Vec2,
+        /// The other end.
+        to: Vec2,
+    },
+    /// A convex polygon.
+    Polygon(Polygon),
+}
+
+const PLACE: &str = "a finite number (units)";
+
+impl Solid {
+    /// A box between two opposite corners.
+    ///
+    /// # Errors
+    /// Both must be finite, and the box must have a width and a height.
+    pub fn boxed(a: Vec2, b: Vec2) -> Result<Self, InvalidNumber> {
+        for corner in [a, b] {
+            finite("corner.x", corner.x, PLACE)?;
+            finite("corner.y", corner.y, PLACE)?;
+        }
+        let area = Aabb::from_corners(a, b);
+        above_zero("width", area.size().x, "a finite number above 0 (units)")?;
+        above_zero("height", area.size().y, "a finite number above 0 (units)")?;
+        Ok(Self::Box(area))
+    }
+
+    /// A circle.
+    ///
+    /// # Errors
+    /// The middle must be finite, the radius finite and above 0.
+    pub fn circle(center: Vec2, radius: f32) -> Result<Self, InvalidNumber> {
+        finite("center.x", center.x, PLACE)?;
+        finite("center.y", center.y, PLACE)?;
+        Ok(Self::Circle { center, radius: above_zero("radius", radius, "a finite number above 0 (units)")? })
+    }
+
+    /// A segment between two points.
+    ///
+    /// # Errors
+    /// Both must be finite and apart from each other.
+    pub fn segment(from: Vec2, to: Vec2) -> Result<Self, InvalidNumber> {
+        for end in [from, to] {
+            finite("end.x", end.x, PLACE)?;
+            finite("end.y", end.y, PLACE)?;
+        }
+        above_zero("length", from.distance(to), "a finite number above 0 (units)")?;
+        Ok(Self::Segment { from, to })
+    }
+
+    /// The smallest box that holds it.
+    #[must_use]
+    pub fn bounds(&self) -> Aabb {
+        match self {
+            Self::Box(area) => *area,
+            Self::Circle { center, radius } => Aabb { min: center - radius, max: center + radius },
+            Self::Segment { from, to } => Aabb::from_corners(*from, *to),
+            Self::Polygon(polygon) => {
+                let corners = polygon.corners().iter();
+                let first = Aabb { min: Vec2::INFINITY, max: Vec2::NEG_INFINITY };
+                corners.fold(first, |area, corner| Aabb {
+                    min: area.min.min(*corner),
+                    max: area.max.max(*corner),
+                })
+            }
+        }
+    }
+}
+
+impl From<Polygon> for Solid {
+    fn from(polygon: Polygon) -> Self {
+        Self::Polygon(polygon)
+    }
+}

@@ -1,0 +1,212 @@
+//! One footprint against one wall: the exact first touch, and the way out of an overlap.
+//!
+//! Everything is computed in `f64` from `f32` input in closed form; the only rounding that shows is
+//! that of the results.
+
+use glam::{DVec2, Vec2};
+
+use super::outline::Entry;
+use super::{Footprint, Outline, Solid};
+use crate::tolerance::touch_tolerance;
+
+/// The first touch of a footprint carried along a displacement.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Touch {
+    /// How much of the displacement was free, 0 to 1.
+    pub fraction: f32,
+    /// The mover's position at the touch.
+    pub position: Vec2,
+    /// Where the footprint and the wall touch.
+    pub point: Vec2,
+    /// The unit normal, from the wall toward the mover.
+    pub normal: Vec2,
+}
+
+/// A footprint that lies inside a wall.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Overlap {
+    /// How deep, in units.
+    pub depth: f32,
+    /// The direction of the shortest way out; `normal * depth` leads there.
+    pub normal: Vec2,
+}
+
+/// Carries a footprint along a displacement and returns its first touch with a wall.
+///
+/// Touching and moving along or away is no touch; touching and moving in is one at fraction 0. A
+/// wall that the footprint overlaps at the start does not hold it: [`overlap`] tells of that.
+///
+/// ```
+/// use ambulant::shape::{Footprint, Solid, sweep};
+/// use glam::{Vec2, vec2};
+///
+/// let water_butt = Solid::circle(vec2(10.0, 0.0), 2.0)?;
+/// let moth = Footprint::circle(1.0)?;
+/// let touch = sweep(&moth, Vec2::ZERO, vec2(14.0, 0.0), &water_butt).unwrap();
+/// assert_eq!((touch.fraction, touch.position, touch.point), (0.5, vec2(7.0, 0.0), vec2(8.0, 0.0)));
+/// assert!(sweep(&moth, vec2(0.0, 3.0), vec2(14.0, 0.0), &water_butt).is_none()); // just past it
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
+#[must_use]
+pub fn sweep(footprint: &Footprint, from: Vec2, displacement: Vec2, wall: &Solid) -> Option<Touch> {
+    sweep_with_side(footprint, from, displacement, wall).map(|(touch, _)| touch)
+}
+
+/// The same, with whether a flat side was met and not a corner.
+pub(crate) fn sweep_with_side(
+    footprint: &Footprint,
+    from: Vec2,
+    displacement: Vec2,
+    wall: &Solid,
+) -> Option<(Touch, bool)> {
+    let outline = outline_of(footprint, wall);
+    let middle = footprint.middle(from);
+    let touch = tolerance(footprint, wall, middle);
+    let entry = outline.entry(middle, displacement.as_dvec2(), touch)?;
+    Some((touch_at(footprint, &outline, from, displacement, &entry, wall), entry.flat))
+}
+
+/// How deep a footprint lies inside a wall, and the shortest way out; `None` when it is outside or
+/// only touches.
+///
+/// ```
+/// use ambulant::shape::{Footprint, Solid, overlap};
+/// use glam::{Vec2, vec2};
+///
+/// let bed = Solid::boxed(vec2(0.0, 0.0), vec2(10.0, 4.0))?;
+/// let inside = overlap(&Footprint::boxed(2.0, 2.0)?, vec2(5.0, 4.0), &bed).unwrap();
+/// assert_eq!((inside.depth, inside.normal), (1.0, vec2(0.0, 1.0)));
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
+#[must_use]
+pub fn overlap(footprint: &Footprint, at: Vec2, wall: &Solid) -> Option<Overlap> {
+    let middle = footprint.middle(at);
+    let (depth, normal) = outline_of(footprint, wall).depth(middle);
+    #[expect(clippy::cast_possible_truncation, reason = "a depth, rounded once")]
+    let found = Overlap { depth: depth as f32, normal: normal.as_vec2() };
+    (depth > tolerance(footprint, wall, middle)).then_some(found)
+}
+
+/// The wall grown by the footprint: where the footprint's middle may not be.
+pub(crate) fn outline_of(footprint: &Footprint, wall: &Solid) -> Outline {
+    let half = footprint.size().as_dvec2() * 0.5;
+    let round = footprint.radius().map(f64::from);
+    let polygon = |corners: &[DVec2]| match round {
+        Some(radius) => Outline::new(corners, radius),
+        None => Outline::new(corners, 0.0).grown_by_box(half),
+    };
+    match wall {
+        Solid::Box(area) => {
+            let (middle, wall_half) = middle_and_half(area);
+            let grown = if round.is_some() { DVec2::ZERO } else { half };
+            Outline::boxed(middle, wall_half + grown, round.unwrap_or(0.0))
+        }
+        Solid::Circle { center, radius } => match round {
+            Some(own) => Outline::new(&[center.as_dvec2()], own + f64::from(*radius)),
+            None => Outline::boxed(center.as_dvec2(), half, f64::from(*radius)),
+        },
+        Solid::Segment { from, to } => polygon(&[from.as_dvec2(), to.as_dvec2()]),
+        Solid::Polygon(shape) => {
+            let mut corners = [DVec2::ZERO; super::MAX_CORNERS];
+            let given = shape.corners();
+            corners.iter_mut().zip(given).for_each(|(corner, given)| *corner = given.as_dvec2());
+            polygon(&corners[..given.len()])
+        }
+    }
+}
+
+/// A touch from its fraction and normal: the position, set against the surface, and the point.
+fn touch_at(
+    footprint: &Footprint,
+    outline: &Outline,
+    from: Vec2,
+    displacement: Vec2,
+    entry: &Entry,
+    wall: &Solid,
+) -> Touch {
+    let Entry { at, normal, .. } = *entry;
+    let moved = displacement.as_dvec2() * at;
+    let middle = footprint.middle(from) + moved;
+    // What rounding left of the last touch is taken up here, so that it never adds up.
+    let (depth, _) = outline.depth(middle);
+    let settle = if depth.abs() < SETTLED { normal * depth } else { DVec2::ZERO };
+    let position = (from.as_dvec2() + moved + settle).as_vec2();
+    let point = touching_point(footprint, middle + settle, normal, wall);
+    #[expect(clippy::cast_possible_truncation, reason = "a fraction of the way, rounded once")]
+    let fraction = at as f32;
+    Touch { fraction, position, point: point.as_vec2(), normal: normal.as_vec2() + Vec2::ZERO }
+}
+
+/// A touch is settled onto the surface from this near, in units: far above any rounding that the
+/// touch tolerance allows, far below anything that is seen.
+const SETTLED: f64 = 0.25;
+
+/// Where a footprint with its middle here touches a wall: the middle of what both have in common.
+fn touching_point(footprint: &Footprint, middle: DVec2, normal: DVec2, wall: &Solid) -> DVec2 {
+    if let Some(radius) = footprint.radius() {
+        return middle - normal * f64::from(radius);
+    }
+    let half = footprint.size().as_dvec2() * 0.5;
+    if let Solid::Circle { center, radius } = wall {
+        return center.as_dvec2() + normal * f64::from(*radius);
+    }
+    // The part of the box that faces the wall: a corner, or a whole side where the normal is straight.
+    let across = normal.perp();
+    let reach = |corners: &[DVec2]| {
+        let along = |corner: &DVec2| corner.dot(across);
+        let (low, high) = corners
+            .iter()
+            .map(along)
+            .fold((f64::INFINITY, f64::NEG_INFINITY), |(low, high), value| (low.min(value), high.max(value)));
+        (low, high)
+    };
+    let facing = |corners: &[DVec2], way: DVec2| {
+        let furthest = corners.iter().map(|corner| corner.dot(way)).fold(f64::NEG_INFINITY, f64::max);
+        let mut kept = [DVec2::ZERO; super::MAX_CORNERS];
+        let mut count = 0;
+        for corner in corners.iter().filter(|corner| corner.dot(way) > furthest - FACING) {
+            kept[count] = *corner;
+            count += 1;
+        }
+        reach(&kept[..count])
+    };
+    let own = [DVec2::new(-1.0, -1.0), DVec2::new(1.0, -1.0), DVec2::ONE, DVec2::new(-1.0, 1.0)]
+        .map(|c| middle + half * c);
+    let mut walls = [DVec2::ZERO; super::MAX_CORNERS];
+    let count = corners_of(wall, &mut walls);
+    let (own_low, own_high) = facing(&own, -normal);
+    let (wall_low, wall_high) = facing(&walls[..count], normal);
+    let along = 0.5 * (own_low.max(wall_low) + own_high.min(wall_high));
+    let surface = own.iter().map(|corner| corner.dot(normal)).fold(f64::INFINITY, f64::min);
+    normal * surface + across * along
+}
+
+/// Corners this near to the foremost one face the wall with it, in units.
+const FACING: f64 = 1e-6;
+
+fn corners_of(wall: &Solid, corners: &mut [DVec2; super::MAX_CORNERS]) -> usize {
+    let mut put = |given: &[Vec2]| {
+        corners.iter_mut().zip(given).for_each(|(corner, given)| *corner = given.as_dvec2());
+        given.len()
+    };
+    match wall {
+        Solid::Box(area) => {
+            put(&[area.min, Vec2::new(area.max.x, area.min.y), area.max, Vec2::new(area.min.x, area.max.y)])
+        }
+        Solid::Circle { center, .. } => put(&[*center]),
+        Solid::Segment { from, to } => put(&[*from, *to]),
+        Solid::Polygon(polygon) => put(polygon.corners()),
+    }
+}
+
+/// What counts as touching between a footprint and a wall: by the largest coordinate of both.
+fn tolerance(footprint: &Footprint, wall: &Solid, middle: DVec2) -> f64 {
+    let bounds = wall.bounds();
+    let wall_reach = f64::from(bounds.min.abs().max(bounds.max.abs()).max_element());
+    touch_tolerance(middle.abs().max_element().max(wall_reach) + f64::from(footprint.size().max_element()))
+}
+
+fn middle_and_half(area: &super::Aabb) -> (DVec2, DVec2) {
+    let (min, max) = (area.min.as_dvec2(), area.max.as_dvec2());
+    ((min + max) * 0.5, (max - min) * 0.5)
+}

@@ -1,0 +1,218 @@
+//! A circle carried through a tile grid, feature by feature.
+//!
+//! What can be met of a blocking tile are its sides that face a free tile, and its corners between
+//! two such sides. A side or corner that lies against another blocking tile is no feature, so a row
+//! of flush tiles has no seams for a circle either. Long ways are looked at in stretches of a few
+//! tiles.
+
+use glam::{DVec2, IVec2, Vec2};
+
+use super::grid::TileGrid;
+use super::grid_sweep::{floor, narrow};
+use super::hit::{Hit, Side, Wall};
+use super::support::joined_support;
+use crate::shape::{Footprint, Outline};
+use crate::tolerance::{HELD_GAP, touch_tolerance};
+
+/// How long a stretch of the way is, in tiles.
+const STRETCH: f64 = 8.0;
+/// Support is looked for this far at most, in tiles; beyond it is asked for again.
+const SUPPORT_REACH: f64 = 32.0;
+/// Motions that lead into a side by less than this part of their length run along it.
+const ALONG: f64 = 4e-7;
+
+/// A circle on its way, in distances from the map's corner.
+#[derive(Debug, Clone, Copy)]
+struct Roll {
+    from: DVec2,
+    way: DVec2,
+    radius: f64,
+    touch: f64,
+}
+
+/// The first feature met so far.
+#[derive(Debug, Clone, Copy)]
+struct Met {
+    at: f64,
+    normal: DVec2,
+    /// A point of the feature's surface, to be set against.
+    surface: DVec2,
+    tile: (i64, i64),
+}
+
+impl TileGrid {
+    pub(super) fn sweep_round(&self, footprint: &Footprint, from: Vec2, displacement: Vec2) -> Option<Hit> {
+        let roll = self.roll(footprint, from, displacement);
+        let (first, last) = self.part_on_map(&roll)?;
+        let length = roll.way.length();
+        let stretch = if length > 0.0 { STRETCH * f64::from(self.tile_size()) / length } else { 1.0 };
+        let mut start = first;
+        loop {
+            let end = (start + stretch).min(last);
+            let met = self.first_met(&roll, start, end);
+            if let Some(met) = met.filter(|met| met.at <= end || end >= last) {
+                return (met.at <= 1.0).then(|| self.hit_round(from, &roll, &met));
+            }
+            if end >= last {
+                return None;
+            }
+            start = end;
+        }
+    }
+
+    pub(super) fn support_round(
+        &self,
+        footprint: &Footprint,
+        from: Vec2,
+        displacement: Vec2,
+        normal: Vec2,
+    ) -> f32 {
+        let roll = self.roll(footprint, from, displacement);
+        let reach = SUPPORT_REACH * f64::from(self.tile_size());
+        let part = if roll.way.length() > reach { reach / roll.way.length() } else { 1.0 };
+        let way = roll.way * part;
+        let outlines = || self.outlines(roll.from, roll.from + way, roll.radius + HELD_GAP);
+        let held =
+            joined_support(outlines, roll.from, way.as_vec2(), self.turned(normal.as_dvec2()).as_vec2());
+        #[expect(clippy::cast_possible_truncation, reason = "a fraction of the way, rounded")]
+        let held = held * part as f32;
+        held
+    }
+
+    pub(super) fn overlaps_round(&self, footprint: &Footprint, at: Vec2) -> bool {
+        let roll = self.roll(footprint, at, Vec2::ZERO);
+        self.outlines(roll.from, roll.from, roll.radius)
+            .any(|outline| outline.depth(roll.from).0 > roll.touch)
+    }
+
+    fn roll(&self, footprint: &Footprint, from: Vec2, displacement: Vec2) -> Roll {
+        let middle = footprint.middle(from);
+        let radius = f64::from(footprint.radius().unwrap_or_default());
+        let touch = touch_tolerance(middle.abs().max_element() + radius);
+        Roll { from: self.to_local(middle), way: self.turned(displacement.as_dvec2()), radius, touch }
+    }
+
+    /// The part of the way, from and to, that can touch the map or the tiles round it.
+    fn part_on_map(&self, roll: &Roll) -> Option<(f64, f64)> {
+        let tile = f64::from(self.tile_size());
+        let half = self.size().as_dvec2() * (0.5 * tile);
+        let room = Outline::boxed(half, half + DVec2::splat(tile + roll.radius + roll.touch), 0.0);
+        if roll.way == DVec2::ZERO { None } else { room.span(roll.from, roll.way) }
+    }
+
+    /// The blocking tiles near a stretch, grown by a radius.
+    fn outlines(&self, a: DVec2, b: DVec2, radius: f64) -> impl Iterator<Item = Outline> {
+        let half = DVec2::splat(f64::from(self.tile_size()) * 0.5);
+        self.blocking(a.min(b) - radius, a.max(b) + radius).map(move |(column, row)| {
+            let middle = DVec2::new(column as f64, row as f64) * (2.0 * half) + half;
+            Outline::boxed(middle, half, radius)
+        })
+    }
+
+    /// The blocking tiles that a box reaches, on the map or outside.
+    fn blocking(&self, low: DVec2, high: DVec2) -> impl Iterator<Item = (i64, i64)> {
+        let tile = f64::from(self.tile_size());
+        let range = |low: f64, high: f64| floor(low / tile)..=floor(high / tile);
+        let columns = range(low.x, high.x);
+        range(low.y, high.y)
+            .flat_map(move |row| columns.clone().map(move |column| (column, row)))
+            .filter(|(column, row)| self.is_wall(*column, *row))
+    }
+
+    fn is_wall(&self, column: i64, row: i64) -> bool {
+        self.blocks(IVec2::new(narrow(column), narrow(row)))
+    }
+
+    fn first_met(&self, roll: &Roll, start: f64, end: f64) -> Option<Met> {
+        let (a, b) = (roll.from + roll.way * start, roll.from + roll.way * end);
+        let room = roll.radius + roll.touch;
+        let mut first: Option<Met> = None;
+        for tile in self.blocking(a.min(b) - room, a.max(b) + room) {
+            for met in self.features(roll, tile).into_iter().flatten() {
+                if first.is_none_or(|known| met.at < known.at) {
+                    first = Some(met);
+                }
+            }
+        }
+        first
+    }
+
+    /// The sides and corners of a tile as they are met, each at most once.
+    fn features(&self, roll: &Roll, tile: (i64, i64)) -> [Option<Met>; 8] {
+        let (column, row) = tile;
+        let size = f64::from(self.tile_size());
+        let low = DVec2::new(column as f64, row as f64) * size;
+        let high = low + size;
+        let open = [
+            !self.is_wall(column - 1, row),
+            !self.is_wall(column + 1, row),
+            !self.is_wall(column, row - 1),
+            !self.is_wall(column, row + 1),
+        ];
+        let side = |open: bool, normal: DVec2, surface: DVec2| {
+            if open { roll.side(normal, surface, (low, high), tile) } else { None }
+        };
+        let corner = |open: bool, at: DVec2| if open { roll.corner(at, tile) } else { None };
+        [
+            side(open[0], DVec2::NEG_X, low),
+            side(open[1], DVec2::X, high),
+            side(open[2], DVec2::NEG_Y, low),
+            side(open[3], DVec2::Y, high),
+            corner(open[0] && open[2], low),
+            corner(open[1] && open[2], DVec2::new(high.x, low.y)),
+            corner(open[1] && open[3], high),
+            corner(open[0] && open[3], DVec2::new(low.x, high.y)),
+        ]
+    }
+
+    fn hit_round(&self, from: Vec2, roll: &Roll, met: &Met) -> Hit {
+        // Against the feature to the last bit, along the way on the other axis.
+        let there = roll.from + roll.way * met.at;
+        let gap = (there - met.surface).dot(met.normal) - roll.radius;
+        let middle = there - met.normal * gap;
+        let moved = self.turned(roll.way * met.at - met.normal * gap);
+        let normal = self.turned(met.normal).as_vec2() + Vec2::ZERO;
+        #[expect(clippy::cast_possible_truncation, reason = "a fraction of the way, rounded once")]
+        let fraction = met.at as f32;
+        Hit {
+            fraction,
+            position: (from.as_dvec2() + moved).as_vec2(),
+            point: self.to_world(middle - met.normal * roll.radius).as_vec2(),
+            normal,
+            side: Side::facing(normal, self.y_axis()),
+            wall: Wall::Tile(IVec2::new(narrow(met.tile.0), narrow(met.tile.1))),
+        }
+    }
+}
+
+impl Roll {
+    /// A straight side between two corners of its tile, with its outward normal.
+    fn side(
+        &self,
+        normal: DVec2,
+        surface: DVec2,
+        (low, high): (DVec2, DVec2),
+        tile: (i64, i64),
+    ) -> Option<Met> {
+        let speed = self.way.dot(normal);
+        let out = (self.from - surface).dot(normal) - self.radius;
+        if speed >= -ALONG * self.way.length() || out < -self.touch {
+            return None;
+        }
+        let at = if out <= self.touch { 0.0 } else { out / -speed };
+        let there = self.from + self.way * at;
+        // The side's own extent, along the axis that its normal does not have.
+        let within = if normal.x == 0.0 {
+            low.x <= there.x && there.x <= high.x
+        } else {
+            low.y <= there.y && there.y <= high.y
+        };
+        within.then_some(Met { at, normal, surface, tile })
+    }
+
+    /// A corner between two open sides.
+    fn corner(&self, corner: DVec2, tile: (i64, i64)) -> Option<Met> {
+        let entry = Outline::new(&[corner], self.radius).entry(self.from, self.way, self.touch)?;
+        Some(Met { at: entry.at, normal: entry.normal, surface: corner, tile })
+    }
+}

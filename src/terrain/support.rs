@@ -1,0 +1,42 @@
+//! How far along a wall a mover goes on touching it, for walls of any shape.
+//!
+//! A wall holds a mover while the footprint's middle stays within a hair of the wall's outline. The
+//! stretches for which each wall near the way does so are joined end to end, so that flush walls
+//! count as one, and the curve of a round wall is followed in short steps.
+
+use glam::{DVec2, Vec2};
+
+use crate::shape::Outline;
+
+/// A wall faces the mover when its normal lies within 45 degrees of the wall's that it leans on.
+const FACING: f64 = core::f64::consts::FRAC_1_SQRT_2;
+/// Stretches this close to each other are one, as a part of the way.
+const JOINED: f64 = 1e-6;
+
+/// The fraction of a way for which walls on the side that `normal` points away from hold a mover.
+/// `outlines` gives the walls near the way, each grown by the footprint and by `tolerance::HELD_GAP`.
+pub(super) fn joined_support<I: Iterator<Item = Outline>>(
+    outlines: impl Fn() -> I,
+    middle: DVec2,
+    way: Vec2,
+    normal: Vec2,
+) -> f32 {
+    let (way, normal) = (way.as_dvec2(), normal.as_dvec2());
+    let mut held = 0.0f64;
+    loop {
+        let reach = outlines().filter_map(|outline| {
+            let (start, end) = outline.span(middle, way)?;
+            let faces = outline.depth(middle + way * held.max(start)).1.dot(normal) >= FACING;
+            (start <= held + JOINED && faces).then_some(end)
+        });
+        let furthest = reach.fold(f64::NEG_INFINITY, f64::max);
+        if furthest <= held + JOINED {
+            #[expect(clippy::cast_possible_truncation, reason = "a fraction of the way, 0 to 1, rounded")]
+            return held.clamp(0.0, 1.0) as f32;
+        }
+        held = furthest;
+        if held >= 1.0 {
+            return 1.0;
+        }
+    }
+}

@@ -1,0 +1,178 @@
+//! Free-standing walls, and circles among tiles.
+
+use ambulant::drive::Motion;
+use ambulant::intent::Angle;
+use ambulant::prelude::*;
+use ambulant::shape::{Polygon, Solid};
+use ambulant::terrain::{Obstacles, Terrain};
+use ambulant::touch_tolerance;
+use ambulant::travel::slide;
+use proptest::prelude::*;
+use rstest::rstest;
+
+use crate::scene::{map, random_map};
+use crate::walker::{all_drives, play_any, wish};
+
+/// A scene of walls of every kind that do not touch each other, each in a square of its own.
+fn scene() -> impl Strategy<Value = Obstacles> {
+    prop::collection::vec((0u8..5, 0.3f32..1.1, 0.0f32..6.0), 16).prop_map(|walls| {
+        let mut scene = Obstacles::new();
+        for (place, (kind, size, turn)) in walls.into_iter().enumerate() {
+            let (column, row) = (place % 4, place / 4);
+            let at = vec2(column as f32 * 4.0 - 6.0, row as f32 * 4.0 - 6.0);
+            let along = Vec2::from_angle(turn) * size;
+            let solid = match kind {
+                0 => Solid::boxed(at - size, at + size),
+                1 => Solid::circle(at, size),
+                2 => Solid::segment(at - along, at + along),
+                3 => Ok(Polygon::new(&[at + along, at + along.perp(), at - along]).unwrap().into()),
+                _ => continue,
+            };
+            scene.add(solid.unwrap());
+        }
+        scene
+    })
+}
+
+fn footprint() -> impl Strategy<Value = Footprint> {
+    prop_oneof![
+        (0.3f32..1.2, 0.3f32..1.2).prop_map(|(w, h)| Footprint::boxed(w, h).unwrap()),
+        (0.2f32..0.6).prop_map(|radius| Footprint::circle(radius).unwrap()),
+    ]
+}
+
+fn motion(displacement: Vec2) -> Motion {
+    Motion { displacement, velocity: displacement * 60.0, heading: Angle::ZERO }
+}
+
+/// Whether a footprint overlaps a wall anywhere on its straight way, looked at in short steps.
+fn is_clear(terrain: &impl Terrain, footprint: &Footprint, from: Vec2, to: Vec2) -> bool {
+    let steps = (from.distance(to) / 0.02).ceil().clamp(1.0, 1e6);
+    #[expect(clippy::cast_possible_truncation, reason = "a small count")]
+    let steps = steps as u32;
+    let smaller = match footprint.radius() {
+        Some(radius) => Footprint::circle(radius - 1e-3).unwrap(),
+        None => Footprint::boxed(footprint.size().x - 2e-3, footprint.size().y - 2e-3).unwrap(),
+    };
+    (0..=steps).all(|step| !terrain.overlaps(&smaller, from.lerp(to, step as f32 / steps as f32)))
+}
+
+proptest! {
+    #![proptest_config(crate::cases(400))]
+
+    #[test]
+    fn a_slide_among_obstacles_or_tiles_stays_clear(
+        scene in scene(), grid in random_map(), footprint in footprint(), x in -8.0f32..8.0, y in -8.0f32..8.0,
+        angle in 0.0f32..6.3, power in -2.0f32..1.5,
+    ) {
+        let (from, way) = (vec2(x, y), Vec2::from_angle(angle) * 10f32.powf(power));
+        let both: &dyn Terrain = if x > 0.0 { &scene } else { &grid };
+        prop_assume!(!both.overlaps(&footprint, from));
+        let passage = slide(&both, &footprint, from, motion(way));
+        let mut stops: Vec<Vec2> = passage.contacts.iter().map(|contact| contact.position).collect();
+        stops.insert(0, from);
+        stops.push(passage.position);
+        for leg in stops.windows(2) {
+            prop_assert!(is_clear(&both, &footprint, leg[0], leg[1]), "{leg:?} of {passage:?}");
+        }
+        prop_assert!(!both.overlaps(&footprint, passage.position), "{passage:?}");
+        prop_assert!(passage.velocity.length() <= way.length() * 60.0 * 1.000_01);
+        prop_assert_eq!(slide(&both, &footprint, from, motion(way)), passage);
+    }
+}
+
+proptest! {
+    #![proptest_config(crate::cases(24))]
+
+    #[test]
+    fn any_drive_walks_among_obstacles_and_shows_no_tick_length_along_flat_walls(
+        scene in scene(), round in any::<bool>(), x in -4i8..=4,
+        wishes in prop::collection::vec((wish(), 1u16..30), 1..5),
+    ) {
+        let footprint = if round { Footprint::circle(0.3).unwrap() } else { Footprint::boxed(0.6, 0.5).unwrap() };
+        let from = vec2(f32::from(x), 0.0);
+        prop_assume!(!scene.overlaps(&footprint, from));
+        // A curve is followed in short straight steps, which the tick length still shifts.
+        let curved = round || scene.iter().any(|(_, solid)| matches!(solid, Solid::Circle { .. }));
+        for drive in all_drives() {
+            let ends = [1, 4].map(|ticks| play_any(drive, footprint, from, &wishes, ticks, &scene));
+            if !drive.steers() && !curved {
+                prop_assert!(ends[0].distance(ends[1]) < 0.02, "{drive:?}: {ends:?}");
+            }
+        }
+    }
+}
+
+#[rstest]
+#[case::tiles(false)]
+#[case::boxes(true)]
+fn a_circle_feels_no_seam(
+    #[case] free_standing: bool,
+    #[values(0.0, 1.0)] press: f32,
+    #[values(1.0, -1.0)] way: f32,
+) {
+    let tiles = map(&["....................", "####################"]);
+    let mut boxes = Obstacles::new();
+    for place in -10i8..10 {
+        boxes.add(Solid::boxed(vec2(f32::from(place), 0.0), vec2(f32::from(place) + 1.0, 1.0)).unwrap());
+    }
+    let terrain: &dyn Terrain = if free_standing { &boxes } else { &tiles };
+    for offset in 0..50u8 {
+        let from = vec2((-9.0 - f32::from(offset) / 50.0) * way, -0.3);
+        let mut ball =
+            Walker::new(from, Footprint::circle(0.3).unwrap(), Gait::new(9.0, 60.0, 60.0).unwrap());
+        for _ in 0..110 {
+            let passage = ball.tick(Intent::new(vec2(way, press)), 1.0 / 60.0, &terrain);
+            for contact in passage.contacts.iter() {
+                assert!(contact.normal.x.abs() < 1e-4, "{contact} at {}", contact.position);
+            }
+        }
+        assert!((ball.position.x * way) > 0.0, "{} from {from}", ball.position);
+    }
+}
+
+#[rstest]
+fn a_ball_stops_exactly_against_a_tile_and_rolls_round_its_corner() {
+    let grid = map(&[".......", ".......", ".......", "...#...", ".......", ".......", "......."]);
+    let ball = Footprint::circle(0.5).unwrap();
+    let straight = slide(&grid, &ball, vec2(-2.5, 0.2), motion(vec2(9.0, 0.0)));
+    assert_eq!((straight.position, straight.velocity.x), (vec2(-1.0, 0.2), 0.0));
+    // Half a radius above the corner it is met at 30 degrees to the way.
+    let round = slide(&grid, &ball, vec2(-2.5, -0.75), motion(vec2(9.0, 0.0)));
+    let normal = round.contacts.iter().next().unwrap().normal;
+    assert!(normal.distance(vec2(-0.75f32.sqrt(), -0.5)) < 1e-6, "{normal}");
+}
+
+#[rstest]
+fn ids_of_removed_obstacles_never_come_back() {
+    let mut scene = Obstacles::new();
+    let post = Solid::circle(Vec2::ZERO, 1.0).unwrap();
+    let first = scene.add(post);
+    assert_eq!(scene.remove(first), Some(post));
+    let second = scene.add(post);
+    assert_ne!(first, second);
+    assert_eq!((scene.remove(first), scene.set(first, post)), (None, false));
+    assert_eq!(scene.get(first), None);
+    assert_eq!((scene.get(second), scene.len()), (Some(&post), 1));
+    assert!(scene.set(second, Solid::circle(Vec2::ONE, 2.0).unwrap()));
+    assert_eq!(scene.iter().count(), 1);
+}
+
+#[rstest]
+fn two_terrains_are_walked_as_one() {
+    let grid = map(&["....", "....", "....", "...."]);
+    let mut post = Obstacles::new();
+    post.add(Solid::circle(vec2(1.0, 0.0), 0.5).unwrap());
+    let ball = Footprint::boxed(0.5, 0.5).unwrap();
+    let first = slide(&(&grid, &post), &ball, vec2(-1.0, 0.0), motion(vec2(9.0, 0.0)));
+    assert_eq!(first.position, vec2(0.25, 0.0));
+    let past = slide(&(&grid, &post), &ball, vec2(-1.0, -1.0), motion(vec2(9.0, 0.0)));
+    assert_eq!(past.position, vec2(1.75, -1.0));
+    #[expect(clippy::cast_possible_truncation, reason = "a small distance")]
+    let reach = touch_tolerance(2.0) as f32;
+    assert!(
+        slide(&[&post, &post][..], &ball, vec2(-1.0, 0.75 + reach), motion(vec2(9.0, 0.0)))
+            .contacts
+            .is_empty()
+    );
+}

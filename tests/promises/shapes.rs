@@ -1,0 +1,236 @@
+//! Every footprint against every kind of wall, judged by another method.
+
+use ambulant::shape::{Footprint, MAX_CORNERS, Polygon, PolygonError, Solid, overlap, sweep};
+use glam::{DVec2, Vec2, vec2};
+use proptest::prelude::*;
+use rstest::rstest;
+
+/// The corners of a wall that has any.
+fn corners(wall: &Solid) -> Vec<DVec2> {
+    let corners = match wall {
+        Solid::Box(area) => {
+            let (a, b) = (area.min, area.max);
+            vec![a, vec2(b.x, a.y), b, vec2(a.x, b.y)]
+        }
+        Solid::Segment { from, to } => vec![*from, *to],
+        Solid::Polygon(polygon) => polygon.corners().to_vec(),
+        _ => Vec::new(),
+    };
+    corners.into_iter().map(Vec2::as_dvec2).collect()
+}
+
+/// How far two sets of corners lie apart along the best of the given axes; below zero they overlap.
+fn apart_along(a: &[DVec2], b: &[DVec2], axes: impl Iterator<Item = DVec2>) -> f64 {
+    let range = |corners: &[DVec2], axis: DVec2| {
+        corners
+            .iter()
+            .map(|c| c.dot(axis))
+            .fold((f64::MAX, f64::MIN), |(low, high), v| (low.min(v), high.max(v)))
+    };
+    axes.fold(f64::MIN, |best, axis| {
+        let ((a_low, a_high), (b_low, b_high)) = (range(a, axis), range(b, axis));
+        best.max((b_low - a_high).max(a_low - b_high))
+    })
+}
+
+fn edges(corners: &[DVec2]) -> impl Iterator<Item = (DVec2, DVec2)> {
+    (0..corners.len()).map(|i| (corners[i], corners[(i + 1) % corners.len()]))
+}
+
+/// The distance of a point from a shape with corners; below zero inside.
+fn distance(point: DVec2, corners: &[DVec2]) -> f64 {
+    let to_edge = |(a, b): (DVec2, DVec2)| {
+        let part = ((point - a).dot(b - a) / (b - a).length_squared()).clamp(0.0, 1.0);
+        point.distance(a.lerp(b, part))
+    };
+    let nearest = edges(corners).map(to_edge).fold(f64::MAX, f64::min);
+    let inside = corners.len() > 2 && edges(corners).all(|(a, b)| (b - a).perp_dot(point - a) > 0.0);
+    if inside { -nearest } else { nearest }
+}
+
+/// How far a footprint at a place is from a wall, by separating axes and plain distances; below zero
+/// it overlaps. For boxes near a corner it may be less than the true distance, never of another sign.
+fn apart(footprint: &Footprint, at: DVec2, wall: &Solid) -> f64 {
+    let half = footprint.size().as_dvec2() * 0.5;
+    let own = [DVec2::new(-1.0, -1.0), DVec2::new(1.0, -1.0), DVec2::ONE, DVec2::new(-1.0, 1.0)]
+        .map(|c| at + c * half);
+    match (footprint.radius(), wall) {
+        (Some(own), Solid::Circle { center, radius }) => {
+            at.distance(center.as_dvec2()) - f64::from(*radius) - f64::from(own)
+        }
+        (Some(radius), _) => distance(at, &corners(wall)) - f64::from(radius),
+        (None, Solid::Circle { center, radius }) => distance(center.as_dvec2(), &own) - f64::from(*radius),
+        (None, _) => {
+            let wall = corners(wall);
+            let normals: Vec<DVec2> = edges(&wall).map(|(a, b)| (b - a).perp().normalize()).collect();
+            apart_along(&own, &wall, normals.into_iter().chain([DVec2::X, DVec2::Y]))
+        }
+    }
+}
+
+fn footprint() -> impl Strategy<Value = Footprint> {
+    prop_oneof![
+        (0.1f32..4.0, 0.1f32..4.0).prop_map(|(w, h)| Footprint::boxed(w, h).unwrap()),
+        (0.1f32..2.0).prop_map(|radius| Footprint::circle(radius).unwrap()),
+    ]
+}
+
+fn place(reach: f32) -> impl Strategy<Value = Vec2> {
+    (-reach..reach, -reach..reach).prop_map(|(x, y)| vec2(x, y))
+}
+
+/// Corners on an ellipse, turned either way round.
+fn polygon() -> impl Strategy<Value = Polygon> {
+    (3..=MAX_CORNERS, place(3.0), 0.5f32..3.0, 0.5f32..3.0, 0.0f32..6.0, any::<bool>()).prop_map(
+        |(n, at, a, b, turn, back)| {
+            let corner = |i: usize| {
+                let angle = turn + std::f32::consts::TAU * i as f32 / n as f32;
+                at + vec2(a * angle.cos(), b * angle.sin())
+            };
+            let mut corners: Vec<Vec2> = (0..n).map(corner).collect();
+            if back {
+                corners.reverse()
+            }
+            Polygon::new(&corners).unwrap()
+        },
+    )
+}
+
+fn solid() -> impl Strategy<Value = Solid> {
+    prop_oneof![
+        (place(3.0), 0.2f32..4.0, 0.2f32..4.0)
+            .prop_map(|(at, w, h)| Solid::boxed(at, at + vec2(w, h)).unwrap()),
+        (place(3.0), 0.2f32..3.0).prop_map(|(at, radius)| Solid::circle(at, radius).unwrap()),
+        (place(3.0), 0.0f32..6.2, 0.2f32..5.0).prop_map(|(at, angle, length)| Solid::segment(
+            at,
+            at + Vec2::from_angle(angle) * length
+        )
+        .unwrap()),
+        polygon().prop_map(Solid::from),
+    ]
+}
+
+proptest! {
+    #![proptest_config(crate::cases(3000))]
+
+    #[test]
+    fn a_sweep_stops_where_brute_force_does(
+        footprint in footprint(), wall in solid(), from in place(9.0), to in place(9.0),
+    ) {
+        const SAMPLES: u32 = 2000;
+        const CLOSE: f64 = 2e-5;
+        prop_assume!(apart(&footprint, from.as_dvec2(), &wall) > CLOSE);
+        let way = to - from;
+        let at = |t: f64| apart(&footprint, from.as_dvec2() + way.as_dvec2() * t, &wall);
+        let touch = sweep(&footprint, from, way, &wall);
+        let free = touch.map_or(1.0, |touch| f64::from(touch.fraction));
+        for sample in 0..SAMPLES {
+            let t = f64::from(sample) / f64::from(SAMPLES);
+            if t < free { prop_assert!(at(t) > -CLOSE, "inside at {t}, but {touch:?}") }
+        }
+        let Some(touch) = touch else { return Ok(()) };
+        prop_assert!(apart(&footprint, touch.position.as_dvec2(), &wall).abs() < CLOSE, "{touch:?}");
+        prop_assert!(at(free).abs() < CLOSE);
+        prop_assert!((touch.normal.length() - 1.0).abs() < 1e-5 && touch.normal.dot(way) < 0.0);
+        // A hair along the normal it is clear, a hair against it inside.
+        let off = |by: f64| apart(&footprint, touch.position.as_dvec2() + touch.normal.as_dvec2() * by, &wall);
+        prop_assert!(off(0.01) > 0.0 && off(-1e-3) < 0.0, "{touch:?}: {} and {}", off(0.01), off(-1e-3));
+        // The point belongs to both.
+        let dot = Footprint::circle(1e-4).unwrap();
+        prop_assert!(apart(&dot, touch.point.as_dvec2(), &wall) < 1e-4);
+        let ground = footprint.at(touch.position);
+        let on_box = touch.point.clamp(ground.min, ground.max).distance(touch.point) < 1e-4;
+        let on_circle = footprint.radius().is_none_or(|r| (touch.point.distance(touch.position) - r).abs() < 1e-4);
+        prop_assert!(on_box && on_circle, "{touch:?}");
+    }
+
+    #[test]
+    fn an_overlap_is_left_by_its_way_out(footprint in footprint(), wall in solid(), at in place(5.0)) {
+        let apart_by = apart(&footprint, at.as_dvec2(), &wall);
+        let Some(found) = overlap(&footprint, at, &wall) else {
+            prop_assert!(apart_by > -1e-5, "{apart_by}");
+            return Ok(());
+        };
+        prop_assert!(apart_by < 0.0 && found.depth > 0.0);
+        let out = at + found.normal * found.depth;
+        prop_assert!(apart(&footprint, out.as_dvec2(), &wall).abs() < 1e-4, "{found:?}");
+        // No other way out is shorter: from a little less far, every direction is still inside.
+        for step in 0..64u8 {
+            let way = Vec2::from_angle(f32::from(step) * std::f32::consts::TAU / 64.0);
+            let there = at + way * found.depth * 0.99;
+            prop_assert!(apart(&footprint, there.as_dvec2(), &wall) < 1e-4);
+        }
+    }
+
+    #[test]
+    fn a_sweep_is_the_same_mirrored_and_far_away(
+        footprint in footprint(), wall in solid(), from in place(9.0), to in place(9.0), far in place(3e4),
+    ) {
+        let way = to - from;
+        prop_assume!(apart(&footprint, from.as_dvec2(), &wall) > 0.05);
+        let plain = sweep(&footprint, from, way, &wall);
+        let mirror = |v: Vec2| vec2(-v.x, v.y);
+        let mirrored = sweep(&footprint, mirror(from), mirror(way), &changed(&wall, mirror));
+        prop_assert_eq!(plain.map(|t| t.fraction), mirrored.map(|t| t.fraction));
+        // Shifted by whole numbers, places are rounded to 0.002 there.
+        let far = far.round();
+        let shifted = sweep(&footprint, from + far, way, &changed(&wall, |v| v + far));
+        if let (Some(plain), Some(shifted)) = (plain, shifted) {
+            let room = 0.02 / way.length().max(0.1) / plain.normal.dot(way.normalize_or_zero()).abs().max(0.05);
+            prop_assert!((plain.fraction - shifted.fraction).abs() < room, "{plain:?} against {shifted:?}");
+        }
+    }
+}
+
+fn changed(wall: &Solid, change: impl Fn(Vec2) -> Vec2) -> Solid {
+    match wall {
+        Solid::Box(area) => Solid::boxed(change(area.min), change(area.max)).unwrap(),
+        Solid::Circle { center, radius } => Solid::circle(change(*center), *radius).unwrap(),
+        Solid::Segment { from, to } => Solid::segment(change(*from), change(*to)).unwrap(),
+        Solid::Polygon(polygon) => {
+            let corners: Vec<Vec2> = polygon.corners().iter().map(|corner| change(*corner)).collect();
+            Polygon::new(&corners).map_or(*wall, Solid::from)
+        }
+        other => *other,
+    }
+}
+
+#[rstest]
+#[case::along(vec2(0.0, 1.5), vec2(9.0, 0.0))]
+#[case::away(vec2(0.0, 1.5), vec2(1.0, 1.0))]
+#[case::past_the_corner(vec2(1.5, 1.5), vec2(-1.0, 0.0))]
+#[case::standing(vec2(0.0, 1.5), vec2(0.0, 0.0))]
+fn touching_and_moving_along_or_away_is_no_touch(#[case] from: Vec2, #[case] way: Vec2) {
+    let bed = Solid::boxed(vec2(-1.0, -1.0), vec2(1.0, 1.0)).unwrap();
+    for footprint in [Footprint::boxed(1.0, 1.0).unwrap(), Footprint::circle(0.5).unwrap()] {
+        assert_eq!(sweep(&footprint, from, way, &bed), None);
+    }
+    let inwards = sweep(&Footprint::boxed(1.0, 1.0).unwrap(), vec2(0.0, 1.5), vec2(3.0, -0.1), &bed).unwrap();
+    assert_eq!((inwards.fraction, inwards.normal), (0.0, vec2(0.0, 1.0)));
+}
+
+#[rstest]
+#[case::two(&[vec2(0.0, 0.0), vec2(1.0, 0.0)], PolygonError::Count { count: 2 })]
+#[case::straight(&[vec2(0.0, 0.0), vec2(1.0, 0.0), vec2(2.0, 0.0), vec2(1.0, 1.0)], PolygonError::NotConvex { corner: 1 })]
+#[case::bent(&[vec2(0.0, 0.0), vec2(2.0, 0.0), vec2(1.0, 0.2), vec2(1.0, 2.0)], PolygonError::NotConvex { corner: 2 })]
+#[case::nowhere(&[vec2(0.0, 0.0), vec2(f32::NAN, 0.0), vec2(1.0, 1.0)], PolygonError::NotFinite { corner: 1 })]
+fn a_bad_polygon_says_where(#[case] corners: &[Vec2], #[case] error: PolygonError) {
+    assert_eq!(Polygon::new(corners).unwrap_err(), error);
+}
+
+#[rstest]
+fn a_star_is_no_polygon() {
+    let star: Vec<Vec2> =
+        (0..5u8).map(|i| Vec2::from_angle(f32::from(i) * 2.0 * std::f32::consts::TAU / 5.0)).collect();
+    assert!(matches!(Polygon::new(&star), Err(PolygonError::NotConvex { .. })));
+}
+
+#[rstest]
+#[case::flat_box(Solid::boxed(Vec2::ZERO, Vec2::X).unwrap_err().field(), "height")]
+#[case::radius(Solid::circle(Vec2::ZERO, 0.0).unwrap_err().field(), "radius")]
+#[case::no_length(Solid::segment(Vec2::ONE, Vec2::ONE).unwrap_err().field(), "length")]
+#[case::nowhere(Solid::circle(Vec2::NAN, 1.0).unwrap_err().field(), "center.x")]
+#[case::footprint(Footprint::circle(-1.0).unwrap_err().field(), "radius")]
+fn a_bad_shape_is_refused_by_name(#[case] found: &str, #[case] field: &str) {
+    assert_eq!(found, field);
+}
