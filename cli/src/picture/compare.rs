@@ -6,7 +6,7 @@ use glam::Vec2;
 
 use super::chart::{Line, over_time, plot_area};
 use super::keys::draw_asked;
-use super::map::{MapView, draw_ground, draw_path};
+use super::map::{MapView, draw_ground, draw_path, draw_standing};
 use super::sheet::{Align, Area, Sheet};
 use super::style::{FAINT_INK, GRID, INK, MARGIN, SHEET, SMALL, variant_colour};
 use crate::record::Recording;
@@ -107,6 +107,7 @@ pub(crate) fn compare_sheet(
     let view = MapView::fit(&scenario.map, space).at_top(space);
     sheet.clipped(view.area, |sheet| {
         draw_ground(sheet, &view, &scenario.map);
+        draw_standing(sheet, &view, scenario);
         for (variant, colour) in variants.iter().zip(&colours) {
             draw_path(sheet, &view, &variant.recording, actor, colour);
         }

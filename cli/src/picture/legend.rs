@@ -2,7 +2,7 @@
 
 use glam::Vec2;
 
-use super::map::{kind_colour, stamp_step};
+use super::map::{kind_colour, stamp_step, standing_colour};
 use super::sheet::{Align, Area, Sheet};
 use super::style::{ACTORS, CONTACT, FAINT_INK, INK, SMALL, TEXT, pick};
 use crate::record::{Happening, Recording};
@@ -48,6 +48,13 @@ pub(super) fn draw_legend(sheet: &mut Sheet, area: Area, scenario: &Scenario, re
         column.entry(&text, |sheet, at| {
             let swatch = Area { x: at.x - 10.0, y: at.y - 7.0, width: 20.0, height: 14.0 };
             sheet.rect(swatch, &format!("fill=\"{colour}\" stroke=\"{FAINT_INK}\" stroke-width=\"0.5\""));
+        });
+    }
+    for name in scenario.standing.kinds() {
+        let colour = standing_colour(scenario, name);
+        column.entry(name, |sheet, at| {
+            let swatch = Area { x: at.x - 10.0, y: at.y - 7.0, width: 20.0, height: 14.0 };
+            sheet.rect(swatch, &format!("fill=\"{colour}\" stroke=\"{INK}\" stroke-opacity=\"0.35\""));
         });
     }
     for (place, actor) in scenario.actors.iter().enumerate() {

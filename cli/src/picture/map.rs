@@ -1,6 +1,6 @@
 //! The map: its tiles, each actor's path, footprints at even times, and what was touched.
 
-use ambulant::shape::Aabb;
+use ambulant::shape::{Aabb, Footprint, Solid};
 use ambulant::terrain::TileGrid;
 use glam::{IVec2, Vec2};
 
@@ -83,9 +83,10 @@ pub(super) fn stamp_step(seconds: f64) -> f64 {
 pub(super) fn draw_map(sheet: &mut Sheet, view: &MapView, scenario: &Scenario, recording: &Recording) {
     sheet.clipped(view.area, |sheet| {
         draw_ground(sheet, view, &scenario.map);
+        draw_standing(sheet, view, scenario);
         for (place, actor) in scenario.actors.iter().enumerate() {
             let colour = pick(&ACTORS, place);
-            stamps(sheet, view, recording, place, |at| actor.footprint.at(at));
+            stamps(sheet, view, recording, place, &actor.footprint);
             draw_path(sheet, view, recording, place, colour);
         }
     });
@@ -100,6 +101,33 @@ pub(super) fn draw_map(sheet: &mut Sheet, view: &MapView, scenario: &Scenario, r
 pub(super) fn draw_ground(sheet: &mut Sheet, view: &MapView, map: &TileGrid) {
     tiles(sheet, view, map);
     belts(sheet, view, map);
+}
+
+/// The free-standing obstacles.
+pub(super) fn draw_standing(sheet: &mut Sheet, view: &MapView, scenario: &Scenario) {
+    for (name, solid) in scenario.standing.iter() {
+        let colour = standing_colour(scenario, name);
+        let style = format!("fill=\"{colour}\" stroke=\"{INK}\" stroke-opacity=\"0.35\"");
+        match solid {
+            Solid::Box(area) => sheet.rect(view.on_sheet(area), &style),
+            Solid::Circle { center, radius } => sheet.circle(view.at(*center), radius * view.scale, &style),
+            Solid::Segment { from, to } => {
+                sheet.line(view.at(*from), view.at(*to), &format!("stroke=\"{colour}\" stroke-width=\"3\""));
+            }
+            Solid::Polygon(polygon) => {
+                let corners: Vec<Vec2> = polygon.corners().iter().map(|corner| view.at(*corner)).collect();
+                sheet.polygon(&corners, &style);
+            }
+            _ => {}
+        }
+    }
+}
+
+/// The colour of an obstacle, by its name; obstacles come after the kinds of tiles that block.
+pub(super) fn standing_colour(scenario: &Scenario, name: &str) -> &'static str {
+    let walls = scenario.map.kinds().iter().filter(|kind| kind.blocks()).count();
+    let place = scenario.standing.kinds().iter().position(|kind| *kind == name).unwrap_or_default();
+    pick(&WALLS, walls + place)
 }
 
 /// A path with a dot at its end.
@@ -169,13 +197,7 @@ fn belts(sheet: &mut Sheet, view: &MapView, map: &TileGrid) {
 }
 
 /// Footprints at even times, every few of them with its time.
-fn stamps(
-    sheet: &mut Sheet,
-    view: &MapView,
-    recording: &Recording,
-    actor: usize,
-    covered: impl Fn(Vec2) -> Aabb,
-) {
+fn stamps(sheet: &mut Sheet, view: &MapView, recording: &Recording, actor: usize, footprint: &Footprint) {
     let colour = pick(&ACTORS, actor);
     let step = stamp_step(recording.seconds);
     let style = format!(
@@ -187,8 +209,14 @@ fn stamps(
         if row.time + 1e-9 < next {
             continue;
         }
-        let ground = view.on_sheet(&covered(row.position));
-        sheet.rect(ground, &style);
+        let ground = view.on_sheet(&footprint.at(row.position));
+        match footprint.radius() {
+            Some(radius) => {
+                let middle = view.at(footprint.at(row.position).center());
+                sheet.circle(middle, radius * view.scale, &style);
+            }
+            None => sheet.rect(ground, &style),
+        }
         // Beside the path, not on it: above a level stretch, left of a steep one.
         let steep = row.velocity.y.abs() > row.velocity.x.abs();
         let (middle_x, middle_y) = (ground.x + ground.width * 0.5, ground.y + ground.height * 0.5);

@@ -18,7 +18,7 @@ pub(crate) fn document(recording: &Recording, file: &str) -> Value {
             });
             if let Happening::Touched { touch, contact } = &event.what {
                 value["wall"] = json!(touch.wall);
-                value["tile"] = json!([touch.tile.x, touch.tile.y]);
+                value["tile"] = json!(touch.tile.map(|tile| [tile.x, tile.y]));
                 value["side"] = json!(touch.side.to_string());
                 value["position"] = json!(contact.position.to_array());
                 value["point"] = json!(contact.point.to_array());

@@ -3,12 +3,11 @@
 use std::fmt;
 
 use ambulant::pose::Facing;
-use ambulant::terrain::{Side, TileGrid, TileKind, Wall};
+use ambulant::terrain::{Side, Wall};
 use ambulant::travel::Contact;
 use glam::{IVec2, Vec2};
 
-/// What tiles outside the map are called.
-const EDGE: &str = "the map's edge";
+use crate::scenario::Scenario;
 
 /// Something that happened to an actor at a time.
 #[derive(Debug, Clone)]
@@ -24,7 +23,7 @@ pub(crate) enum Happening {
     MovedOff { toward: Facing },
     Launched { speed: f32, toward: Facing },
     Touched { touch: Touch, contact: Contact },
-    CameClear { side: Side, wall: String },
+    CameClear { touch: Touch },
     CameToRest,
 }
 
@@ -32,29 +31,33 @@ pub(crate) enum Happening {
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub(crate) struct Touch {
     pub(crate) wall: String,
-    pub(crate) tile: IVec2,
+    /// The tile's column and row, for a wall of tiles.
+    pub(crate) tile: Option<IVec2>,
     pub(crate) side: Side,
 }
 
 impl Touch {
-    pub(crate) fn new(map: &TileGrid, wall: Wall, side: Side) -> Self {
+    pub(crate) fn new(scenario: &Scenario, wall: Wall, side: Side) -> Self {
         let tile = match wall {
-            Wall::Tile(tile) => tile,
-            _ => IVec2::MIN,
+            Wall::Tile(tile) => Some(tile),
+            _ => None,
         };
-        Self { wall: wall_name(map, tile).to_owned(), tile, side }
+        Self { wall: scenario.wall_name(wall).to_owned(), tile, side }
+    }
+
+    /// Its kind, and its place among tiles.
+    pub(crate) fn what(&self) -> String {
+        match self.tile {
+            Some(tile) => format!("{} {},{}", self.wall, tile.x, tile.y),
+            None => self.wall.clone(),
+        }
     }
 }
 
 impl fmt::Display for Touch {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        write!(f, "{} {},{} {}", self.wall, self.tile.x, self.tile.y, self.side)
+        write!(f, "{} {}", self.what(), self.side)
     }
-}
-
-/// The name of a tile's kind.
-pub(crate) fn wall_name(map: &TileGrid, tile: IVec2) -> &str {
-    map.kind(tile).map_or(EDGE, TileKind::name)
 }
 
 impl Happening {
@@ -85,11 +88,11 @@ impl fmt::Display for Happening {
         match self {
             Self::MovedOff { toward } => write!(f, "moved off, {toward}"),
             Self::Launched { speed, toward } => write!(f, "was launched {toward} at {speed:.1} units/s"),
-            Self::CameClear { side, wall } => write!(f, "came clear of {wall} on its {side} side"),
+            Self::CameClear { touch } if touch.tile.is_none() => write!(f, "came clear of {}", touch.wall),
+            Self::CameClear { touch } => write!(f, "came clear of {} on its {} side", touch.wall, touch.side),
             Self::CameToRest => write!(f, "came to rest"),
             Self::Touched { touch, contact } => {
-                let Touch { wall, tile, side } = touch;
-                write!(f, "touched {wall} {},{} on its {side} side: {}", tile.x, tile.y, effect(contact))
+                write!(f, "touched {} on its {} side: {}", touch.what(), touch.side, effect(contact))
             }
         }
     }
@@ -97,6 +100,10 @@ impl fmt::Display for Happening {
 
 /// Which axis a contact stopped, and what it left on the other.
 fn effect(contact: &Contact) -> String {
+    if contact.normal.x != 0.0 && contact.normal.y != 0.0 {
+        let (taken, kept) = (contact.taken().length(), contact.kept.length());
+        return format!("took {taken:.1} of {:.1} units/s, kept {kept:.1} along it", contact.before.length());
+    }
     let across_x = contact.normal.x.abs() > contact.normal.y.abs();
     let (stopped, kept) = if across_x { ("x", "y") } else { ("y", "x") };
     let part = |v: Vec2, axis: &str| if axis == "x" { v.x } else { v.y };

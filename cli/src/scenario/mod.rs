@@ -8,6 +8,7 @@ mod drive;
 mod file;
 mod problem;
 mod resolve;
+mod standing;
 mod vary;
 
 use std::path::Path;
@@ -22,6 +23,7 @@ use glam::{IVec2, Vec2};
 pub(crate) use drive::Pulled;
 pub(crate) use problem::Problems;
 pub(crate) use resolve::check_length;
+pub(crate) use standing::Standing;
 
 /// The most ticks that a run may have, over all its actors.
 pub(crate) const MAX_TICKS: f64 = 2_000_000.0;
@@ -39,6 +41,7 @@ pub(crate) struct Scenario {
     pub(crate) map: TileGrid,
     /// What blows over all of the map, in units/s.
     pub(crate) wind: Vec2,
+    pub(crate) standing: Standing,
     pub(crate) actors: Vec<Actor>,
     pub(crate) expectations: Vec<Expectation>,
 }

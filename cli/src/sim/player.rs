@@ -7,7 +7,7 @@
 use ambulant::drive::{Carried, Drive};
 use ambulant::intent::Intent;
 use ambulant::pose::Facing;
-use ambulant::terrain::{Hit, Side, TileGrid};
+use ambulant::terrain::{Hit, TileGrid, Wall};
 use ambulant::walker::Walker;
 use glam::Vec2;
 
@@ -31,15 +31,15 @@ type Mover = Walker<Carried<Pulled>>;
 #[derive(Clone)]
 pub(super) struct Player<'a> {
     actor: usize,
+    scenario: &'a Scenario,
     map: &'a TileGrid,
-    wind: Vec2,
     script: &'a [Change],
     walker: Mover,
     intent: Intent,
     facing: Facing,
     moving: bool,
     /// The walls it has touched and not left since.
-    touching: Vec<(Side, String)>,
+    touching: Vec<(Touch, Wall)>,
     pub(super) tally: Tally,
 }
 
@@ -50,8 +50,8 @@ impl<'a> Player<'a> {
         walker.heading = actor.heading;
         Self {
             actor: index,
+            scenario,
             map: &scenario.map,
-            wind: scenario.wind,
             script: &actor.script,
             walker,
             intent: Intent::NONE,
@@ -92,8 +92,9 @@ impl<'a> Player<'a> {
             intent: self.intent.vector(),
             facing: self.facing,
             tile: self.map.tile_at(at),
-            touching: touches(self.map, &self.walker)
-                .map(|hit| Touch::new(self.map, hit.wall, hit.side))
+            touching: touches(self.scenario, &self.walker)
+                .iter()
+                .map(|hit| Touch::new(self.scenario, hit.wall, hit.side))
                 .collect(),
         }
     }
@@ -130,7 +131,7 @@ impl<'a> Player<'a> {
             let ground = self.ground(&self.walker);
             self.walker.drive.ground = ground;
             let mut trial = self.walker;
-            let _ = trial.tick(self.intent, seconds(to - now), self.map);
+            let _ = trial.tick(self.intent, seconds(to - now), &self.scenario.terrain());
             if self.ground(&trial) == ground {
                 break;
             }
@@ -146,13 +147,13 @@ impl<'a> Player<'a> {
     fn ground(&self, walker: &Mover) -> Vec2 {
         let middle = walker.footprint.at(walker.position).center();
         let belt = self.map.kind(self.map.tile_at(middle)).map_or(Vec2::ZERO, |kind| kind.belt());
-        self.wind + belt
+        self.scenario.wind + belt
     }
 
     /// Walks a stretch with one intent on one ground, and notes what happens.
     fn stretch(&mut self, from: f64, to: f64, events: &mut Vec<Event>) {
         let before = self.walker;
-        let passage = self.walker.tick(self.intent, seconds(to - from), self.map);
+        let passage = self.walker.tick(self.intent, seconds(to - from), &self.scenario.terrain());
         let mut note = |time: f64, what: Happening| events.push(Event { time, actor: self.actor, what });
 
         let moved = self.walker.position != before.position;
@@ -161,21 +162,26 @@ impl<'a> Player<'a> {
             note(from, Happening::MovedOff { toward });
         }
         for contact in passage.contacts.iter() {
-            let touch = Touch::new(self.map, contact.wall, contact.side);
-            let key = (contact.side, touch.wall.clone());
-            if !self.touching.contains(&key) {
+            let touch = Touch::new(self.scenario, contact.wall, contact.side);
+            if !self.touching.iter().any(|(known, wall)| is_same(known, *wall, &touch, contact.wall)) {
                 let time = from + (to - from) * f64::from(contact.fraction);
-                note(time, Happening::Touched { touch, contact: *contact });
-                self.touching.push(key);
+                note(time, Happening::Touched { touch: touch.clone(), contact: *contact });
+                self.touching.push((touch, contact.wall));
             }
         }
-        for (side, wall) in core::mem::take(&mut self.touching) {
-            if touches(self.map, &self.walker).any(|hit| hit.side == side) {
-                self.touching.push((side, wall));
+        for (touch, wall) in core::mem::take(&mut self.touching) {
+            let touches_still = |walker: &Mover| {
+                touches(self.scenario, walker).iter().any(|hit| {
+                    let found = Touch::new(self.scenario, hit.wall, hit.side);
+                    is_same(&touch, wall, &found, hit.wall)
+                        || (touch.tile.is_some() && found.side == touch.side)
+                })
+            };
+            if touches_still(&self.walker) {
+                self.touching.push((touch, wall));
             } else {
-                let left = |walker: &Mover| !touches(self.map, walker).any(|hit| hit.side == side);
-                let time = from + self.first_instant(before, to - from, left);
-                note(time, Happening::CameClear { side, wall });
+                let time = from + self.first_instant(before, to - from, |walker| !touches_still(walker));
+                note(time, Happening::CameClear { touch });
             }
         }
         // What is carried by its ground moves although its own velocity is zero.
@@ -202,15 +208,24 @@ impl<'a> Player<'a> {
         for _ in 0..HALVINGS {
             let middle = f64::midpoint(before, after);
             let mut walker = start;
-            let _ = walker.tick(self.intent, seconds(middle), self.map);
+            let _ = walker.tick(self.intent, seconds(middle), &self.scenario.terrain());
             if is_true(&walker) { after = middle } else { before = middle }
         }
         after
     }
 }
 
-fn touches(map: &TileGrid, walker: &Mover) -> impl Iterator<Item = Hit> {
-    touched(map, &walker.footprint, walker.position)
+fn touches(scenario: &Scenario, walker: &Mover) -> Vec<Hit> {
+    touched(scenario.terrain(), &walker.footprint, walker.position)
+}
+
+/// Whether two touches are of one wall: one obstacle, or tiles of one kind on one side.
+fn is_same(a: &Touch, a_wall: Wall, b: &Touch, b_wall: Wall) -> bool {
+    match (a_wall, b_wall) {
+        (Wall::Obstacle(a), Wall::Obstacle(b)) => a == b,
+        (Wall::Tile(_), Wall::Tile(_)) => a.side == b.side && a.wall == b.wall,
+        _ => false,
+    }
 }
 
 #[expect(clippy::cast_possible_truncation, reason = "a time step, rounded once")]

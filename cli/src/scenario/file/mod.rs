@@ -23,7 +23,34 @@ pub(in crate::scenario) struct File {
     #[serde(default)]
     pub(in crate::scenario) actor: Vec<Spanned<Actor>>,
     #[serde(default)]
+    pub(in crate::scenario) obstacle: Vec<Spanned<Obstacle>>,
+    #[serde(default)]
     pub(in crate::scenario) expect: Vec<Spanned<Expect>>,
+}
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(in crate::scenario) struct Obstacle {
+    pub(in crate::scenario) name: String,
+    #[serde(rename = "box")]
+    pub(in crate::scenario) boxed: Option<Spanned<Corners>>,
+    pub(in crate::scenario) circle: Option<Spanned<Circle>>,
+    pub(in crate::scenario) segment: Option<Spanned<Corners>>,
+    pub(in crate::scenario) polygon: Option<Spanned<Vec<[f32; 2]>>>,
+}
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(in crate::scenario) struct Corners {
+    pub(in crate::scenario) from: [f32; 2],
+    pub(in crate::scenario) to: [f32; 2],
+}
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(in crate::scenario) struct Circle {
+    pub(in crate::scenario) center: [f32; 2],
+    pub(in crate::scenario) radius: f32,
 }
 
 #[derive(Debug, Deserialize)]
@@ -92,7 +119,8 @@ pub(in crate::scenario) struct Actor {
 #[serde(deny_unknown_fields)]
 pub(in crate::scenario) struct Footprint {
     #[serde(rename = "box")]
-    pub(in crate::scenario) size: Spanned<[f32; 2]>,
+    pub(in crate::scenario) size: Option<Spanned<[f32; 2]>>,
+    pub(in crate::scenario) circle: Option<Spanned<f32>>,
     #[serde(default)]
     pub(in crate::scenario) anchor: Anchor,
     pub(in crate::scenario) offset: Option<Spanned<[f32; 2]>>,

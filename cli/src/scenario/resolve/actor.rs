@@ -1,23 +1,24 @@
 //! An actor: where it starts, the ground it covers, how it moves.
 
 use ambulant::intent::{Angle, YAxis};
-use ambulant::shape::{Anchor, Footprint};
+use ambulant::shape::{Anchor, Footprint, overlap};
 use ambulant::terrain::{Terrain, TileGrid};
 use glam::{IVec2, Vec2};
+use toml::Spanned;
 
 use super::super::problem::Problem;
-use super::super::{Actor, file};
+use super::super::{Actor, Standing, file};
 use super::map::describe;
 use super::{Findings, drive, refused, script};
 
 pub(super) fn resolve(
     actor: file::Actor,
-    map: Option<&TileGrid>,
+    walls: Option<(&TileGrid, &Standing)>,
     seconds: f64,
     findings: &mut Findings,
 ) -> Option<Actor> {
-    let y_axis = map.map_or(YAxis::Down, TileGrid::y_axis);
-    let footprint = findings.keep(footprint(actor.footprint.get_ref()));
+    let y_axis = walls.map_or(YAxis::Down, |(map, _)| map.y_axis());
+    let footprint = findings.keep(footprint(&actor.footprint));
     let drive = findings.keep(drive::resolve(&actor, y_axis));
     let script = findings.keep(script::resolve(&actor, seconds, y_axis));
     let heading = match &actor.heading_degrees {
@@ -29,8 +30,9 @@ pub(super) fn resolve(
         None => Angle::ZERO,
     };
     let start = Vec2::from(*actor.start.get_ref());
-    if let (Some(map), Some(footprint)) = (map, &footprint) {
-        let checked = check_start(start, footprint, map, &actor);
+    if let (Some((map, standing)), Some(footprint)) = (walls, &footprint) {
+        let checked = check_start(start, footprint, map, &actor)
+            .and_then(|()| check_obstacles(start, footprint, standing, &actor));
         findings.keep(checked)?;
     }
     let (script, warnings) = script?;
@@ -45,13 +47,23 @@ pub(super) fn resolve(
     })
 }
 
-fn footprint(written: &file::Footprint) -> Result<Footprint, Problem> {
-    let [width, height] = *written.size.get_ref();
+fn footprint(table: &Spanned<file::Footprint>) -> Result<Footprint, Problem> {
+    let written = table.get_ref();
     let anchor = match written.anchor {
         file::Anchor::Center => Anchor::Center,
         file::Anchor::TopLeft => Anchor::TopLeft,
     };
-    let footprint = Footprint::boxed(width, height).map_err(refused(written.size.span()))?;
+    let footprint = match (&written.size, &written.circle) {
+        (Some(size), None) => {
+            let [width, height] = *size.get_ref();
+            Footprint::boxed(width, height).map_err(refused(size.span()))?
+        }
+        (None, Some(radius)) => Footprint::circle(*radius.get_ref()).map_err(refused(radius.span()))?,
+        _ => {
+            return Err(Problem::at(table.span(), "a footprint is a box or a circle", "")
+                .help("write { box = [width, height] } or { circle = radius }"));
+        }
+    };
     match &written.offset {
         Some(offset) => footprint
             .with_anchor(anchor)
@@ -59,6 +71,22 @@ fn footprint(written: &file::Footprint) -> Result<Footprint, Problem> {
             .map_err(refused(offset.span())),
         None => Ok(footprint.with_anchor(anchor)),
     }
+}
+
+fn check_obstacles(
+    start: Vec2,
+    footprint: &Footprint,
+    standing: &Standing,
+    actor: &file::Actor,
+) -> Result<(), Problem> {
+    let (name, place) = (actor.name.get_ref(), actor.start.span());
+    let Some((wall, _)) = standing.iter().find(|(_, solid)| overlap(footprint, start, solid).is_some())
+    else {
+        return Ok(());
+    };
+    let label = format!("its footprint covers {wall}");
+    let help = "move the start, or make the footprint smaller";
+    Err(Problem::at(place, format!("`{name}` starts inside an obstacle"), label).help(help))
 }
 
 fn check_start(

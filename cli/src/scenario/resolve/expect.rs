@@ -6,7 +6,7 @@ use glam::{IVec2, Vec2};
 use toml::Spanned;
 
 use super::super::problem::{Problem, suggestion};
-use super::super::{Claim, Expectation, file};
+use super::super::{Claim, Expectation, Standing, file};
 
 /// How far a position or speed may be off where an expectation does not say, in units or units/s.
 const DEFAULT_WITHIN: f32 = 0.01;
@@ -14,7 +14,7 @@ const DEFAULT_WITHIN: f32 = 0.01;
 pub(super) fn resolve(
     written: Spanned<file::Expect>,
     names: &[String],
-    map: Option<&TileGrid>,
+    walls: Option<(&TileGrid, &Standing)>,
     seconds: f64,
 ) -> Result<Expectation, Problem> {
     let place = written.span();
@@ -30,7 +30,7 @@ pub(super) fn resolve(
         return Err(Problem::at(expect.actor.span(), format!("no actor is called `{name}`"), "")
             .help(suggestion(name, &known, "the actors are")));
     };
-    let claims = claims(&expect, map)?;
+    let claims = claims(&expect, walls)?;
     if claims.is_empty() {
         let help = "add position, speed, tile, at_rest, facing or touching";
         return Err(Problem::at(place, "this expectation says nothing", "").help(help));
@@ -38,7 +38,7 @@ pub(super) fn resolve(
     Ok(Expectation { at, actor, claims })
 }
 
-fn claims(expect: &file::Expect, map: Option<&TileGrid>) -> Result<Vec<Claim>, Problem> {
+fn claims(expect: &file::Expect, walls: Option<(&TileGrid, &Standing)>) -> Result<Vec<Claim>, Problem> {
     let mut claims = Vec::new();
     let within = match &expect.within {
         None => DEFAULT_WITHIN,
@@ -70,7 +70,7 @@ fn claims(expect: &file::Expect, map: Option<&TileGrid>) -> Result<Vec<Claim>, P
         claims.push(Claim::Facing(facing_named(facing)?));
     }
     if let Some(touching) = &expect.touching {
-        claims.push(Claim::Touching(kind_named(touching, map)?));
+        claims.push(Claim::Touching(kind_named(touching, walls)?));
     }
     Ok(claims)
 }
@@ -87,17 +87,20 @@ fn facing_named(name: &Spanned<String>) -> Result<Facing, Problem> {
     })
 }
 
-fn kind_named(name: &Spanned<String>, map: Option<&TileGrid>) -> Result<Option<String>, Problem> {
+fn kind_named(
+    name: &Spanned<String>,
+    walls: Option<(&TileGrid, &Standing)>,
+) -> Result<Option<String>, Problem> {
     const NOTHING: &str = "nothing";
     if name.get_ref() == NOTHING {
         return Ok(None);
     }
-    let mut known: Vec<&str> =
-        map.map(TileGrid::kinds).unwrap_or_default().iter().map(TileKind::name).collect();
+    let Some((map, standing)) = walls else { return Ok(Some(name.get_ref().clone())) };
+    let mut known: Vec<&str> = map.kinds().iter().map(TileKind::name).chain(standing.kinds()).collect();
     known.push(NOTHING);
-    if map.is_none() || known.contains(&name.get_ref().as_str()) {
+    if known.contains(&name.get_ref().as_str()) {
         return Ok(Some(name.get_ref().clone()));
     }
-    Err(Problem::at(name.span(), format!("no tile of the legend is called `{}`", name.get_ref()), "")
+    Err(Problem::at(name.span(), format!("no tile or obstacle is called `{}`", name.get_ref()), "")
         .help(suggestion(name.get_ref(), &known, "the names are")))
 }

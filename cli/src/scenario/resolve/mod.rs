@@ -6,6 +6,7 @@ mod actor;
 mod drive;
 mod expect;
 mod map;
+mod obstacle;
 mod script;
 
 use std::ops::Range;
@@ -14,7 +15,7 @@ use ambulant::InvalidNumber;
 use toml::Spanned;
 
 use super::problem::Problem;
-use super::{MAX_TICK_RATE, MAX_TICKS, Scenario, file};
+use super::{MAX_TICK_RATE, MAX_TICKS, Scenario, Standing, file};
 
 /// The version of the format that this tool reads.
 const FORMAT: i64 = 1;
@@ -51,6 +52,13 @@ pub(super) fn resolve(file: file::File) -> Result<Scenario, Vec<Problem>> {
     let map_place = file.map.span();
     let map = findings.keep(map::resolve(file.map.into_inner()));
     let grid = map.as_ref().map(|(grid, _)| grid);
+    let mut standing = Standing::default();
+    for written in file.obstacle {
+        if let Some((name, solid)) = findings.keep(obstacle::resolve(written)) {
+            standing.add(name, solid);
+        }
+    }
+    let walls = grid.map(|grid| (grid, &standing));
     if file.actor.is_empty() {
         let problem = Problem::at(map_place, "the scenario has no actors", "nothing moves on this map")
             .help("add an [[actor]] with name, start, footprint, a drive and keys");
@@ -66,16 +74,16 @@ pub(super) fn resolve(file: file::File) -> Result<Scenario, Vec<Problem>> {
             findings.0.push(Problem::at(actor.name.span(), message, "").help("give each its own name"));
         }
         names.push(name);
-        actors.extend(actor::resolve(actor, grid, seconds, &mut findings));
+        actors.extend(actor::resolve(actor, walls, seconds, &mut findings));
     }
     let mut expectations = Vec::new();
     for written in file.expect {
-        let found = expect::resolve(written, &names, grid, seconds);
+        let found = expect::resolve(written, &names, walls, seconds);
         expectations.extend(findings.keep(found));
     }
     match map {
         Some((map, wind)) if findings.0.is_empty() => {
-            Ok(Scenario { title: file.title, seconds, tick_rate, map, wind, actors, expectations })
+            Ok(Scenario { title: file.title, seconds, tick_rate, map, wind, standing, actors, expectations })
         }
         _ => Err(findings.0),
     }
