@@ -69,3 +69,8 @@ pub use warning::Warning;
 #[cfg(doctest)]
 #[doc = include_str!("../README.md")]
 struct Readme;
+
+/// The programs in the guide to collisions.
+#[cfg(doctest)]
+#[doc = include_str!("../docs/collisions.md")]
+struct Collisions;

@@ -104,6 +104,9 @@ pub struct Passage {
     pub velocity: Vec2,
     /// Every wall met, in order of time.
     pub contacts: Contacts,
+    /// The part of the displacement that was not carried out: after a halt, between two walls, or past
+    /// [`MAX_CONTACTS`] contacts. What a wall took away does not count.
+    pub unspent: Vec2,
 }
 
 /// A vector without the part that points into a wall; what points along or away stays as it is.

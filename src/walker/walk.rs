@@ -97,7 +97,13 @@ impl<D: Drive> Walker<D> {
             self.velocity = piece.motion.velocity;
             self.heading = piece.motion.heading;
             match piece.end {
-                End::Free => self.shift(piece.motion.displacement),
+                End::Free => {
+                    self.shift(piece.motion.displacement);
+                    // So that the next piece starts against the wall and not a hair away from it.
+                    if let Some(normal) = piece.pressed {
+                        self.follow(normal, &mut held, terrain);
+                    }
+                }
                 End::Lost(normal) => {
                     self.shift(piece.motion.displacement);
                     held.let_go(normal);
@@ -166,7 +172,7 @@ impl<D: Drive> Walker<D> {
         let driven = |lasts: f32| self.drive.advance(from, wish, lasts);
         let at = |lasts: f32| held.slid(driven(lasts));
         let lasts = self.straight_time(left, finest, from, held, &driven, terrain);
-        let mut piece = Piece { lasts, motion: at(lasts), end: End::Free };
+        let mut piece = Piece { lasts, motion: at(lasts), end: End::Free, pressed: None };
 
         // A wall is pressed on when without it the mover would go in; only then its end matters.
         let unhindered = self.drive.advance(from, intent, lasts).displacement;
@@ -177,7 +183,9 @@ impl<D: Drive> Walker<D> {
             if fraction < 1.0 {
                 let target = -whole.length() * fraction;
                 let lasts = instant(piece.lasts, target, whole, |lasts| -at(lasts).displacement.dot(course));
-                piece = Piece { lasts, motion: at(lasts), end: End::Lost(normal) };
+                piece = Piece { lasts, motion: at(lasts), end: End::Lost(normal), pressed: None };
+            } else {
+                piece.pressed = Some(normal);
             }
         }
         // The chord to the instant of a touch may meet another wall first, so it is swept again.
@@ -186,9 +194,11 @@ impl<D: Drive> Walker<D> {
             let Some(hit) = terrain.sweep(&self.footprint, self.position, chord) else {
                 return piece;
             };
-            let target = (hit.position - self.position).dot(hit.normal).min(0.0);
+            // What is touched already is met now, even where settling against it moves a hair.
+            let way = if hit.fraction > 0.0 { hit.position - self.position } else { Vec2::ZERO };
+            let target = way.dot(hit.normal).min(0.0);
             let lasts = instant(piece.lasts, target, chord, |lasts| at(lasts).displacement.dot(hit.normal));
-            let touch = Piece { lasts, motion: at(lasts), end: End::Touch(hit) };
+            let touch = Piece { lasts, motion: at(lasts), end: End::Touch(hit), pressed: piece.pressed };
             if is_reached(target, chord.dot(hit.normal), chord) || lasts == 0.0 {
                 return touch;
             }
@@ -245,6 +255,8 @@ struct Piece {
     lasts: f32,
     motion: Motion,
     end: End,
+    /// A wall that is pressed on all the way.
+    pressed: Option<Vec2>,
 }
 
 #[derive(Debug, Clone, Copy)]

@@ -85,14 +85,15 @@ proptest! {
     #![proptest_config(crate::cases(24))]
 
     #[test]
-    fn any_drive_walks_among_obstacles_and_shows_no_tick_length_along_flat_walls(
+    fn any_drive_walks_among_obstacles_and_shows_no_tick_length(
         scene in scene(), round in any::<bool>(), x in -4i8..=4,
         wishes in prop::collection::vec((wish(), 1u16..30), 1..5),
     ) {
         let footprint = if round { Footprint::circle(0.3).unwrap() } else { Footprint::boxed(0.6, 0.5).unwrap() };
         let from = vec2(f32::from(x), 0.0);
         prop_assume!(!scene.overlaps(&footprint, from));
-        // A curve is followed in short straight steps, which the tick length still shifts.
+        // Nearly on top of a curve a mover rolls off it the later the less it starts aside, so that the last
+        // bit of the start decides: there only safety is promised.
         let curved = round || scene.iter().any(|(_, solid)| matches!(solid, Solid::Circle { .. }));
         for drive in all_drives() {
             let ends = [1, 4].map(|ticks| play_any(drive, footprint, from, &wishes, ticks, &scene));

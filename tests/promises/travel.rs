@@ -6,7 +6,7 @@ use ambulant::intent::{Angle, YAxis};
 use ambulant::shape::{Anchor, Footprint};
 use ambulant::terrain::{Beyond, Legend, Side, Terrain, TileGrid, TileKind, Wall};
 use ambulant::touch_tolerance;
-use ambulant::travel::slide;
+use ambulant::travel::{Feelers, MAX_CONTACTS, Response, carry, slide};
 use glam::{Vec2, ivec2, vec2};
 use proptest::prelude::*;
 use rstest::rstest;
@@ -209,4 +209,82 @@ fn a_glyph_given_twice_has_its_last_meaning() {
     let legend = Legend::new().with('#', TileKind::wall("bed")).with('#', TileKind::floor("gravel"));
     assert!(!legend.get('#').unwrap().blocks());
     assert_eq!(legend.iter().count(), 1);
+}
+
+proptest! {
+    #![proptest_config(crate::cases(500))]
+
+    #[test]
+    fn a_ball_in_a_closed_box_follows_the_triangle_wave_of_its_axes(
+        x in 0.6f32..5.4, y in 0.6f32..3.4, vx in -9.0f32..9.0, vy in -9.0f32..9.0, round in any::<bool>(),
+    ) {
+        let room = map(&["......", "......", "......", "......"]);
+        let ball = if round { Footprint::circle(0.5).unwrap() } else { Footprint::boxed(1.0, 1.0).unwrap() };
+        let start = vec2(x - 3.0, y - 2.0);
+        let (mut position, mut velocity) = (start, vec2(vx, vy));
+        for tick in 1..=600u16 {
+            let dt = 1.0 / 60.0;
+            let step = Motion { displacement: velocity * dt, velocity, heading: Angle::ZERO };
+            let passage = carry(&room, &ball, position, step, |_| Response::Rebound { restitution: 1.0 });
+            (position, velocity) = (passage.position, passage.velocity);
+            prop_assert_eq!(velocity.abs(), vec2(vx, vy).abs(), "the speed is kept to the last bit");
+            // Unfolded, the way is straight; folded back into the free width it is where the ball is.
+            let folded = |start: f32, speed: f32, half: f32| {
+                let way = (f64::from(start) + f64::from(half) + f64::from(speed) * f64::from(tick) / 60.0)
+                    .rem_euclid(4.0 * f64::from(half));
+                (if way > 2.0 * f64::from(half) { 4.0 * f64::from(half) - way } else { way }) - f64::from(half)
+            };
+            let expected = (folded(start.x, vx, 2.5), folded(start.y, vy, 1.5));
+            let off = (f64::from(position.x) - expected.0).hypot(f64::from(position.y) - expected.1);
+            prop_assert!(off < 1e-3, "{off} off after {tick} ticks");
+        }
+    }
+}
+
+#[rstest]
+#[case::rebound(Response::Rebound { restitution: 0.5 }, vec2(-2.25, 1.5), vec2(-90.0, 60.0))]
+#[case::a_dead_rebound_slides(Response::Rebound { restitution: 0.0 }, vec2(-0.75, 1.5), vec2(0.0, 60.0))]
+#[case::slide(Response::Slide, vec2(-0.75, 1.5), vec2(0.0, 60.0))]
+#[case::halt(Response::Halt, vec2(-0.75, 1.0), vec2(0.0, 0.0))]
+fn each_response_leaves_what_it_says(#[case] response: Response, #[case] end: Vec2, #[case] velocity: Vec2) {
+    let grid = map(&["...#...", "...#...", "...#...", "...#...", "...#...", "...#...", "...#..."]);
+    let footprint = Footprint::boxed(0.5, 0.5).unwrap();
+    // Six units to the right and one down, of which a half is free.
+    let step = Motion { displacement: vec2(6.0, 1.0), velocity: vec2(180.0, 60.0), heading: Angle::ZERO };
+    let passage = carry(&grid, &footprint, vec2(-3.75, 0.5), step, |_| response);
+    let expected_unspent = if response == Response::Halt { vec2(3.0, 0.5) } else { Vec2::ZERO };
+    assert_eq!((passage.position, passage.velocity), (end, velocity));
+    assert!(passage.unspent.distance(expected_unspent) < 1e-6, "{}", passage.unspent);
+}
+
+#[rstest]
+fn too_many_rebounds_in_one_tick_are_told() {
+    let grid = map(&["..", ".."]);
+    let ball = Footprint::circle(0.5).unwrap();
+    let step = motion(vec2(1000.0, 0.0));
+    let passage = carry(&grid, &ball, Vec2::ZERO, step, |_| Response::Rebound { restitution: 1.0 });
+    assert_eq!(passage.contacts.len(), MAX_CONTACTS);
+    // Half a unit to the first wall, then one from wall to wall.
+    let spent = 0.5 + (MAX_CONTACTS - 1) as f32;
+    assert!((passage.unspent.length() - (1000.0 - spent)).abs() < 1e-3, "{}", passage.unspent);
+}
+
+#[rstest]
+fn a_response_may_differ_from_wall_to_wall() {
+    let grid = pillar();
+    let footprint = Footprint::boxed(0.5, 0.5).unwrap();
+    let mut met = Vec::new();
+    let passage = carry(&grid, &footprint, vec2(-2.0, 0.0), motion(vec2(4.0, 9.0)), |hit| {
+        met.push(hit.wall);
+        if hit.wall == Wall::Tile(ivec2(3, 3)) { Response::Slide } else { Response::Halt }
+    });
+    assert_eq!(met.len(), passage.contacts.len());
+    assert_eq!(passage.velocity, Vec2::ZERO);
+}
+
+#[rstest]
+fn feelers_tell_the_room_on_four_sides() {
+    let footprint = Footprint::boxed(0.5, 0.5).unwrap();
+    let feelers = Feelers::of(&pillar(), &footprint, vec2(-2.0, 0.0), 3.0);
+    assert_eq!(feelers, Feelers { left: 1.25, right: 1.25, lower_y: 3.0, higher_y: 3.0 });
 }

@@ -135,6 +135,7 @@ proptest! {
             let ends = [1, 4].map(|ticks| play_any(carried, footprint, from, &wishes, ticks, &grid));
             let falling = Falling::new(drive, vec2(0.0, 20.0), 6.0).unwrap();
             let falls = [1, 4].map(|ticks| play_any(falling, footprint, from, &wishes, ticks, &grid));
+            // A circle may balance on a corner, where the last bit of the start decides.
             if !drive.steers() && !round {
                 prop_assert!(ends[0].distance(ends[1]) < 0.02, "{drive:?} carried: {ends:?}");
                 prop_assert!(falls[0].distance(falls[1]) < 0.02, "{drive:?} falling: {falls:?}");

@@ -128,7 +128,7 @@ fn a_wrong_scenario_is_explained_with_its_place(
 )]
 #[case::unknown_kind(
     "actor = \"gardener\"\ntouching = \"raised beds\"",
-    "no tile of the legend is called `raised beds`",
+    "no tile or obstacle is called `raised beds`",
     "did you mean `raised bed`?"
 )]
 #[case::unknown_facing(
@@ -258,6 +258,26 @@ fn a_wrong_drive_or_script_is_explained(
     desk.write("bad.toml", scenario(&format!("{actor}\n{drive}\n{script}\n")));
     let refused = desk.ambulant("run bad.toml").code(2).stdout("");
     refused.stderr(contains(message)).stderr(contains(help)).stderr(contains("bad.toml:"));
+}
+
+#[rstest]
+#[case::no_shape("", "the obstacle `post` has no shape")]
+#[case::two_shapes(
+    "circle = { center = [0, 0], radius = 1 }\nbox = { from = [0, 0], to = [1, 1] }",
+    "has two shapes"
+)]
+#[case::flat("box = { from = [0, 0], to = [0, 1] }", "width is 0")]
+#[case::radius("circle = { center = [0, 0], radius = -2 }", "radius is -2")]
+#[case::no_length("segment = { from = [1, 1], to = [1, 1] }", "length is 0")]
+#[case::bent("polygon = [[0, 0], [9, 0], [2, 2], [0, 9]]", "does not turn outwards at corner 2")]
+#[case::covers_the_start(
+    "circle = { center = [27, 42], radius = 3 }",
+    "`gardener` starts inside an obstacle"
+)]
+fn a_wrong_obstacle_is_explained(#[case] shape: &str, #[case] message: &str) {
+    let desk = Desk::new();
+    desk.write("bad.toml", scenario(&format!("{GARDENER}\n[[obstacle]]\nname = \"post\"\n{shape}\n")));
+    desk.ambulant("run bad.toml").code(2).stderr(contains(message)).stderr(contains("bad.toml:"));
 }
 
 #[rstest]

@@ -36,6 +36,7 @@ fn assert_same_at_any_rate(desk: &Desk, file: &str, within: f64) {
 #[case::three_gaits("three_gaits.toml")]
 #[case::moth("moth.toml")]
 #[case::bench_lamp("bench_lamp.toml")]
+#[case::glasshouse("glasshouse.toml")]
 #[case::lawn_roller("lawn_roller.toml")]
 #[case::mist_drone("mist_drone.toml")]
 #[case::flicked_pebble("flicked_pebble.toml")]

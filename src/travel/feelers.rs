@@ -1,0 +1,52 @@
+//! How much room there is.
+
+use glam::Vec2;
+
+use crate::shape::Footprint;
+use crate::terrain::Terrain;
+
+/// How far a footprint could go along a way before it meets a wall, in units; the length of the way
+/// where it meets none.
+///
+/// ```
+/// use ambulant::shape::{Footprint, Solid};
+/// use ambulant::terrain::Obstacles;
+/// use ambulant::travel::free_distance;
+/// use glam::{Vec2, vec2};
+///
+/// let mut posts = Obstacles::new();
+/// posts.add(Solid::circle(vec2(10.0, 0.0), 2.0)?);
+/// assert_eq!(free_distance(&posts, &Footprint::circle(1.0)?, Vec2::ZERO, vec2(50.0, 0.0)), 7.0);
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
+#[must_use]
+pub fn free_distance(terrain: &(impl Terrain + ?Sized), footprint: &Footprint, at: Vec2, way: Vec2) -> f32 {
+    terrain.sweep(footprint, at, way).map_or(way.length(), |hit| hit.position.distance(at))
+}
+
+/// The free distance on each of four sides, up to a reach, in units.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Feelers {
+    /// Toward smaller x.
+    pub left: f32,
+    /// Toward larger x.
+    pub right: f32,
+    /// Toward smaller y: up the screen, where y grows downwards.
+    pub lower_y: f32,
+    /// Toward larger y: down the screen, where y grows downwards.
+    pub higher_y: f32,
+}
+
+impl Feelers {
+    /// Feels on all four sides as far as `reach`.
+    #[must_use]
+    pub fn of(terrain: &(impl Terrain + ?Sized), footprint: &Footprint, at: Vec2, reach: f32) -> Self {
+        let free = |way: Vec2| free_distance(terrain, footprint, at, way * reach);
+        Self {
+            left: free(Vec2::NEG_X),
+            right: free(Vec2::X),
+            lower_y: free(Vec2::NEG_Y),
+            higher_y: free(Vec2::Y),
+        }
+    }
+}
