@@ -7,7 +7,7 @@
 
 use glam::{DVec2, IVec2, Vec2};
 
-use super::grid::TileGrid;
+use super::grid::{Beyond, TileGrid};
 use super::grid_sweep::{floor, narrow};
 use super::hit::{Hit, Side, Wall};
 use super::support::joined_support;
@@ -53,7 +53,8 @@ impl TileGrid {
             if let Some(met) = met.filter(|met| met.at <= end || end >= last) {
                 return (met.at <= 1.0).then(|| self.hit_round(from, &roll, &met));
             }
-            if end >= last {
+            // From far away a stretch may be lost in the rounding of the way.
+            if end >= last || end <= start {
                 return None;
             }
             start = end;
@@ -81,6 +82,11 @@ impl TileGrid {
 
     pub(super) fn overlaps_round(&self, footprint: &Footprint, at: Vec2) -> bool {
         let roll = self.roll(footprint, at, Vec2::ZERO);
+        let inside = roll.from.cmpge(DVec2::ZERO).all()
+            && roll.from.cmple(self.size().as_dvec2() * f64::from(self.tile_size())).all();
+        if !inside && self.beyond() == Beyond::Blocks {
+            return true;
+        }
         self.outlines(roll.from, roll.from, roll.radius)
             .any(|outline| outline.depth(roll.from).0 > roll.touch)
     }
@@ -94,10 +100,23 @@ impl TileGrid {
 
     /// The part of the way, from and to, that can touch the map or the tiles round it.
     fn part_on_map(&self, roll: &Roll) -> Option<(f64, f64)> {
+        if !roll.from.is_finite() || !roll.way.is_finite() {
+            return None;
+        }
         let tile = f64::from(self.tile_size());
-        let half = self.size().as_dvec2() * (0.5 * tile);
-        let room = Outline::boxed(half, half + DVec2::splat(tile + roll.radius + roll.touch), 0.0);
-        if roll.way == DVec2::ZERO { None } else { room.span(roll.from, roll.way) }
+        let room = DVec2::splat(tile + roll.radius + roll.touch);
+        let (low, high) = (-room, self.size().as_dvec2() * tile + room);
+        let (mut first, mut last) = (0.0f64, 1.0f64);
+        for axis in 0..2 {
+            let (from, way) = (roll.from[axis], roll.way[axis]);
+            let (a, b) = ((low[axis] - from) / way, (high[axis] - from) / way);
+            if way != 0.0 {
+                (first, last) = (first.max(a.min(b)), last.min(a.max(b)));
+            } else if from < low[axis] || from > high[axis] {
+                return None;
+            }
+        }
+        (roll.way != DVec2::ZERO && first <= last).then_some((first, last))
     }
 
     /// The blocking tiles near a stretch, grown by a radius.
@@ -109,12 +128,15 @@ impl TileGrid {
         })
     }
 
-    /// The blocking tiles that a box reaches, on the map or outside.
+    /// The blocking tiles that a box reaches, on the map or in the ring of tiles round it.
     fn blocking(&self, low: DVec2, high: DVec2) -> impl Iterator<Item = (i64, i64)> {
         let tile = f64::from(self.tile_size());
-        let range = |low: f64, high: f64| floor(low / tile)..=floor(high / tile);
-        let columns = range(low.x, high.x);
-        range(low.y, high.y)
+        let size = self.size();
+        let range = |low: f64, high: f64, count: i32| {
+            floor(low / tile).clamp(-1, i64::from(count))..=floor(high / tile).clamp(-1, i64::from(count))
+        };
+        let columns = range(low.x, high.x, size.x);
+        range(low.y, high.y, size.y)
             .flat_map(move |row| columns.clone().map(move |column| (column, row)))
             .filter(|(column, row)| self.is_wall(*column, *row))
     }

@@ -177,3 +177,31 @@ fn two_terrains_are_walked_as_one() {
             .is_empty()
     );
 }
+
+/// Nothing here is a sensible question; none may panic or take long.
+#[rstest]
+fn senseless_places_and_speeds_do_no_harm(
+    #[values(f32::NAN, f32::INFINITY, 1e30, -1e9)] place: f32,
+    #[values(f32::NAN, f32::NEG_INFINITY, 1e30, 1e-40, 5.0)] speed: f32,
+    #[values(true, false)] round: bool,
+    #[values(true, false)] free: bool,
+) {
+    use ambulant::terrain::Beyond;
+    let grid = map(&["....", ".##.", "...."]).with_beyond(if free { Beyond::Free } else { Beyond::Blocks });
+    let mut posts = Obstacles::new();
+    posts.add(Solid::circle(vec2(1.0, 0.0), 0.5).unwrap());
+    posts.add(Polygon::new(&[vec2(3.0, 0.0), vec2(4.0, 0.0), vec2(3.0, 1.0)]).unwrap().into());
+    let footprint = if round { Footprint::circle(0.3).unwrap() } else { Footprint::boxed(0.5, 0.5).unwrap() };
+    for at in [vec2(place, 0.0), vec2(0.0, place), vec2(place, place), vec2(-1.5, -1.2)] {
+        let velocity = vec2(speed, -speed);
+        let both = (&grid, &posts);
+        let _ = slide(&both, &footprint, at, motion(velocity));
+        let _ = both.overlaps(&footprint, at);
+        let _ = both.support(&footprint, at, velocity, Vec2::X);
+        let mut walker = Walker::new(at, footprint, Gait::new(4.0, 30.0, 40.0).unwrap());
+        walker.velocity = velocity;
+        for _ in 0..3 {
+            let _ = walker.tick(Intent::new(vec2(1.0, 1.0)), 0.1, &both);
+        }
+    }
+}
