@@ -109,21 +109,7 @@ impl<D: Drive> Walker<D> {
                     held.let_go(normal);
                     self.follow(normal, &mut held, terrain);
                 }
-                End::Touch(hit) => {
-                    held.hold(hit.normal);
-                    let kept = held.velocity(self.velocity);
-                    let contact = Contact::new(&hit, 1.0 - left / dt, self.velocity, kept);
-                    self.position = hit.position;
-                    self.residue = Vec2::select(hit.normal.cmpeq(Vec2::ZERO), self.residue, Vec2::ZERO);
-                    self.velocity = kept;
-                    // A round wall is followed in short steps: meeting it again is the same contact.
-                    let again = passage.contacts.iter().last().is_some_and(|last| {
-                        last.wall == contact.wall && last.normal.dot(contact.normal) > SAME_CONTACT
-                    });
-                    if !again {
-                        passage.contacts.push(contact);
-                    }
-                }
+                End::Touch(hit) => self.meet(&hit, 1.0 - left / dt, &mut held, &mut passage),
             }
         }
         if left > 0.0 {
@@ -135,6 +121,24 @@ impl<D: Drive> Walker<D> {
         passage.position = self.position;
         passage.velocity = self.velocity;
         passage
+    }
+
+    /// Comes to lie against a wall and loses the velocity that leads into it.
+    fn meet(&mut self, hit: &Hit, fraction: f32, held: &mut Held, passage: &mut Passage) {
+        held.hold(hit.normal);
+        let kept = held.velocity(self.velocity);
+        let contact = Contact::new(hit, fraction, self.velocity, kept);
+        self.position = hit.position;
+        self.residue = Vec2::select(hit.normal.cmpeq(Vec2::ZERO), self.residue, Vec2::ZERO);
+        self.velocity = kept;
+        // A round wall is followed in short steps: meeting it again is the same contact.
+        let again =
+            passage.contacts.iter().last().is_some_and(|last| {
+                last.wall == contact.wall && last.normal.dot(contact.normal) > SAME_CONTACT
+            });
+        if !again {
+            passage.contacts.push(contact);
+        }
     }
 
     /// Where a wall that was pressed on only curves away, goes on along the curve: against the wall

@@ -8,6 +8,7 @@ use ambulant::drive::{Carried, Drive};
 use ambulant::intent::Intent;
 use ambulant::pose::Facing;
 use ambulant::terrain::{Hit, TileGrid, Wall};
+use ambulant::travel::Passage;
 use ambulant::walker::Walker;
 use glam::Vec2;
 
@@ -154,13 +155,40 @@ impl<'a> Player<'a> {
     fn stretch(&mut self, from: f64, to: f64, events: &mut Vec<Event>) {
         let before = self.walker;
         let passage = self.walker.tick(self.intent, seconds(to - from), &self.scenario.terrain());
-        let mut note = |time: f64, what: Happening| events.push(Event { time, actor: self.actor, what });
-
         let moved = self.walker.position != before.position;
         if moved && !self.moving {
             let toward = self.toward(self.walker.position - before.position);
-            note(from, Happening::MovedOff { toward });
+            events.push(Event { time: from, actor: self.actor, what: Happening::MovedOff { toward } });
         }
+        self.note_touches(&before, &passage, from, to, events);
+        // What is carried by its ground moves although its own velocity is zero.
+        let rests = |walker: &Mover| walker.velocity == Vec2::ZERO;
+        let carried = moved && self.walker.drive.ground != Vec2::ZERO;
+        let mut moving = if moved { to - from } else { 0.0 };
+        if (moved || self.moving) && rests(&self.walker) && !carried {
+            moving = if moved { self.first_instant(before, to - from, rests) } else { 0.0 };
+            events.push(Event { time: from + moving, actor: self.actor, what: Happening::CameToRest });
+            self.moving = false;
+        } else {
+            self.moving = moved || !rests(&self.walker);
+        }
+        self.facing =
+            if self.walker.drive.steers() { self.toward(self.walker.heading.vector()) } else { self.facing };
+        let fastest = passage.contacts.iter().map(|contact| contact.before.length());
+        let fastest = fastest.fold(before.velocity.length().max(self.walker.velocity.length()), f32::max);
+        self.tally.add(self.walker.position.distance(before.position), fastest, moving, to - from);
+    }
+
+    /// Notes the walls that were touched in a stretch and those that are not touched any more.
+    fn note_touches(
+        &mut self,
+        before: &Mover,
+        passage: &Passage,
+        from: f64,
+        to: f64,
+        events: &mut Vec<Event>,
+    ) {
+        let mut note = |time: f64, what: Happening| events.push(Event { time, actor: self.actor, what });
         for contact in passage.contacts.iter() {
             let touch = Touch::new(self.scenario, contact.wall, contact.side);
             if !self.touching.iter().any(|(known, wall)| is_same(known, *wall, &touch, contact.wall)) {
@@ -180,26 +208,10 @@ impl<'a> Player<'a> {
             if touches_still(&self.walker) {
                 self.touching.push((touch, wall));
             } else {
-                let time = from + self.first_instant(before, to - from, |walker| !touches_still(walker));
+                let time = from + self.first_instant(*before, to - from, |walker| !touches_still(walker));
                 note(time, Happening::CameClear { touch });
             }
         }
-        // What is carried by its ground moves although its own velocity is zero.
-        let rests = |walker: &Mover| walker.velocity == Vec2::ZERO;
-        let carried = moved && self.walker.drive.ground != Vec2::ZERO;
-        let mut moving = if moved { to - from } else { 0.0 };
-        if (moved || self.moving) && rests(&self.walker) && !carried {
-            moving = if moved { self.first_instant(before, to - from, rests) } else { 0.0 };
-            note(from + moving, Happening::CameToRest);
-            self.moving = false;
-        } else {
-            self.moving = moved || !rests(&self.walker);
-        }
-        self.facing =
-            if self.walker.drive.steers() { self.toward(self.walker.heading.vector()) } else { self.facing };
-        let fastest = passage.contacts.iter().map(|contact| contact.before.length());
-        let fastest = fastest.fold(before.velocity.length().max(self.walker.velocity.length()), f32::max);
-        self.tally.add(self.walker.position.distance(before.position), fastest, moving, to - from);
     }
 
     /// The first instant of a stretch at which something is true that is true at its end.
