@@ -148,8 +148,9 @@ impl<D: Drive> Walker<D> {
         if hit.normal.dot(normal) < SAME_CONTACT || hit.normal == normal {
             return;
         }
-        let along = self.velocity - hit.normal * self.velocity.dot(hit.normal);
-        self.velocity = along.normalize_or_zero() * self.velocity.length();
+        // Turned as the wall turns: what already leads away from it stays, and so does the speed.
+        let turn = Vec2::new(normal.dot(hit.normal), normal.perp_dot(hit.normal));
+        self.velocity = turn.rotate(self.velocity);
         self.position = hit.position;
         held.hold(hit.normal);
     }
