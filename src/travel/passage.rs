@@ -116,6 +116,6 @@ pub(crate) fn without_inward(vector: Vec2, normal: Vec2) -> Vec2 {
         return vector;
     }
     let kept = vector - normal * inward;
-    // On an axis the result must be a plain zero, not what rounding leaves.
-    Vec2::select(normal.abs().cmpeq(Vec2::ONE), Vec2::ZERO, kept)
+    // Along a straight normal the result must be a plain zero, not what rounding leaves.
+    Vec2::select(Vec2::new(normal.y, normal.x).cmpeq(Vec2::ZERO), Vec2::ZERO, kept)
 }

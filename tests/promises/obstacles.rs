@@ -6,7 +6,7 @@ use ambulant::prelude::*;
 use ambulant::shape::{Polygon, Solid};
 use ambulant::terrain::{Obstacles, Terrain};
 use ambulant::touch_tolerance;
-use ambulant::travel::slide;
+use ambulant::travel::{Response, carry, slide};
 use proptest::prelude::*;
 use rstest::rstest;
 
@@ -78,6 +78,52 @@ proptest! {
         prop_assert!(!both.overlaps(&footprint, passage.position), "{passage:?}");
         prop_assert!(passage.velocity.length() <= way.length() * 60.0 * 1.000_01);
         prop_assert_eq!(slide(&both, &footprint, from, motion(way)), passage);
+    }
+}
+
+/// The same scene with its walls in another order, or each of them changed.
+fn rebuilt<'a>(walls: impl Iterator<Item = &'a Solid>, change: impl Fn(Vec2) -> Vec2) -> Obstacles {
+    let mut scene = Obstacles::new();
+    for wall in walls {
+        scene.add(match wall {
+            Solid::Box(area) => Solid::boxed(change(area.min), change(area.max)).unwrap(),
+            Solid::Circle { center, radius } => Solid::circle(change(*center), *radius).unwrap(),
+            Solid::Segment { from, to } => Solid::segment(change(*from), change(*to)).unwrap(),
+            Solid::Polygon(polygon) => {
+                let corners: Vec<Vec2> = polygon.corners().iter().map(|corner| change(*corner)).collect();
+                Polygon::new(&corners).unwrap().into()
+            }
+            other => *other,
+        });
+    }
+    scene
+}
+
+proptest! {
+    #![proptest_config(crate::cases(400))]
+
+    #[test]
+    fn the_order_of_walls_does_not_show_and_a_mirror_only_mirrors(
+        scene in scene(), footprint in footprint(), x in -8.0f32..8.0, y in -8.0f32..8.0,
+        angle in 0.0f32..6.3, bounces in any::<bool>(),
+    ) {
+        let (from, way) = (vec2(x, y), Vec2::from_angle(angle) * 6.0);
+        prop_assume!(!scene.overlaps(&footprint, from));
+        let response = if bounces { Response::Rebound { restitution: 1.0 } } else { Response::Slide };
+        let plain = carry(&scene, &footprint, from, motion(way), |_| response);
+        let walls: Vec<Solid> = scene.iter().map(|(_, solid)| *solid).collect();
+        let backwards = rebuilt(walls.iter().rev(), |place| place);
+        let other = carry(&backwards, &footprint, from, motion(way), |_| response);
+        prop_assert_eq!((other.position, other.velocity), (plain.position, plain.velocity));
+
+        let mirror = |v: Vec2| vec2(v.x, -v.y);
+        let mirrored = rebuilt(walls.iter(), mirror);
+        let other = carry(&mirrored, &footprint, mirror(from), motion(mirror(way)), |_| response);
+        // A rebound off a curve multiplies the last bit of where it was met.
+        prop_assert!(mirror(other.position).distance(plain.position) < 1e-3, "{other:?} against {plain:?}");
+        if bounces {
+            prop_assert!((plain.velocity.length() - way.length() * 60.0).abs() < 0.01, "the speed is kept: {plain:?}");
+        }
     }
 }
 
