@@ -41,3 +41,31 @@ pub(crate) const TOUCH_SEARCH: f32 = 1e-6;
 /// round wall is followed in straight steps that end this far from it: a fortieth of a radian each at a
 /// radius of 0.3 units, a two-hundredth at 8.
 pub(crate) const HELD_GAP: f64 = 1e-4;
+
+/// A wall that stopped to hold is looked for this near, in units, since it may only curve away: four
+/// times [`HELD_GAP`].
+pub(crate) const CURVES_AWAY: f32 = 4e-4;
+
+/// Motions that lead into a surface by less than this part of their length run along it: the rounding
+/// of a displacement that was projected onto the surface.
+pub(crate) const ALONG: f64 = 4e-7;
+
+/// What is left of a motion between two walls leads into one of them only beyond this part of its
+/// length: the rounding of two projections.
+pub(crate) const WEDGED: f32 = 1e-6;
+
+/// Stretches of support this close to each other are one, as a part of the way.
+pub(crate) const JOINED: f64 = 1e-6;
+
+/// A touch is settled onto the surface from this near, in units: far above what rounding and the touch
+/// tolerance leave, so that it only guards against shapes that touch nowhere.
+pub(crate) const SETTLED: f64 = 0.25;
+
+/// Corners this near to the foremost one, in units, face a wall with it.
+pub(crate) const FOREMOST: f64 = 1e-6;
+
+/// Points whose square distance is below this, in square units, are one: they come from the same corner.
+pub(crate) const SAME_POINT: f64 = 1e-18;
+
+/// Angles this close are one, in radians: some roundings of an arc tangent and a difference.
+pub(crate) const ANGLE_ROUNDING: f32 = 1e-5;

@@ -5,7 +5,7 @@
 
 use glam::Vec2;
 
-use super::motion::{Drive, Momentum, Motion};
+use super::motion::{Drive, Momentum, Motion, TAP};
 use crate::intent::{Angle, Intent};
 
 /// Figures are looked for this far ahead, in seconds.
@@ -17,8 +17,6 @@ const GROWTH: f32 = 1.05;
 const HALVINGS: u32 = 24;
 /// The part of the top speed that counts as reached.
 const NEARLY: f32 = 0.9;
-/// The tap of a key, in seconds.
-const TAP: f32 = 0.1;
 
 /// What a drive feels like, for an intent of full strength along one direction. A figure is `None`
 /// where it does not come within a minute, or does not apply.

@@ -8,15 +8,13 @@
 use glam::{DVec2, Vec2};
 
 use super::drag::Drag;
-use super::motion::{Drive, Momentum, Motion, seconds};
+use super::motion::{Drive, Momentum, Motion, TAP, seconds};
 use crate::error::{InvalidNumber, above_zero, at_least_zero};
 use crate::intent::Intent;
 use crate::warning::Warning;
 
 /// Below this, `q` is taken from its series, whose next term is then below the rounding of `f64`.
 const SMALL: f64 = 1e-2;
-/// The tap that warnings speak of, in seconds.
-const TAP: f32 = 0.1;
 
 /// Floating and drifting: thrust against drag, with an exact rest.
 ///

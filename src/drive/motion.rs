@@ -69,6 +69,9 @@ pub trait Drive {
     }
 }
 
+/// The tap of a key that figures and warnings speak of, in seconds.
+pub(super) const TAP: f32 = 0.1;
+
 /// A `dt` as drives take it: seconds above zero, or zero.
 pub(crate) fn seconds(dt: f32) -> f32 {
     if dt.is_finite() && dt > 0.0 { dt } else { 0.0 }

@@ -9,6 +9,7 @@ use glam::{Vec2, vec2};
 
 use super::{Angle, Intent};
 use crate::error::InvalidNumber;
+use crate::tolerance::ANGLE_ROUNDING;
 
 /// The eight directions from +x toward +y; every other one is straight.
 const DIRECTIONS: [Vec2; 8] = [
@@ -93,11 +94,9 @@ impl DirectionSnap {
             self.last = None;
             return Intent::NONE;
         };
-        // Room for the rounding of angles, so that a border belongs to the direction that has it.
-        const ROUNDING: f32 = 1e-5;
         let off = |place: usize| angle.turn_to(angle_of(place)).abs();
         let kept =
-            self.last.filter(|last| off(*last) <= self.ways.half_sector() + self.hysteresis + ROUNDING);
+            self.last.filter(|last| off(*last) <= self.ways.half_sector() + self.hysteresis + ANGLE_ROUNDING);
         let place = kept.unwrap_or_else(|| self.nearest(off));
         self.last = Some(place);
         Intent::new(DIRECTIONS[place] * intent.strength().min(1.0))
@@ -105,11 +104,10 @@ impl DirectionSnap {
 
     /// The nearest direction; within rounding of a border the one asked first.
     fn nearest(&self, off: impl Fn(usize) -> f32) -> usize {
-        const ROUNDING: f32 = 1e-5;
         let sideways_then_upright_then_slanted = [0, 4, 2, 6, 1, 3, 5, 7];
         let known =
             sideways_then_upright_then_slanted.into_iter().filter(|place| place % self.ways.stride() == 0);
-        known.fold(0, |best, place| if off(place) < off(best) - ROUNDING { place } else { best })
+        known.fold(0, |best, place| if off(place) < off(best) - ANGLE_ROUNDING { place } else { best })
     }
 }
 

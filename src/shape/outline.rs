@@ -6,6 +6,7 @@
 //! of them. Corners run anticlockwise in a frame whose y grows upwards, so that the outward normal of
 //! an edge is its direction turned by a quarter the negative way.
 
+use crate::tolerance::{ALONG, SAME_POINT};
 use glam::DVec2;
 
 /// The most corners of a sum: those of the largest polygon and of a box.
@@ -27,13 +28,6 @@ pub(crate) struct Entry {
     /// Whether a flat side is met, not the round of a corner.
     pub(crate) flat: bool,
 }
-
-/// Motions that lead into a surface by less than this part of their length run along it: the rounding
-/// of a displacement.
-const ALONG: f64 = 4e-7;
-
-/// Points whose square distance is below this are one.
-const SAME_POINT: f64 = 1e-18;
 
 impl Outline {
     /// A convex polygon from its corners in order, rounded by a radius.

@@ -7,7 +7,7 @@ use glam::{DVec2, Vec2};
 
 use super::outline::Entry;
 use super::{Footprint, Outline, Solid};
-use crate::tolerance::touch_tolerance;
+use crate::tolerance::{FOREMOST, SETTLED, touch_tolerance};
 
 /// The first touch of a footprint carried along a displacement.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -137,10 +137,6 @@ fn touch_at(
     Touch { fraction, position, point: point.as_vec2(), normal: normal.as_vec2() + Vec2::ZERO }
 }
 
-/// A touch is settled onto the surface from this near, in units: far above any rounding that the
-/// touch tolerance allows, far below anything that is seen.
-const SETTLED: f64 = 0.25;
-
 /// Where a footprint with its middle here touches a wall: the middle of what both have in common.
 fn touching_point(footprint: &Footprint, middle: DVec2, normal: DVec2, wall: &Solid) -> DVec2 {
     if let Some(radius) = footprint.radius() {
@@ -164,7 +160,7 @@ fn touching_point(footprint: &Footprint, middle: DVec2, normal: DVec2, wall: &So
         let furthest = corners.iter().map(|corner| corner.dot(way)).fold(f64::NEG_INFINITY, f64::max);
         let mut kept = [DVec2::ZERO; super::MAX_CORNERS];
         let mut count = 0;
-        for corner in corners.iter().filter(|corner| corner.dot(way) > furthest - FACING) {
+        for corner in corners.iter().filter(|corner| corner.dot(way) > furthest - FOREMOST) {
             kept[count] = *corner;
             count += 1;
         }
@@ -180,9 +176,6 @@ fn touching_point(footprint: &Footprint, middle: DVec2, normal: DVec2, wall: &So
     let surface = own.iter().map(|corner| corner.dot(normal)).fold(f64::INFINITY, f64::min);
     normal * surface + across * along
 }
-
-/// Corners this near to the foremost one face the wall with it, in units.
-const FACING: f64 = 1e-6;
 
 fn corners_of(wall: &Solid, corners: &mut [DVec2; super::MAX_CORNERS]) -> usize {
     let mut put = |given: &[Vec2]| {

@@ -12,15 +12,12 @@ use super::grid_sweep::{floor, narrow};
 use super::hit::{Hit, Side, Wall};
 use super::support::joined_support;
 use crate::shape::{Footprint, Outline};
-use crate::tolerance::{HELD_GAP, touch_tolerance};
+use crate::tolerance::{ALONG, HELD_GAP, touch_tolerance};
 
 /// How long a stretch of the way is, in tiles.
 const STRETCH: f64 = 8.0;
 /// Support is looked for this far at most, in tiles; beyond it is asked for again.
 const SUPPORT_REACH: f64 = 32.0;
-/// Motions that lead into a side by less than this part of their length run along it.
-const ALONG: f64 = 4e-7;
-
 /// A circle on its way, in distances from the map's corner.
 #[derive(Debug, Clone, Copy)]
 struct Roll {

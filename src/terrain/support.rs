@@ -7,12 +7,10 @@
 use glam::{DVec2, Vec2};
 
 use crate::shape::Outline;
+use crate::tolerance::JOINED;
 
 /// A wall faces the mover when its normal lies within 45 degrees of the wall's that it leans on.
 const FACING: f64 = core::f64::consts::FRAC_1_SQRT_2;
-/// Stretches this close to each other are one, as a part of the way.
-const JOINED: f64 = 1e-6;
-
 /// The fraction of a way for which walls on the side that `normal` points away from hold a mover.
 /// `outlines` gives the walls near the way, each grown by the footprint and by `tolerance::HELD_GAP`.
 pub(super) fn joined_support<I: Iterator<Item = Outline>>(

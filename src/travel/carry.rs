@@ -9,9 +9,7 @@ use super::passage::{Contact, MAX_CONTACTS, Passage, without_inward};
 use crate::drive::Motion;
 use crate::shape::Footprint;
 use crate::terrain::{Hit, Terrain};
-
-/// What leads into a wall by less than this part of a motion is rounding.
-const WEDGED: f32 = 1e-6;
+use crate::tolerance::WEDGED;
 
 /// What a wall does to the velocity and to the rest of the way.
 #[derive(Debug, Clone, Copy, PartialEq)]

@@ -4,10 +4,8 @@ use glam::Vec2;
 
 use crate::drive::Motion;
 use crate::intent::Intent;
+use crate::tolerance::WEDGED;
 use crate::travel::without_inward;
-
-/// What leads into a wall by less than this part of a motion is rounding.
-const WEDGED: f32 = 1e-6;
 
 /// Two walls hold a mover in the plane; a third cannot take more away.
 const MOST: usize = 2;

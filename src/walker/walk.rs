@@ -8,6 +8,7 @@ use crate::drive::{Drive, Momentum, Motion, seconds};
 use crate::intent::{Angle, Intent};
 use crate::shape::Footprint;
 use crate::terrain::{Hit, Terrain};
+use crate::tolerance::CURVES_AWAY;
 use crate::travel::{Contact, Passage, slide};
 
 /// Into how many pieces a tick is cut at most to follow a curved path along walls.
@@ -15,10 +16,6 @@ const FINEST: f32 = 1.0 / 256.0;
 
 /// A wall met again in the same tick is the same contact while its normals lie within 25 degrees.
 const SAME_CONTACT: f32 = 0.9;
-
-/// A wall that ends is looked for this near, in units, since it may only curve away: four times the
-/// gap at which it stopped to hold.
-const CURVES_AWAY: f32 = 4e-4;
 
 /// How often a chord is swept again on the way to one touch.
 const MOST_SWEEPS: usize = 8;

@@ -264,5 +264,6 @@ fn a_mover_leaves_a_curve_when_its_wish_leads_away(#[values(-1.0, 0.0)] belt: f3
         // Over the top it is pressed on by the belt at most, and never led down round the far side.
         assert!(moth.position.x < 0.5 || moth.position.y < -3.0 || belt != 0.0, "{}", moth.position);
     }
+    // The grown post ends at 4.5; what was led round it would still be pressed against it.
     assert!(moth.position.x > 10.0, "{}", moth.position);
 }
