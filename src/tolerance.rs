@@ -69,3 +69,6 @@ pub(crate) const SAME_POINT: f64 = 1e-18;
 
 /// Angles this close are one, in radians: some roundings of an arc tangent and a difference.
 pub(crate) const ANGLE_ROUNDING: f32 = 1e-5;
+
+/// The radius of a ray, in units: below the rounding of a position beyond 16 units from the origin.
+pub(crate) const RAY: f32 = 1e-6;

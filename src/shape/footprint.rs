@@ -59,6 +59,11 @@ impl Footprint {
         Ok(Self { size: Vec2::splat(2.0 * radius), round: true, anchor: Anchor::Center, offset: Vec2::ZERO })
     }
 
+    /// A circle so small that it stands for a point.
+    pub(crate) const fn point(radius: f32) -> Self {
+        Self { size: Vec2::splat(2.0 * radius), round: true, anchor: Anchor::Center, offset: Vec2::ZERO }
+    }
+
     /// The same box with another anchor.
     #[must_use]
     pub const fn with_anchor(mut self, anchor: Anchor) -> Self {

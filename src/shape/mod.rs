@@ -14,4 +14,4 @@ pub(crate) use outline::Outline;
 pub use polygon::{MAX_CORNERS, Polygon, PolygonError};
 pub use solid::Solid;
 pub use sweep::{Overlap, Touch, overlap, sweep};
-pub(crate) use sweep::{outline_of, sweep_with_side};
+pub(crate) use sweep::{outline_of, sweep_with_side, touches};

@@ -61,7 +61,7 @@ pub(crate) fn sweep_with_side(
 ) -> Option<(Touch, bool)> {
     let outline = outline_of(footprint, wall);
     let middle = footprint.middle(from);
-    let touch = tolerance(footprint, wall, middle);
+    let touch = tolerance(footprint, middle);
     let entry = outline.entry(middle, displacement.as_dvec2(), touch)?;
     Some((touch_at(footprint, &outline, from, displacement, &entry, wall), entry.flat))
 }
@@ -84,7 +84,13 @@ pub fn overlap(footprint: &Footprint, at: Vec2, wall: &Solid) -> Option<Overlap>
     let (depth, normal) = outline_of(footprint, wall).depth(middle);
     #[expect(clippy::cast_possible_truncation, reason = "a depth, rounded once")]
     let found = Overlap { depth: depth as f32, normal: normal.as_vec2() };
-    (depth > tolerance(footprint, wall, middle)).then_some(found)
+    (depth > tolerance(footprint, middle)).then_some(found)
+}
+
+/// Whether a footprint lies inside a wall or touches it.
+pub(crate) fn touches(footprint: &Footprint, at: Vec2, wall: &Solid) -> bool {
+    let middle = footprint.middle(at);
+    outline_of(footprint, wall).depth(middle).0 >= -tolerance(footprint, middle)
 }
 
 /// The wall grown by the footprint: where the footprint's middle may not be.
@@ -192,11 +198,9 @@ fn corners_of(wall: &Solid, corners: &mut [DVec2; super::MAX_CORNERS]) -> usize 
     }
 }
 
-/// What counts as touching between a footprint and a wall: by the largest coordinate of both.
-fn tolerance(footprint: &Footprint, wall: &Solid, middle: DVec2) -> f64 {
-    let bounds = wall.bounds();
-    let wall_reach = f64::from(bounds.min.abs().max(bounds.max.abs()).max_element());
-    touch_tolerance(middle.abs().max_element().max(wall_reach) + f64::from(footprint.size().max_element()))
+/// What counts as touching where a footprint is: by its largest coordinate.
+fn tolerance(footprint: &Footprint, middle: DVec2) -> f64 {
+    touch_tolerance(middle.abs().max_element() + f64::from(footprint.size().max_element()))
 }
 
 fn middle_and_half(area: &super::Aabb) -> (DVec2, DVec2) {

@@ -6,10 +6,13 @@
 
 use glam::{DVec2, IVec2, Vec2};
 
-use super::legend::{GridError, Legend, MAX_TILES, TileKind};
+use super::bounds::outside;
+use super::legend::{Corner, GridError, Legend, MAX_TILES, Surface, TileForm, TileKind};
+use super::question::FoundWall;
+use super::{Layers, Minds, Side, Wall};
 use crate::error::{InvalidNumber, above_zero, finite};
 use crate::intent::YAxis;
-use crate::shape::Aabb;
+use crate::shape::{Aabb, Polygon, Solid};
 
 /// What lies outside the map.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
@@ -42,6 +45,8 @@ pub struct TileGrid {
     columns: i32,
     rows: i32,
     kinds: Vec<TileKind>,
+    /// What sweeps ask of each kind, close together.
+    forms: Vec<Blocking>,
     tiles: Vec<u16>,
     tile_size: f32,
     origin: Vec2,
@@ -75,17 +80,113 @@ impl TileGrid {
                 tiles.push(legend.index(glyph).ok_or(GridError::UnknownGlyph { glyph, column, row })?);
             }
         }
-        let too_large = GridError::TooLarge { tiles: count };
+        Self::from_tiles(columns, tiles, legend.clone().into_kinds())
+    }
+
+    /// A map from the number of each tile's kind, row by row from the upper left one, with tiles of one
+    /// unit and its upper left corner at the world's origin.
+    ///
+    /// ```
+    /// use ambulant::terrain::{TileGrid, TileKind};
+    /// use glam::ivec2;
+    ///
+    /// let kinds = [TileKind::floor("path"), TileKind::wall("bed")];
+    /// let grid = TileGrid::from_indices(&[vec![0, 0, 1], vec![0, 1, 1]], &kinds)?;
+    /// assert!(grid.blocks(ivec2(1, 1)) && !grid.blocks(ivec2(1, 0)));
+    /// # Ok::<(), ambulant::terrain::GridError>(())
+    /// ```
+    ///
+    /// # Errors
+    /// When there is no tile, a row differs in length, an index has no kind, or there are more than
+    /// [`MAX_TILES`].
+    pub fn from_indices(rows: &[impl AsRef<[usize]>], kinds: &[TileKind]) -> Result<Self, GridError> {
+        let columns = rows.first().map_or(0, |row| row.as_ref().len());
+        if columns == 0 {
+            return Err(GridError::Empty);
+        }
+        let count = columns.saturating_mul(rows.len());
+        if count > MAX_TILES {
+            return Err(GridError::TooLarge { tiles: count });
+        }
+        let mut tiles = Vec::with_capacity(count);
+        for (row, indices) in rows.iter().map(AsRef::as_ref).enumerate() {
+            if indices.len() != columns {
+                return Err(GridError::UnevenRow { row, expected: columns, found: indices.len() });
+            }
+            for (column, &index) in indices.iter().enumerate() {
+                let number = u16::try_from(index).ok().filter(|_| index < kinds.len());
+                let unknown = GridError::UnknownIndex { index, kinds: kinds.len(), column, row };
+                tiles.push(number.ok_or(unknown)?);
+            }
+        }
+        Self::from_tiles(columns, tiles, kinds.to_vec())
+    }
+
+    /// A map from checked tiles; there are no more than [`MAX_TILES`].
+    fn from_tiles(columns: usize, tiles: Vec<u16>, kinds: Vec<TileKind>) -> Result<Self, GridError> {
+        let too_large = || GridError::TooLarge { tiles: tiles.len() };
         Ok(Self {
-            columns: i32::try_from(columns).map_err(|_| too_large.clone())?,
-            rows: i32::try_from(rows.len()).map_err(|_| too_large)?,
-            kinds: legend.clone().into_kinds(),
+            columns: i32::try_from(columns).map_err(|_| too_large())?,
+            rows: i32::try_from(tiles.len() / columns).map_err(|_| too_large())?,
+            forms: kinds.iter().map(Blocking::of).collect(),
+            kinds,
             tiles,
             tile_size: 1.0,
             origin: Vec2::ZERO,
             y_axis: YAxis::Down,
             beyond: Beyond::Blocks,
         })
+    }
+
+    /// Makes a tile one of another kind, by the kind's place in [`TileGrid::kinds`].
+    ///
+    /// ```
+    /// use ambulant::prelude::*;
+    ///
+    /// let legend = Legend::new().with('.', TileKind::floor("path")).with('g', TileKind::wall("gate"));
+    /// let mut map = TileGrid::from_rows(&[".g."], &legend)?;
+    /// let path = map.kind_named("path").unwrap();
+    /// map.set(ivec2(1, 0), path)?; // the gate opens
+    /// assert!(!map.blocks(ivec2(1, 0)));
+    /// # Ok::<(), ambulant::terrain::GridError>(())
+    /// ```
+    ///
+    /// # Errors
+    /// When the tile lies outside the map or there is no such kind.
+    pub fn set(&mut self, tile: IVec2, kind: usize) -> Result<(), GridError> {
+        let place = self.index_of(tile).ok_or(GridError::Outside { tile, size: self.size() })?;
+        let unknown = GridError::UnknownIndex {
+            index: kind,
+            kinds: self.kinds.len(),
+            column: tile.x.unsigned_abs() as usize,
+            row: tile.y.unsigned_abs() as usize,
+        };
+        let number = u16::try_from(kind).ok().filter(|_| kind < self.kinds.len());
+        self.tiles[place] = number.ok_or(unknown)?;
+        Ok(())
+    }
+
+    /// Makes all tiles of a rectangle, both corners included, tiles of one kind.
+    ///
+    /// # Errors
+    /// When a corner lies outside the map or there is no such kind; then nothing is changed.
+    pub fn fill(&mut self, from: IVec2, to: IVec2, kind: usize) -> Result<(), GridError> {
+        let (first, last) = (from.min(to), from.max(to));
+        for corner in [first, last] {
+            self.index_of(corner).ok_or(GridError::Outside { tile: corner, size: self.size() })?;
+        }
+        for row in first.y..=last.y {
+            for column in first.x..=last.x {
+                self.set(IVec2::new(column, row), kind)?;
+            }
+        }
+        Ok(())
+    }
+
+    /// The place of the kind with this name in [`TileGrid::kinds`].
+    #[must_use]
+    pub fn kind_named(&self, name: &str) -> Option<usize> {
+        self.kinds.iter().position(|kind| kind.name() == name)
     }
 
     /// The same map with tiles of another width and height, in units.
@@ -206,10 +307,100 @@ impl TileGrid {
         self.index_of(tile).map(|index| &self.kinds[usize::from(self.tiles[index])])
     }
 
-    /// Whether a tile blocks; outside the map, what [`Beyond`] says.
+    /// What walking on the ground at a point is like; outside the map nothing special.
+    #[must_use]
+    pub fn surface_at(&self, point: Vec2) -> Surface {
+        self.kind(self.tile_at(point)).map_or(Surface::PLAIN, TileKind::surface)
+    }
+
+    /// Whether a tile blocks, wholly or by half; outside the map, what [`Beyond`] says.
     #[must_use]
     pub fn blocks(&self, tile: IVec2) -> bool {
         self.kind(tile).map_or(self.beyond == Beyond::Blocks, TileKind::blocks)
+    }
+
+    /// What sweeps ask of a tile; outside the map, what [`Beyond`] says.
+    pub(super) fn blocking(&self, tile: IVec2) -> Blocking {
+        match (self.index_of(tile), self.beyond) {
+            (Some(index), _) => self.forms[usize::from(self.tiles[index])],
+            (None, Beyond::Blocks) => Blocking::OUTSIDE,
+            (None, Beyond::Free) => Blocking::NOTHING,
+        }
+    }
+
+    /// Whether all of a tile blocks.
+    pub(super) fn is_wall(&self, tile: IVec2, minds: &Minds<'_>) -> bool {
+        let blocking = self.blocking(tile);
+        blocking.form == TileForm::Full && minds.wall(Wall::Tile(tile), blocking.layers)
+    }
+
+    /// Whether a tile cannot be entered through a side.
+    pub(super) fn is_shut(&self, tile: IVec2, side: Side, minds: &Minds<'_>) -> bool {
+        let blocking = self.blocking(tile);
+        (blocking.form == TileForm::Full || blocking.closed[side as usize])
+            && minds.wall(Wall::Tile(tile), blocking.layers)
+    }
+
+    /// Whether some kind of tile blocks by half.
+    pub(super) fn has_halves(&self) -> bool {
+        self.forms.iter().any(|blocking| matches!(blocking.form, TileForm::Half(_)))
+    }
+
+    /// Shows the walls of some forms in an area, and what lies outside where it blocks.
+    pub(super) fn show_walls(
+        &self,
+        area: Aabb,
+        minds: &Minds<'_>,
+        wanted: impl Fn(TileForm) -> bool,
+        see: &mut dyn FnMut(FoundWall),
+    ) {
+        let (a, b) = (self.tile_at(area.min), self.tile_at(area.max));
+        let last = self.size() - 1;
+        // A wall whose border the area only reaches counts as well.
+        let (first, end) = ((a.min(b) - 1).max(IVec2::ZERO), (a.max(b) + 1).min(last));
+        for row in first.y..=end.y {
+            for column in first.x..=end.x {
+                let tile = IVec2::new(column, row);
+                let blocking = self.blocking(tile);
+                if blocking.form != TileForm::Open
+                    && wanted(blocking.form)
+                    && minds.wall(Wall::Tile(tile), blocking.layers)
+                {
+                    let solid = self.solid_of(tile, blocking.form);
+                    see(FoundWall { wall: Wall::Tile(tile), layers: blocking.layers, solid });
+                }
+            }
+        }
+        if self.beyond == Beyond::Blocks && wanted(TileForm::Full) {
+            let nearest = self.tile_at(area.center()).clamp(IVec2::NEG_ONE, self.size());
+            for (side, solid) in outside(self.area(), self.y_axis) {
+                let tile = match side {
+                    Side::Left => IVec2::new(-1, nearest.y),
+                    Side::Right => IVec2::new(self.columns, nearest.y),
+                    Side::Top => IVec2::new(nearest.x, -1),
+                    Side::Bottom => IVec2::new(nearest.x, self.rows),
+                };
+                let wall = Wall::Tile(tile);
+                if solid.bounds().overlaps(&area) && minds.wall(wall, Layers::FIRST) {
+                    see(FoundWall { wall, layers: Layers::FIRST, solid });
+                }
+            }
+        }
+    }
+
+    /// The shape of what blocks of a tile.
+    fn solid_of(&self, tile: IVec2, form: TileForm) -> Solid {
+        let TileForm::Half(corner) = form else { return Solid::Box(self.tile_area(tile)) };
+        let at = |x: i32, y: i32| self.corner(tile + IVec2::new(x, y));
+        let [left_top, right_top, right_bottom, left_bottom] = [at(0, 0), at(1, 0), at(1, 1), at(0, 1)];
+        let corners = match corner {
+            Corner::TopLeft => [left_bottom, left_top, right_top],
+            Corner::TopRight => [left_top, right_top, right_bottom],
+            Corner::BottomRight => [right_top, right_bottom, left_bottom],
+            Corner::BottomLeft => [right_bottom, left_bottom, left_top],
+        };
+        // A triangle of a tile so far out that its corners coincide blocks as its box does.
+        Polygon::new(&corners).map_or_else(|_| Solid::Box(self.tile_area(tile)), Solid::from)
     }
 
     fn corner(&self, tile: IVec2) -> Vec2 {
@@ -228,5 +419,24 @@ impl TileGrid {
     /// Turns a direction between the world's y and the map's, which grows down the screen.
     pub(super) fn turned(&self, direction: DVec2) -> DVec2 {
         DVec2::new(direction.x, direction.y * f64::from(self.y_axis.downward()))
+    }
+}
+
+/// What sweeps ask of a kind of tile.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub(super) struct Blocking {
+    pub(super) form: TileForm,
+    pub(super) layers: Layers,
+    /// By side, as numbered by the enum.
+    pub(super) closed: [bool; 4],
+}
+
+impl Blocking {
+    const NOTHING: Self = Self { form: TileForm::Open, layers: Layers::NONE, closed: [false; 4] };
+    const OUTSIDE: Self = Self { form: TileForm::Full, layers: Layers::FIRST, closed: [false; 4] };
+
+    fn of(kind: &TileKind) -> Self {
+        let closed = [Side::Left, Side::Right, Side::Top, Side::Bottom].map(|side| kind.is_closed_from(side));
+        Self { form: kind.form(), layers: kind.layers(), closed }
     }
 }

@@ -7,10 +7,12 @@
 
 use glam::{DVec2, IVec2, Vec2};
 
-use super::grid::{Beyond, TileGrid};
-use super::grid_sweep::{floor, narrow};
+use super::Minds;
+use super::grid::TileGrid;
+use super::grid_sweep::{floor, tile};
 use super::hit::{Hit, Side, Wall};
 use super::support::joined_support;
+use crate::intent::YAxis;
 use crate::shape::{Footprint, Outline};
 use crate::tolerance::{ALONG, HELD_GAP, touch_tolerance};
 
@@ -38,7 +40,13 @@ struct Met {
 }
 
 impl TileGrid {
-    pub(super) fn sweep_round(&self, footprint: &Footprint, from: Vec2, displacement: Vec2) -> Option<Hit> {
+    pub(super) fn sweep_round(
+        &self,
+        footprint: &Footprint,
+        from: Vec2,
+        displacement: Vec2,
+        minds: &Minds<'_>,
+    ) -> Option<Hit> {
         let roll = self.roll(footprint, from, displacement);
         let (first, last) = self.part_on_map(&roll)?;
         let length = roll.way.length();
@@ -46,7 +54,7 @@ impl TileGrid {
         let mut start = first;
         loop {
             let end = (start + stretch).min(last);
-            let met = self.first_met(&roll, start, end);
+            let met = self.first_met(&roll, start, end, minds);
             if let Some(met) = met.filter(|met| met.at <= end || end >= last) {
                 return (met.at <= 1.0).then(|| self.hit_round(from, &roll, &met));
             }
@@ -64,27 +72,33 @@ impl TileGrid {
         from: Vec2,
         displacement: Vec2,
         normal: Vec2,
+        minds: &Minds<'_>,
     ) -> f32 {
         let roll = self.roll(footprint, from, displacement);
         let reach = SUPPORT_REACH * f64::from(self.tile_size());
         let part = if roll.way.length() > reach { reach / roll.way.length() } else { 1.0 };
         let way = roll.way * part;
-        let outlines = || self.outlines(roll.from, roll.from + way, roll.radius + HELD_GAP);
-        let held =
-            joined_support(outlines, roll.from, way.as_vec2(), self.turned(normal.as_dvec2()).as_vec2());
+        let turned = self.turned(normal.as_dvec2()).as_vec2();
+        let walls = |see: &mut dyn FnMut(Outline)| {
+            let (a, b) = (roll.from, roll.from + way);
+            self.outlines(a, b, roll.radius + HELD_GAP, minds).for_each(&mut *see);
+            self.ledges(a, b, roll.radius + HELD_GAP, turned, minds).for_each(&mut *see);
+        };
+        let held = joined_support(walls, roll.from, way.as_vec2(), turned);
         #[expect(clippy::cast_possible_truncation, reason = "a fraction of the way, rounded")]
         let held = held * part as f32;
         held
     }
 
-    pub(super) fn overlaps_round(&self, footprint: &Footprint, at: Vec2) -> bool {
+    pub(super) fn overlaps_round(&self, footprint: &Footprint, at: Vec2, minds: &Minds<'_>) -> bool {
         let roll = self.roll(footprint, at, Vec2::ZERO);
         let inside = roll.from.cmpge(DVec2::ZERO).all()
             && roll.from.cmple(self.size().as_dvec2() * f64::from(self.tile_size())).all();
-        if !inside && self.beyond() == Beyond::Blocks {
+        let beyond = self.is_wall(IVec2::NEG_ONE, minds);
+        if !inside && beyond {
             return true;
         }
-        self.outlines(roll.from, roll.from, roll.radius)
+        self.outlines(roll.from, roll.from, roll.radius, minds)
             .any(|outline| outline.depth(roll.from).0 > roll.touch)
     }
 
@@ -117,37 +131,72 @@ impl TileGrid {
     }
 
     /// The blocking tiles near a stretch, grown by a radius.
-    fn outlines(&self, a: DVec2, b: DVec2, radius: f64) -> impl Iterator<Item = Outline> {
+    fn outlines<'a>(
+        &'a self,
+        a: DVec2,
+        b: DVec2,
+        radius: f64,
+        minds: &'a Minds<'a>,
+    ) -> impl Iterator<Item = Outline> + 'a {
         let half = DVec2::splat(f64::from(self.tile_size()) * 0.5);
-        self.blocking(a.min(b) - radius, a.max(b) + radius).map(move |(column, row)| {
+        let near = self.near(a.min(b) - radius, a.max(b) + radius);
+        near.filter(|&(column, row)| self.is_wall(tile(column, row), minds)).map(move |(column, row)| {
             let middle = DVec2::new(column as f64, row as f64) * (2.0 * half) + half;
             Outline::boxed(middle, half, radius)
         })
     }
 
-    /// The blocking tiles that a box reaches, on the map or in the ring of tiles round it.
-    fn blocking(&self, low: DVec2, high: DVec2) -> impl Iterator<Item = (i64, i64)> {
+    /// The closed sides near a stretch that face along a normal, as lines grown by a radius.
+    fn ledges<'a>(
+        &'a self,
+        a: DVec2,
+        b: DVec2,
+        radius: f64,
+        normal: Vec2,
+        minds: &'a Minds<'a>,
+    ) -> impl Iterator<Item = Outline> + 'a {
+        let side = Side::facing(normal, YAxis::Down);
+        let near = self.near(a.min(b) - radius, a.max(b) + radius);
+        let shut = move |&(column, row): &(i64, i64)| {
+            let tile = tile(column, row);
+            !self.is_wall(tile, minds) && self.is_shut(tile, side, minds)
+        };
+        near.filter(shut).map(move |(column, row)| {
+            let (low, high) = self.corners(column, row);
+            let ends = match side {
+                Side::Left => [low, DVec2::new(low.x, high.y)],
+                Side::Right => [DVec2::new(high.x, low.y), high],
+                Side::Top => [low, DVec2::new(high.x, low.y)],
+                Side::Bottom => [DVec2::new(low.x, high.y), high],
+            };
+            Outline::new(&ends, radius)
+        })
+    }
+
+    /// The tiles that a box reaches, on the map or in the ring of tiles round it.
+    fn near(&self, low: DVec2, high: DVec2) -> impl Iterator<Item = (i64, i64)> + use<> {
         let tile = f64::from(self.tile_size());
         let size = self.size();
         let range = |low: f64, high: f64, count: i32| {
             floor(low / tile).clamp(-1, i64::from(count))..=floor(high / tile).clamp(-1, i64::from(count))
         };
         let columns = range(low.x, high.x, size.x);
-        range(low.y, high.y, size.y)
-            .flat_map(move |row| columns.clone().map(move |column| (column, row)))
-            .filter(|(column, row)| self.is_wall(*column, *row))
+        range(low.y, high.y, size.y).flat_map(move |row| columns.clone().map(move |column| (column, row)))
     }
 
-    fn is_wall(&self, column: i64, row: i64) -> bool {
-        self.blocks(IVec2::new(narrow(column), narrow(row)))
+    /// The corners of a tile with the smaller and the larger distances from the map's corner.
+    fn corners(&self, column: i64, row: i64) -> (DVec2, DVec2) {
+        let size = f64::from(self.tile_size());
+        let low = DVec2::new(column as f64, row as f64) * size;
+        (low, low + size)
     }
 
-    fn first_met(&self, roll: &Roll, start: f64, end: f64) -> Option<Met> {
+    fn first_met(&self, roll: &Roll, start: f64, end: f64, minds: &Minds<'_>) -> Option<Met> {
         let (a, b) = (roll.from + roll.way * start, roll.from + roll.way * end);
         let room = roll.radius + roll.touch;
         let mut first: Option<Met> = None;
-        for tile in self.blocking(a.min(b) - room, a.max(b) + room) {
-            for met in self.features(roll, tile).into_iter().flatten() {
+        for place in self.near(a.min(b) - room, a.max(b) + room) {
+            for met in self.features(roll, place, minds).into_iter().flatten() {
                 if first.is_none_or(|known| met.at < known.at) {
                     first = Some(met);
                 }
@@ -157,26 +206,33 @@ impl TileGrid {
     }
 
     /// The sides and corners of a tile as they are met, each at most once.
-    fn features(&self, roll: &Roll, tile: (i64, i64)) -> [Option<Met>; 8] {
-        let (column, row) = tile;
-        let size = f64::from(self.tile_size());
-        let low = DVec2::new(column as f64, row as f64) * size;
-        let high = low + size;
+    fn features(&self, roll: &Roll, place: (i64, i64), minds: &Minds<'_>) -> [Option<Met>; 8] {
+        let (column, row) = place;
+        let here = tile(column, row);
+        let wall = self.is_wall(here, minds);
+        if !wall && self.blocking(here).closed == [false; 4] {
+            return [None; 8];
+        }
+        let (low, high) = self.corners(column, row);
         let open = [
-            !self.is_wall(column - 1, row),
-            !self.is_wall(column + 1, row),
-            !self.is_wall(column, row - 1),
-            !self.is_wall(column, row + 1),
+            !self.is_wall(tile(column - 1, row), minds),
+            !self.is_wall(tile(column + 1, row), minds),
+            !self.is_wall(tile(column, row - 1), minds),
+            !self.is_wall(tile(column, row + 1), minds),
         ];
-        let side = |open: bool, normal: DVec2, surface: DVec2| {
-            if open { roll.side(normal, surface, (low, high), tile) } else { None }
+        let side = |open: bool, side: Side, normal: DVec2, surface: DVec2| {
+            if open && self.is_shut(here, side, minds) {
+                roll.side(normal, surface, (low, high), place)
+            } else {
+                None
+            }
         };
-        let corner = |open: bool, at: DVec2| if open { roll.corner(at, tile) } else { None };
+        let corner = |open: bool, at: DVec2| if open && wall { roll.corner(at, place) } else { None };
         [
-            side(open[0], DVec2::NEG_X, low),
-            side(open[1], DVec2::X, high),
-            side(open[2], DVec2::NEG_Y, low),
-            side(open[3], DVec2::Y, high),
+            side(open[0], Side::Left, DVec2::NEG_X, low),
+            side(open[1], Side::Right, DVec2::X, high),
+            side(open[2], Side::Top, DVec2::NEG_Y, low),
+            side(open[3], Side::Bottom, DVec2::Y, high),
             corner(open[0] && open[2], low),
             corner(open[1] && open[2], DVec2::new(high.x, low.y)),
             corner(open[1] && open[3], high),
@@ -199,7 +255,8 @@ impl TileGrid {
             point: self.to_world(middle - met.normal * roll.radius).as_vec2(),
             normal,
             side: Side::facing(normal, self.y_axis()),
-            wall: Wall::Tile(IVec2::new(narrow(met.tile.0), narrow(met.tile.1))),
+            wall: Wall::Tile(tile(met.tile.0, met.tile.1)),
+            layers: self.blocking(tile(met.tile.0, met.tile.1)).layers,
         }
     }
 }

@@ -12,19 +12,23 @@
 
 use glam::{DVec2, IVec2, Vec2};
 
+use super::Minds;
 use super::grid::{Beyond, TileGrid};
-use super::hit::{Hit, Side, Terrain, Wall};
+use super::hit::{Hit, Side, Wall};
 use crate::shape::Footprint;
 use crate::tolerance::touch_tolerance;
 
 /// Tile numbers beyond this are as good as infinite; far inside what `i64` and `f64` hold exactly.
 const FAR: f64 = 1e12;
 
-impl Terrain for TileGrid {
-    fn sweep(&self, footprint: &Footprint, from: Vec2, displacement: Vec2) -> Option<Hit> {
-        if footprint.radius().is_some() {
-            return self.sweep_round(footprint, from, displacement);
-        }
+impl TileGrid {
+    pub(super) fn sweep_box(
+        &self,
+        footprint: &Footprint,
+        from: Vec2,
+        displacement: Vec2,
+        minds: &Minds<'_>,
+    ) -> Option<Hit> {
         let mut x = self.track(0, footprint, from, displacement);
         let mut y = self.track(1, footprint, from, displacement);
         let x_first_on_tie = displacement.x.abs() >= displacement.y.abs();
@@ -35,18 +39,25 @@ impl Terrain for TileGrid {
             }
             let x_is_next = if at_x == at_y { x_first_on_tie } else { at_x < at_y };
             let (ahead, aside, at) = if x_is_next { (&mut x, &y, at_x) } else { (&mut y, &x, at_y) };
-            let line = ahead.lead + ahead.step;
-            if let Some(along) = self.most_covered(x_is_next, line, aside, at) {
-                let entry = Entry { across_x: x_is_next, at, line, along };
-                return Some(self.hit(from, &x, &y, &entry));
+            let line = Line { across_x: x_is_next, number: ahead.lead + ahead.step, forward: ahead.step > 0 };
+            if let Some(along) = self.most_covered(line, aside, at, minds) {
+                return Some(self.hit(from, &x, &y, &Entry { at, line, along }));
             }
-            ahead.lead = line;
+            ahead.lead = line.number;
         }
     }
 
-    fn support(&self, footprint: &Footprint, from: Vec2, displacement: Vec2, normal: Vec2) -> f32 {
-        if footprint.radius().is_some() {
-            return self.support_round(footprint, from, displacement, normal);
+    pub(super) fn support_box(
+        &self,
+        footprint: &Footprint,
+        from: Vec2,
+        displacement: Vec2,
+        normal: Vec2,
+        minds: &Minds<'_>,
+    ) -> f32 {
+        // A slanted wall is none of the grid's own.
+        if normal.x != 0.0 && normal.y != 0.0 {
+            return 0.0;
         }
         let across_x = normal.x != 0.0;
         let (across, along) = if across_x { (0, 1) } else { (1, 0) };
@@ -54,13 +65,13 @@ impl Terrain for TileGrid {
         if wall.gap().abs() > wall.tolerance {
             return 0.0;
         }
-        let line = wall.lead + wall.step;
+        let line = Line { across_x, number: wall.lead + wall.step, forward: wall.step > 0 };
         let along = self.track(along, footprint, from, displacement);
         let mut at = 0.0;
         loop {
             let (first, last) = along.reach(at);
             let forward = along.step >= 0;
-            let Some(holding) = self.last_blocked(across_x, line, first, last, forward) else {
+            let Some(holding) = self.last_shut(line, first, last, forward, minds) else {
                 return fraction(at);
             };
             let next = along.leaves(holding);
@@ -75,29 +86,49 @@ impl Terrain for TileGrid {
         }
     }
 
-    fn overlaps(&self, footprint: &Footprint, at: Vec2) -> bool {
-        if footprint.radius().is_some() {
-            return self.overlaps_round(footprint, at);
-        }
+    pub(super) fn overlaps_box(&self, footprint: &Footprint, at: Vec2, minds: &Minds<'_>) -> bool {
         let (columns, rows) =
             (self.track(0, footprint, at, Vec2::ZERO), self.track(1, footprint, at, Vec2::ZERO));
         let (first, last) = columns.covered(0.0);
         let (top, bottom) = rows.covered(0.0);
         self.clipped(0, first, last)
-            .any(|column| self.last_blocked(true, column, top, bottom, true).is_some())
+            .any(|column| self.clipped(1, top, bottom).any(|row| self.is_wall(tile(column, row), minds)))
+    }
+}
+
+/// A column or row that is entered, and from which end.
+#[derive(Debug, Clone, Copy)]
+struct Line {
+    /// Whether it is a column, not a row.
+    across_x: bool,
+    number: i64,
+    /// Whether it is entered with growing numbers.
+    forward: bool,
+}
+
+impl Line {
+    /// The side of its tiles through which they are entered.
+    fn side(self) -> Side {
+        match (self.across_x, self.forward) {
+            (true, true) => Side::Left,
+            (true, false) => Side::Right,
+            (false, true) => Side::Top,
+            (false, false) => Side::Bottom,
+        }
+    }
+
+    fn tile(self, along: i64) -> IVec2 {
+        if self.across_x { tile(self.number, along) } else { tile(along, self.number) }
     }
 }
 
 /// A wall that a box is about to enter.
 #[derive(Debug, Clone, Copy)]
 struct Entry {
-    /// Whether a column is entered, not a row.
-    across_x: bool,
     /// The fraction of the way.
     at: f64,
-    /// The column or row entered.
-    line: i64,
-    /// The tile's place in it.
+    line: Line,
+    /// The tile's place in the line.
     along: i64,
 }
 
@@ -221,7 +252,8 @@ impl TileGrid {
     }
 
     fn hit(&self, from: Vec2, x: &Track, y: &Track, entry: &Entry) -> Hit {
-        let Entry { across_x, at, line, along } = *entry;
+        let Entry { at, line, along } = *entry;
+        let across_x = line.across_x;
         let (ahead, aside) = if across_x { (x, y) } else { (y, x) };
         let ordered = |ahead: f64, aside: f64| {
             if across_x { DVec2::new(ahead, aside) } else { DVec2::new(aside, ahead) }
@@ -234,13 +266,14 @@ impl TileGrid {
         let end = (aside.high + slid).min((along + 1) as f64 * aside.tile);
         let point = self.to_world(ordered(ahead.border(), (start + end) * 0.5));
 
-        let (side, normal) = match (across_x, ahead.step > 0) {
-            (true, true) => (Side::Left, DVec2::NEG_X),
-            (true, false) => (Side::Right, DVec2::X),
-            (false, true) => (Side::Top, DVec2::NEG_Y),
-            (false, false) => (Side::Bottom, DVec2::Y),
+        let side = line.side();
+        let normal = match side {
+            Side::Left => DVec2::NEG_X,
+            Side::Right => DVec2::X,
+            Side::Top => DVec2::NEG_Y,
+            Side::Bottom => DVec2::Y,
         };
-        let (column, row) = if across_x { (line, along) } else { (along, line) };
+        let tile = line.tile(along);
         Hit {
             fraction: fraction(at),
             position: (from.as_dvec2() + moved).as_vec2(),
@@ -248,17 +281,18 @@ impl TileGrid {
             // Adding zero turns a negative zero into a plain one.
             normal: self.turned(normal).as_vec2() + Vec2::ZERO,
             side,
-            wall: Wall::Tile(IVec2::new(narrow(column), narrow(row))),
+            wall: Wall::Tile(tile),
+            layers: self.blocking(tile).layers,
         }
     }
 
     /// Of the blocking tiles newly entered, the one that the box covers most; of equals, the one
     /// further along the motion on the other axis, or nearer to the map's corner where there is none.
-    fn most_covered(&self, across_x: bool, line: i64, aside: &Track, at: f64) -> Option<i64> {
+    fn most_covered(&self, line: Line, aside: &Track, at: f64, minds: &Minds<'_>) -> Option<i64> {
         let (first, last) = aside.covered(at);
         let mut best: Option<(i64, f64)> = None;
-        for along in self.clipped(usize::from(across_x), first, last) {
-            if self.blocks_at(across_x, line, along) {
+        for along in self.clipped(usize::from(line.across_x), first, last) {
+            if self.is_shut(line.tile(along), line.side(), minds) {
                 let share = aside.share(along, at);
                 if best.is_none_or(|(_, most)| share > most || (share == most && aside.step > 0)) {
                     best = Some((along, share));
@@ -269,15 +303,10 @@ impl TileGrid {
     }
 
     /// The blocking tile of a row or column that lies furthest forward within a range.
-    fn last_blocked(&self, across_x: bool, line: i64, first: i64, last: i64, forward: bool) -> Option<i64> {
-        let mut range = self.clipped(usize::from(across_x), first, last);
-        let blocks = |along: &i64| self.blocks_at(across_x, line, *along);
-        if forward { range.rev().find(blocks) } else { range.find(blocks) }
-    }
-
-    fn blocks_at(&self, across_x: bool, line: i64, along: i64) -> bool {
-        let (column, row) = if across_x { (line, along) } else { (along, line) };
-        self.blocks(IVec2::new(narrow(column), narrow(row)))
+    fn last_shut(&self, line: Line, first: i64, last: i64, forward: bool, minds: &Minds<'_>) -> Option<i64> {
+        let mut range = self.clipped(usize::from(line.across_x), first, last);
+        let shut = |along: &i64| self.is_shut(line.tile(*along), line.side(), minds);
+        if forward { range.rev().find(shut) } else { range.find(shut) }
     }
 
     /// A range of columns (axis 0) or rows (axis 1), cut to the map and one tile of its outside.
@@ -300,6 +329,10 @@ fn fraction(at: f64) -> f32 {
     at.clamp(0.0, 1.0) as f32
 }
 
-pub(super) fn narrow(tile: i64) -> i32 {
+pub(super) fn tile(column: i64, row: i64) -> IVec2 {
+    IVec2::new(narrow(column), narrow(row))
+}
+
+fn narrow(tile: i64) -> i32 {
     i32::try_from(tile).unwrap_or(if tile < 0 { i32::MIN } else { i32::MAX })
 }

@@ -1,12 +1,11 @@
-//! The question that travel asks of anything that can block, and its answer.
+//! What was met: which wall, on which side, where and when.
 
 use core::fmt;
 
 use glam::{IVec2, Vec2};
 
-use super::ObstacleId;
+use super::{Layers, ObstacleId};
 use crate::intent::YAxis;
-use crate::shape::Footprint;
 
 /// Which wall was met.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
@@ -16,6 +15,8 @@ pub enum Wall {
     Tile(IVec2),
     /// A free-standing obstacle.
     Obstacle(ObstacleId),
+    /// An edge of the play area, named by where it lies: the left edge faces right.
+    Edge(Side),
 }
 
 impl fmt::Display for Wall {
@@ -23,6 +24,7 @@ impl fmt::Display for Wall {
         match self {
             Self::Tile(tile) => write!(f, "tile {},{}", tile.x, tile.y),
             Self::Obstacle(id) => write!(f, "obstacle {id}"),
+            Self::Edge(side) => write!(f, "{side} edge"),
         }
     }
 }
@@ -81,21 +83,6 @@ pub struct Hit {
     pub side: Side,
     /// What was met.
     pub wall: Wall,
-}
-
-/// Anything that can block a footprint.
-///
-/// The rules that travel relies on: touching is not overlapping; touching and moving along or away
-/// is no hit; touching and moving in is a hit at fraction 0; a wall that the footprint overlaps at
-/// the start does not hold it back.
-pub trait Terrain {
-    /// The first wall that a footprint would enter on its way from `from` along `displacement`.
-    fn sweep(&self, footprint: &Footprint, from: Vec2, displacement: Vec2) -> Option<Hit>;
-
-    /// For a footprint that touches a wall with this normal: the fraction of a displacement along
-    /// the wall, 0 to 1, for which it goes on touching that wall or one flush with it.
-    fn support(&self, footprint: &Footprint, from: Vec2, displacement: Vec2, normal: Vec2) -> f32;
-
-    /// Whether a footprint at a position overlaps a wall by more than the touch tolerance.
-    fn overlaps(&self, footprint: &Footprint, at: Vec2) -> bool;
+    /// The layers that it lies on.
+    pub layers: Layers,
 }

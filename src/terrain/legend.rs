@@ -2,44 +2,155 @@
 
 use core::fmt;
 
-use glam::Vec2;
+use glam::{IVec2, Vec2};
+
+use super::{Layers, Side};
+use crate::error::{InvalidNumber, above_zero, at_least_zero};
 
 /// The most tiles that a map may have: 4096 by 4096.
 pub const MAX_TILES: usize = 4096 * 4096;
 
-/// A kind of tile: what it is called and whether it blocks.
+/// A corner of a tile, as the player sees it.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub enum Corner {
+    /// Left, up the screen.
+    TopLeft,
+    /// Right, up the screen.
+    TopRight,
+    /// Right, down the screen.
+    BottomRight,
+    /// Left, down the screen.
+    BottomLeft,
+}
+
+/// How much of a tile blocks.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub enum TileForm {
+    /// Nothing of it, but for sides that are closed.
+    Open,
+    /// All of it.
+    Full,
+    /// The half on one side of a diagonal: the one with this corner.
+    Half(Corner),
+}
+
+/// What walking on a tile is like.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Surface {
+    /// How fast one walks on it, as a factor: the intent is multiplied by it.
+    pub pace: f32,
+    /// How well one holds to it, as a factor: accelerations and frictions are multiplied by it.
+    pub grip: f32,
+    /// How it moves, in units/s; see [`Carried`](crate::drive::Carried).
+    pub belt: Vec2,
+}
+
+impl Surface {
+    /// A surface that changes nothing.
+    pub const PLAIN: Self = Self { pace: 1.0, grip: 1.0, belt: Vec2::ZERO };
+}
+
+impl Default for Surface {
+    fn default() -> Self {
+        Self::PLAIN
+    }
+}
+
+/// A kind of tile: what it is called, what of it blocks and whom, and what walking on it is like.
+///
+/// ```
+/// use ambulant::terrain::{Layers, Side, TileKind};
+///
+/// let ledge = TileKind::floor("ledge").closed_from(Side::Top); // one can jump up through it
+/// let net = TileKind::wall("net").with_layers(Layers::bit(1));
+/// let mud = TileKind::floor("mud").with_pace(0.5)?;
+/// assert!(net.blocks() && !ledge.blocks() && ledge.is_closed_from(Side::Top));
+/// assert_eq!(mud.surface().pace, 0.5);
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 #[derive(Debug, Clone, PartialEq)]
 pub struct TileKind {
     name: String,
-    blocks: bool,
-    belt: Vec2,
+    form: TileForm,
+    layers: Layers,
+    closed: [bool; 4],
+    surface: Surface,
 }
 
 impl TileKind {
     /// A kind that blocks.
     #[must_use]
     pub fn wall(name: impl Into<String>) -> Self {
-        Self { name: name.into(), blocks: true, belt: Vec2::ZERO }
+        Self::of_form(name.into(), TileForm::Full)
     }
 
     /// A kind that lets pass.
     #[must_use]
     pub fn floor(name: impl Into<String>) -> Self {
-        Self { name: name.into(), blocks: false, belt: Vec2::ZERO }
+        Self::of_form(name.into(), TileForm::Open)
+    }
+
+    /// A kind of which the half with this corner blocks, up to the diagonal.
+    #[must_use]
+    pub fn half(name: impl Into<String>, corner: Corner) -> Self {
+        Self::of_form(name.into(), TileForm::Half(corner))
+    }
+
+    fn of_form(name: String, form: TileForm) -> Self {
+        Self { name, form, layers: Layers::FIRST, closed: [false; 4], surface: Surface::PLAIN }
+    }
+
+    /// The same kind on other layers, for what of it blocks.
+    #[must_use]
+    pub const fn with_layers(mut self, layers: Layers) -> Self {
+        self.layers = layers;
+        self
+    }
+
+    /// The same kind, but one cannot enter through this side; leaving through it is free. A box is
+    /// stopped when any of it would enter, a circle when its middle faces the side.
+    #[must_use]
+    pub const fn closed_from(mut self, side: Side) -> Self {
+        self.closed[side as usize] = true;
+        self
     }
 
     /// The same kind with a surface that moves, in units/s; to be carried by it, a mover's drive is
     /// wrapped in [`Carried`](crate::drive::Carried).
     #[must_use]
     pub const fn with_belt(mut self, velocity: Vec2) -> Self {
-        self.belt = velocity;
+        self.surface.belt = velocity;
         self
+    }
+
+    /// The same kind, walked on at a part of the usual pace, or faster.
+    ///
+    /// # Errors
+    /// The factor must be finite and at least 0.
+    pub fn with_pace(mut self, factor: f32) -> Result<Self, InvalidNumber> {
+        self.surface.pace = at_least_zero("pace", factor, "a finite factor of at least 0")?;
+        Ok(self)
+    }
+
+    /// The same kind, holding less than usual, or more: ice has a grip far below 1.
+    ///
+    /// # Errors
+    /// The factor must be finite and above 0.
+    pub fn with_grip(mut self, factor: f32) -> Result<Self, InvalidNumber> {
+        self.surface.grip = above_zero("grip", factor, "a finite factor above 0")?;
+        Ok(self)
     }
 
     /// How its surface moves, in units/s.
     #[must_use]
     pub const fn belt(&self) -> Vec2 {
-        self.belt
+        self.surface.belt
+    }
+
+    /// What walking on it is like.
+    #[must_use]
+    pub const fn surface(&self) -> Surface {
+        self.surface
     }
 
     /// What it is called.
@@ -48,10 +159,28 @@ impl TileKind {
         &self.name
     }
 
-    /// Whether it blocks.
+    /// How much of it blocks.
+    #[must_use]
+    pub const fn form(&self) -> TileForm {
+        self.form
+    }
+
+    /// The layers that what blocks of it lies on.
+    #[must_use]
+    pub const fn layers(&self) -> Layers {
+        self.layers
+    }
+
+    /// Whether it blocks, wholly or by half.
     #[must_use]
     pub const fn blocks(&self) -> bool {
-        self.blocks
+        !matches!(self.form, TileForm::Open)
+    }
+
+    /// Whether one cannot enter through a side, though it does not block otherwise.
+    #[must_use]
+    pub const fn is_closed_from(&self, side: Side) -> bool {
+        self.closed[side as usize]
     }
 }
 
@@ -131,6 +260,24 @@ pub enum GridError {
         /// Its row, counted from 0.
         row: usize,
     },
+    /// An index has no kind.
+    UnknownIndex {
+        /// The index.
+        index: usize,
+        /// How many kinds there are.
+        kinds: usize,
+        /// Its column, counted from 0.
+        column: usize,
+        /// Its row, counted from 0.
+        row: usize,
+    },
+    /// A tile lies outside the map.
+    Outside {
+        /// The tile.
+        tile: IVec2,
+        /// Columns and rows of the map.
+        size: IVec2,
+    },
     /// There are more than [`MAX_TILES`] tiles.
     TooLarge {
         /// How many tiles there are.
@@ -147,6 +294,15 @@ impl fmt::Display for GridError {
             }
             Self::UnknownGlyph { glyph, column, row } => {
                 write!(f, "{glyph:?} at column {column}, row {row} is not in the legend; add it there")
+            }
+            Self::UnknownIndex { index, kinds, column, row } => {
+                write!(
+                    f,
+                    "index {index} at column {column}, row {row} has no kind; there are {kinds}, from 0"
+                )
+            }
+            Self::Outside { tile, size } => {
+                write!(f, "tile {tile} lies outside the map of {} columns and {} rows", size.x, size.y)
             }
             Self::TooLarge { tiles } => {
                 write!(f, "the map has {tiles} tiles, but may have at most {MAX_TILES}")

@@ -1,18 +1,30 @@
 //! What blocks: a footprint and a displacement go in, the first [`Hit`] comes out.
 //!
 //! [`Terrain`] is the question that travel asks; [`TileGrid`] answers it for maps of tiles,
-//! [`Obstacles`] for free-standing shapes, and slices and pairs for several of them together.
+//! [`Obstacles`] for free-standing shapes, [`Bounds`] for the edge of the play area, and slices and
+//! tuples for several of them together. [`Layers`] say who minds which walls.
 
+mod bounds;
+mod cells;
 mod grid;
 mod grid_round;
 mod grid_sweep;
+mod grid_walls;
 mod hit;
+mod layers;
 mod legend;
 mod obstacles;
+mod question;
 mod several;
+mod sight;
 mod support;
 
+pub use bounds::Bounds;
 pub use grid::{Beyond, TileGrid};
-pub use hit::{Hit, Side, Terrain, Wall};
-pub use legend::{GridError, Legend, MAX_TILES, TileKind};
+pub use hit::{Hit, Side, Wall};
+pub use layers::{Layers, Minds};
+pub use legend::{Corner, GridError, Legend, MAX_TILES, Surface, TileForm, TileKind};
 pub use obstacles::{ObstacleId, Obstacles};
+pub use question::{FoundWall, Terrain};
+pub use several::Minded;
+pub use sight::{ray, walls_at, walls_under};

@@ -7,11 +7,15 @@ use core::fmt;
 
 use glam::Vec2;
 
-use super::hit::{Hit, Side, Terrain, Wall};
-use super::support::joined_support;
+use super::cells::Cells;
+use super::hit::{Hit, Wall};
+use super::question::{Foremost, FoundWall, Terrain, ground, sweep_in_stretches};
+use super::{Layers, Minds};
 use crate::intent::YAxis;
-use crate::shape::{Aabb, Footprint, Solid, outline_of, overlap, sweep_with_side};
-use crate::tolerance::HELD_GAP;
+use crate::shape::{Aabb, Footprint, Solid};
+
+/// How long a stretch of a way is, in distances between obstacles.
+const STRETCH: f32 = 4.0;
 
 /// Which obstacle of a store; ids of removed obstacles are never used again.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
@@ -29,7 +33,7 @@ impl fmt::Display for ObstacleId {
 #[derive(Debug, Clone, Copy, PartialEq)]
 struct Slot {
     generation: u32,
-    solid: Option<Solid>,
+    standing: Option<(Solid, Layers)>,
 }
 
 /// Free-standing walls.
@@ -49,18 +53,25 @@ struct Slot {
 /// assert!(posts.remove(post).is_some() && posts.is_empty());
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
-#[derive(Debug, Clone, PartialEq, Default)]
+#[derive(Debug, Clone, PartialEq)]
 pub struct Obstacles {
     slots: Vec<Slot>,
     free: Vec<u32>,
+    cells: Cells,
     y_axis: YAxis,
+}
+
+impl Default for Obstacles {
+    fn default() -> Self {
+        Self::new()
+    }
 }
 
 impl Obstacles {
     /// A store without obstacles.
     #[must_use]
     pub const fn new() -> Self {
-        Self { slots: Vec::new(), free: Vec::new(), y_axis: YAxis::Down }
+        Self { slots: Vec::new(), free: Vec::new(), cells: Cells::new(), y_axis: YAxis::Down }
     }
 
     /// The same store in a world where y grows the other way; only the names of sides depend on it.
@@ -70,117 +81,133 @@ impl Obstacles {
         self
     }
 
-    /// Adds an obstacle.
+    /// Adds an obstacle on the first layer.
     ///
     /// # Panics
-    /// When there are already 4,294,967,295 of them.
+    /// When there are already 4,294,967,294 of them.
     pub fn add(&mut self, solid: Solid) -> ObstacleId {
-        if let Some(slot) = self.free.pop() {
-            let place = &mut self.slots[slot as usize];
-            place.solid = Some(solid);
-            return ObstacleId { slot, generation: place.generation };
-        }
-        let slot = u32::try_from(self.slots.len()).expect("fewer obstacles than a u32 can count");
-        self.slots.push(Slot { generation: 0, solid: Some(solid) });
-        ObstacleId { slot, generation: 0 }
+        self.add_on(Layers::FIRST, solid)
+    }
+
+    /// Adds an obstacle on some layers; one that nobody minds is still found by a question about an area.
+    ///
+    /// # Panics
+    /// When there are already 4,294,967,294 of them.
+    pub fn add_on(&mut self, layers: Layers, solid: Solid) -> ObstacleId {
+        let slot = self.free.pop().unwrap_or_else(|| {
+            let slot = u32::try_from(self.slots.len()).ok().filter(|slot| *slot < u32::MAX);
+            self.slots.push(Slot { generation: 0, standing: None });
+            slot.expect("fewer obstacles than a u32 can count")
+        });
+        let place = &mut self.slots[slot as usize];
+        place.standing = Some((solid, layers));
+        self.cells.put(slot, solid.bounds(), layers);
+        ObstacleId { slot, generation: place.generation }
     }
 
     /// Takes an obstacle out; `None` when it is not there any more.
     pub fn remove(&mut self, id: ObstacleId) -> Option<Solid> {
-        let slot = self.slots.get_mut(id.slot as usize).filter(|slot| slot.generation == id.generation)?;
-        let solid = slot.solid.take()?;
-        slot.generation += 1;
+        let (solid, _) = self.slot_mut(id)?.take()?;
+        self.slots[id.slot as usize].generation += 1;
         self.free.push(id.slot);
+        self.cells.take(id.slot);
         Some(solid)
     }
 
     /// Gives an obstacle another shape or place; `false` when it is not there any more.
     pub fn set(&mut self, id: ObstacleId, solid: Solid) -> bool {
-        let slot = self.slots.get_mut(id.slot as usize).filter(|slot| slot.generation == id.generation);
-        let Some(found) = slot.and_then(|slot| slot.solid.as_mut()) else { return false };
+        let Some((found, layers)) = self.slot_mut(id).and_then(Option::as_mut) else { return false };
         *found = solid;
+        let layers = *layers;
+        self.cells.put(id.slot, solid.bounds(), layers);
+        true
+    }
+
+    /// Puts an obstacle on other layers; `false` when it is not there any more.
+    pub fn set_layers(&mut self, id: ObstacleId, layers: Layers) -> bool {
+        let Some((solid, found)) = self.slot_mut(id).and_then(Option::as_mut) else { return false };
+        *found = layers;
+        let bounds = solid.bounds();
+        self.cells.put(id.slot, bounds, layers);
         true
     }
 
     /// An obstacle's shape; `None` when it is not there any more.
     #[must_use]
     pub fn get(&self, id: ObstacleId) -> Option<&Solid> {
-        self.slots.get(id.slot as usize).filter(|slot| slot.generation == id.generation)?.solid.as_ref()
+        self.slot(id).map(|(solid, _)| solid)
+    }
+
+    /// An obstacle's layers; `None` when it is not there any more.
+    #[must_use]
+    pub fn layers(&self, id: ObstacleId) -> Option<Layers> {
+        self.slot(id).map(|(_, layers)| *layers)
     }
 
     /// Every obstacle with its id, in the order of their slots.
     pub fn iter(&self) -> impl Iterator<Item = (ObstacleId, &Solid)> {
         self.slots.iter().zip(0u32..).filter_map(|(slot, number)| {
             let id = ObstacleId { slot: number, generation: slot.generation };
-            slot.solid.as_ref().map(|solid| (id, solid))
+            slot.standing.as_ref().map(|(solid, _)| (id, solid))
         })
     }
 
     /// How many obstacles there are.
     #[must_use]
-    pub fn len(&self) -> usize {
-        self.slots.len() - self.free.len()
+    pub const fn len(&self) -> usize {
+        self.cells.len()
     }
 
     /// Whether there is none.
     #[must_use]
-    pub fn is_empty(&self) -> bool {
+    pub const fn is_empty(&self) -> bool {
         self.len() == 0
     }
 
-    /// The obstacles whose boxes come near the ground that a footprint passes over.
-    fn near(
-        &self,
-        footprint: &Footprint,
-        from: Vec2,
-        displacement: Vec2,
-    ) -> impl Iterator<Item = (ObstacleId, &Solid)> {
-        let (start, end) = (footprint.at(from), footprint.at(from + displacement));
-        let way = Aabb { min: start.min.min(end.min), max: start.max.max(end.max) };
-        // Room for what counts as touching and for what holds a mover.
-        let room = Vec2::splat(0.01) + way.min.abs().max(way.max.abs()) * 1e-6;
-        let wide = Aabb { min: way.min - room, max: way.max + room };
-        self.iter().filter(move |(_, solid)| {
-            let bounds = solid.bounds();
-            bounds.min.cmple(wide.max).all() && wide.min.cmple(bounds.max).all()
-        })
+    fn slot(&self, id: ObstacleId) -> Option<&(Solid, Layers)> {
+        let slot = self.slots.get(id.slot as usize).filter(|slot| slot.generation == id.generation)?;
+        slot.standing.as_ref()
+    }
+
+    fn slot_mut(&mut self, id: ObstacleId) -> Option<&mut Option<(Solid, Layers)>> {
+        let slot = self.slots.get_mut(id.slot as usize).filter(|slot| slot.generation == id.generation);
+        slot.map(|slot| &mut slot.standing)
     }
 }
 
 impl Terrain for Obstacles {
-    fn sweep(&self, footprint: &Footprint, from: Vec2, displacement: Vec2) -> Option<Hit> {
-        let mut first: Option<(Hit, bool)> = None;
-        for (id, solid) in self.near(footprint, from, displacement) {
-            let Some((touch, flat)) = sweep_with_side(footprint, from, displacement, solid) else { continue };
-            // Of two walls met at once a flat side counts before a corner: between flush walls the
-            // corner is not there.
-            let earlier = first.is_none_or(|(known, known_flat)| {
-                touch.fraction < known.fraction || (touch.fraction == known.fraction && flat && !known_flat)
+    fn walls_in(&self, area: Aabb, minds: &Minds<'_>, see: &mut dyn FnMut(FoundWall)) {
+        self.cells.near(
+            &area,
+            |layers| minds.layers(layers),
+            |number| {
+                let slot = &self.slots[number as usize];
+                let wall = Wall::Obstacle(ObstacleId { slot: number, generation: slot.generation });
+                if let Some((solid, layers)) = slot.standing.filter(|(_, layers)| minds.wall(wall, *layers)) {
+                    see(FoundWall { wall, layers, solid });
+                }
+            },
+        );
+    }
+
+    fn y_axis(&self) -> YAxis {
+        self.y_axis
+    }
+
+    fn sweep(&self, footprint: &Footprint, from: Vec2, way: Vec2, minds: &Minds<'_>) -> Option<Hit> {
+        let stretch = STRETCH * self.cells.spacing();
+        let stretches = way.length() / stretch;
+        if stretches <= 1.0 || stretches > self.len() as f32 {
+            let mut first = Foremost::default();
+            self.walls_in(ground(footprint, from, way), minds, &mut |found| {
+                first.consider(footprint, from, way, &found);
             });
-            if earlier {
-                let hit = Hit {
-                    fraction: touch.fraction,
-                    position: touch.position,
-                    point: touch.point,
-                    normal: touch.normal,
-                    side: Side::facing(touch.normal, self.y_axis),
-                    wall: Wall::Obstacle(id),
-                };
-                first = Some((hit, flat));
-            }
+            return first.hit(self.y_axis);
         }
-        first.map(|(hit, _)| hit)
-    }
-
-    fn support(&self, footprint: &Footprint, from: Vec2, displacement: Vec2, normal: Vec2) -> f32 {
-        let outlines = || {
-            let near = self.near(footprint, from, displacement);
-            near.map(|(_, solid)| outline_of(footprint, solid).wider(HELD_GAP))
-        };
-        joined_support(outlines, footprint.middle(from), displacement, normal)
-    }
-
-    fn overlaps(&self, footprint: &Footprint, at: Vec2) -> bool {
-        self.near(footprint, at, Vec2::ZERO).any(|(_, solid)| overlap(footprint, at, solid).is_some())
+        let bounds = self.cells.bounds();
+        let first = sweep_in_stretches(footprint, from, way, stretch, bounds, |area, see| {
+            self.walls_in(area, minds, see);
+        });
+        first.hit(self.y_axis)
     }
 }

@@ -11,10 +11,11 @@ use crate::tolerance::JOINED;
 
 /// A wall faces the mover when its normal lies within 45 degrees of the wall's that it leans on.
 const FACING: f64 = core::f64::consts::FRAC_1_SQRT_2;
+
 /// The fraction of a way for which walls on the side that `normal` points away from hold a mover.
-/// `outlines` gives the walls near the way, each grown by the footprint and by `tolerance::HELD_GAP`.
-pub(super) fn joined_support<I: Iterator<Item = Outline>>(
-    outlines: impl Fn() -> I,
+/// `walls` shows the walls near the way, each grown by the footprint and by `tolerance::HELD_GAP`.
+pub(super) fn joined_support(
+    walls: impl Fn(&mut dyn FnMut(Outline)),
     middle: DVec2,
     way: Vec2,
     normal: Vec2,
@@ -22,12 +23,14 @@ pub(super) fn joined_support<I: Iterator<Item = Outline>>(
     let (way, normal) = (way.as_dvec2(), normal.as_dvec2());
     let mut held = 0.0f64;
     loop {
-        let reach = outlines().filter_map(|outline| {
-            let (start, end) = outline.span(middle, way)?;
+        let mut furthest = f64::NEG_INFINITY;
+        walls(&mut |outline| {
+            let Some((start, end)) = outline.span(middle, way) else { return };
             let faces = outline.depth(middle + way * held.max(start)).1.dot(normal) >= FACING;
-            (start <= held + JOINED && faces).then_some(end)
+            if start <= held + JOINED && faces {
+                furthest = furthest.max(end);
+            }
         });
-        let furthest = reach.fold(f64::NEG_INFINITY, f64::max);
         if furthest <= held + JOINED {
             #[expect(clippy::cast_possible_truncation, reason = "a fraction of the way, 0 to 1, rounded")]
             return held.clamp(0.0, 1.0) as f32;

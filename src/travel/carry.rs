@@ -8,7 +8,7 @@ use glam::Vec2;
 use super::passage::{Contact, MAX_CONTACTS, Passage, without_inward};
 use crate::drive::Motion;
 use crate::shape::Footprint;
-use crate::terrain::{Hit, Terrain};
+use crate::terrain::{Hit, Minds, Terrain};
 use crate::tolerance::WEDGED;
 
 /// What a wall does to the velocity and to the rest of the way.
@@ -112,7 +112,7 @@ pub fn carry(
     let mut rest = motion.displacement;
     let mut elapsed = 0.0;
     while passage.contacts.len() < MAX_CONTACTS {
-        let Some(hit) = terrain.sweep(footprint, passage.position, rest) else {
+        let Some(hit) = terrain.sweep(footprint, passage.position, rest, &Minds::ALL) else {
             passage.position += rest;
             return passage;
         };

@@ -7,7 +7,7 @@ use super::held::Held;
 use crate::drive::{Drive, Momentum, Motion, seconds};
 use crate::intent::{Angle, Intent};
 use crate::shape::Footprint;
-use crate::terrain::{Hit, Terrain};
+use crate::terrain::{Hit, Layers, Minded, Minds, Terrain};
 use crate::tolerance::CURVES_AWAY;
 use crate::travel::{Contact, Passage, slide};
 
@@ -59,6 +59,8 @@ pub struct Walker<D> {
     pub footprint: Footprint,
     /// The rule by which it moves.
     pub drive: D,
+    /// The layers whose walls it meets: all of them where nothing else is said.
+    pub minds: Layers,
     /// What rounding the position left over, added to the next tick: without it, many short ticks
     /// would drift away from few long ones.
     pub residue: Vec2,
@@ -68,7 +70,15 @@ impl<D: Drive> Walker<D> {
     /// A walker at rest.
     #[must_use]
     pub const fn new(position: Vec2, footprint: Footprint, drive: D) -> Self {
-        Self { position, velocity: Vec2::ZERO, heading: Angle::ZERO, footprint, drive, residue: Vec2::ZERO }
+        Self {
+            position,
+            velocity: Vec2::ZERO,
+            heading: Angle::ZERO,
+            footprint,
+            drive,
+            minds: Layers::ALL,
+            residue: Vec2::ZERO,
+        }
     }
 
     /// Advances by one tick of `dt` seconds: drives, and slides along the walls it meets.
@@ -76,6 +86,7 @@ impl<D: Drive> Walker<D> {
     /// Pressing into a wall takes nothing from the acceleration along it. A `dt` that is zero,
     /// negative or not finite moves nothing.
     pub fn tick(&mut self, intent: Intent, dt: f32, terrain: &(impl Terrain + ?Sized)) -> Passage {
+        let terrain = &Minded::new(terrain, self.minds);
         let dt = seconds(dt);
         let mut left = dt;
         let mut held = Held::none(self.drive.ground());
@@ -141,7 +152,10 @@ impl<D: Drive> Walker<D> {
     /// Where a wall that was pressed on only curves away, goes on along the curve: against the wall
     /// again, the velocity turned with it.
     fn follow(&mut self, normal: Vec2, held: &mut Held, terrain: &(impl Terrain + ?Sized)) {
-        let Some(hit) = terrain.sweep(&self.footprint, self.position, normal * -CURVES_AWAY) else { return };
+        let Some(hit) = terrain.sweep(&self.footprint, self.position, normal * -CURVES_AWAY, &Minds::ALL)
+        else {
+            return;
+        };
         if hit.normal.dot(normal) < SAME_CONTACT || hit.normal == normal {
             return;
         }
@@ -181,7 +195,7 @@ impl<D: Drive> Walker<D> {
         for normal in held.iter().filter(|normal| unhindered.dot(*normal) < 0.0) {
             let whole = piece.motion.displacement;
             let course = whole.normalize_or_zero();
-            let fraction = terrain.support(&self.footprint, self.position, whole, normal);
+            let fraction = terrain.support(&self.footprint, self.position, whole, normal, &Minds::ALL);
             if fraction < 1.0 {
                 let target = -whole.length() * fraction;
                 let lasts = instant(piece.lasts, target, whole, |lasts| -at(lasts).displacement.dot(course));
@@ -193,7 +207,7 @@ impl<D: Drive> Walker<D> {
         // The chord to the instant of a touch may meet another wall first, so it is swept again.
         for _ in 0..MOST_SWEEPS {
             let chord = piece.motion.displacement;
-            let Some(hit) = terrain.sweep(&self.footprint, self.position, chord) else {
+            let Some(hit) = terrain.sweep(&self.footprint, self.position, chord, &Minds::ALL) else {
                 return piece;
             };
             // What is touched already is met now, even where settling against it moves a hair.
@@ -230,8 +244,8 @@ impl<D: Drive> Walker<D> {
                 break;
             }
             let wide = self.footprint.grown(bow);
-            let near = terrain.overlaps(&wide, self.position)
-                || terrain.sweep(&wide, self.position, motion.displacement).is_some();
+            let near = terrain.overlaps(&wide, self.position, &Minds::ALL)
+                || terrain.sweep(&wide, self.position, motion.displacement, &Minds::ALL).is_some();
             if !near {
                 break;
             }

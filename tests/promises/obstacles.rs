@@ -4,7 +4,7 @@ use ambulant::drive::Motion;
 use ambulant::intent::Angle;
 use ambulant::prelude::*;
 use ambulant::shape::{Polygon, Solid};
-use ambulant::terrain::{Obstacles, Terrain};
+use ambulant::terrain::{Minds, Obstacles, Terrain};
 use ambulant::touch_tolerance;
 use ambulant::travel::{Response, carry, slide};
 use proptest::prelude::*;
@@ -54,7 +54,8 @@ fn is_clear(terrain: &impl Terrain, footprint: &Footprint, from: Vec2, to: Vec2)
         Some(radius) => Footprint::circle(radius - 1e-3).unwrap(),
         None => Footprint::boxed(footprint.size().x - 2e-3, footprint.size().y - 2e-3).unwrap(),
     };
-    (0..=steps).all(|step| !terrain.overlaps(&smaller, from.lerp(to, step as f32 / steps as f32)))
+    (0..=steps)
+        .all(|step| !terrain.overlaps(&smaller, from.lerp(to, step as f32 / steps as f32), &Minds::ALL))
 }
 
 proptest! {
@@ -67,7 +68,7 @@ proptest! {
     ) {
         let (from, way) = (vec2(x, y), Vec2::from_angle(angle) * 10f32.powf(power));
         let both: &dyn Terrain = if x > 0.0 { &scene } else { &grid };
-        prop_assume!(!both.overlaps(&footprint, from));
+        prop_assume!(!both.overlaps(&footprint, from, &Minds::ALL));
         let passage = slide(&both, &footprint, from, motion(way));
         let mut stops: Vec<Vec2> = passage.contacts.iter().map(|contact| contact.position).collect();
         stops.insert(0, from);
@@ -75,7 +76,7 @@ proptest! {
         for leg in stops.windows(2) {
             prop_assert!(is_clear(&both, &footprint, leg[0], leg[1]), "{leg:?} of {passage:?}");
         }
-        prop_assert!(!both.overlaps(&footprint, passage.position), "{passage:?}");
+        prop_assert!(!both.overlaps(&footprint, passage.position, &Minds::ALL), "{passage:?}");
         prop_assert!(passage.velocity.length() <= way.length() * 60.0 * 1.000_01);
         prop_assert_eq!(slide(&both, &footprint, from, motion(way)), passage);
     }
@@ -108,7 +109,7 @@ proptest! {
         angle in 0.0f32..6.3, bounces in any::<bool>(),
     ) {
         let (from, way) = (vec2(x, y), Vec2::from_angle(angle) * 6.0);
-        prop_assume!(!scene.overlaps(&footprint, from));
+        prop_assume!(!scene.overlaps(&footprint, from, &Minds::ALL));
         let response = if bounces { Response::Rebound { restitution: 1.0 } } else { Response::Slide };
         let plain = carry(&scene, &footprint, from, motion(way), |_| response);
         let walls: Vec<Solid> = scene.iter().map(|(_, solid)| *solid).collect();
@@ -137,7 +138,7 @@ proptest! {
     ) {
         let footprint = if round { Footprint::circle(0.3).unwrap() } else { Footprint::boxed(0.6, 0.5).unwrap() };
         let from = vec2(f32::from(x), 0.0);
-        prop_assume!(!scene.overlaps(&footprint, from));
+        prop_assume!(!scene.overlaps(&footprint, from, &Minds::ALL));
         // Nearly on top of a curve a mover rolls off it the later the less it starts aside, so that the last
         // bit of the start decides: there only safety is promised.
         let curved = round || scene.iter().any(|(_, solid)| matches!(solid, Solid::Circle { .. }));
@@ -242,8 +243,8 @@ fn senseless_places_and_speeds_do_no_harm(
         let velocity = vec2(speed, -speed);
         let both = (&grid, &posts);
         let _ = slide(&both, &footprint, at, motion(velocity));
-        let _ = both.overlaps(&footprint, at);
-        let _ = both.support(&footprint, at, velocity, Vec2::X);
+        let _ = both.overlaps(&footprint, at, &Minds::ALL);
+        let _ = both.support(&footprint, at, velocity, Vec2::X, &Minds::ALL);
         let mut walker = Walker::new(at, footprint, Gait::new(4.0, 30.0, 40.0).unwrap());
         walker.velocity = velocity;
         for _ in 0..3 {

@@ -4,7 +4,7 @@ use crate::scene::{depth_on_the_way, legend, map, random_map};
 use ambulant::drive::Motion;
 use ambulant::intent::{Angle, YAxis};
 use ambulant::shape::{Anchor, Footprint};
-use ambulant::terrain::{Beyond, Legend, Side, Terrain, TileGrid, TileKind, Wall};
+use ambulant::terrain::{Beyond, Legend, Minds, Side, Terrain, TileGrid, TileKind, Wall};
 use ambulant::touch_tolerance;
 use ambulant::travel::{Feelers, MAX_CONTACTS, Response, carry, slide};
 use glam::{Vec2, ivec2, vec2};
@@ -40,7 +40,7 @@ proptest! {
         let area = grid.area();
         let mut from = area.min + area.size() * vec2(place.0, place.1);
         if on_tile { from = grid.center_of(grid.tile_at(from)) }
-        prop_assume!(!grid.overlaps(&footprint, from));
+        prop_assume!(!grid.overlaps(&footprint, from, &Minds::ALL));
 
         let passage = slide(&grid, &footprint, from, motion(displacement));
         let again = slide(&grid, &footprint, from, motion(displacement));
@@ -136,7 +136,7 @@ fn a_corner_met_exactly_stops_the_smaller_motion(#[case] displacement: Vec2, #[c
 #[rstest]
 fn a_start_inside_a_wall_may_leave_it() {
     let footprint = Footprint::boxed(0.5, 0.5).unwrap();
-    assert!(pillar().overlaps(&footprint, vec2(0.3, 0.0)));
+    assert!(pillar().overlaps(&footprint, vec2(0.3, 0.0), &Minds::ALL));
     let passage = slide(&pillar(), &footprint, vec2(0.3, 0.0), motion(vec2(1.5, 0.0)));
     assert_eq!(passage.position, vec2(1.8, 0.0));
 }

@@ -3,7 +3,7 @@
 use crate::scene::{map, random_map};
 use ambulant::drive::{AnyDrive, Carried, Drag, Falling, Glide, Helm, Pace, Steering};
 use ambulant::prelude::*;
-use ambulant::terrain::Terrain;
+use ambulant::terrain::{Minds, Terrain};
 use proptest::prelude::*;
 use rstest::rstest;
 
@@ -22,7 +22,7 @@ fn play(
         for _ in 0..thirtieths * ticks_per_30th {
             let dt = 1.0 / (30.0 * f32::from(ticks_per_30th));
             let passage = walker.tick(Intent::new(*wish), dt, grid);
-            assert!(!grid.overlaps(&walker.footprint, walker.position), "{passage:?}");
+            assert!(!grid.overlaps(&walker.footprint, walker.position, &Minds::ALL), "{passage:?}");
         }
     }
     walker
@@ -72,7 +72,7 @@ proptest! {
     ) {
         let from = grid.center_of(grid.tile_at(grid.area().min + grid.area().size() * vec2(place.0, place.1)));
         let walker = gardener(from, vec2(0.6, 0.5));
-        prop_assume!(!grid.overlaps(&walker.footprint, from));
+        prop_assume!(!grid.overlaps(&walker.footprint, from, &Minds::ALL));
         let end = play(walker, &wishes, 2, &grid);
 
         let up = grid.clone().with_y_axis(YAxis::Up).with_origin(grid.area().min * vec2(1.0, -1.0)).unwrap();
@@ -111,7 +111,7 @@ pub(crate) fn play_any<D: Drive + Copy>(
         for _ in 0..thirtieths * ticks {
             let passage = walker.tick(Intent::new(*wish), 1.0 / (30.0 * f32::from(ticks)), grid);
             assert!(walker.position.is_finite() && walker.velocity.is_finite(), "{passage:?}");
-            assert!(!grid.overlaps(&walker.footprint, walker.position), "{passage:?}");
+            assert!(!grid.overlaps(&walker.footprint, walker.position, &Minds::ALL), "{passage:?}");
             assert!(!passage.contacts.is_cut_short(), "{passage:?}");
         }
     }
@@ -129,7 +129,7 @@ proptest! {
     ) {
         let from = grid.center_of(grid.tile_at(grid.area().min + grid.area().size() * vec2(place.0, place.1)));
         let footprint = if round { Footprint::circle(0.3).unwrap() } else { Footprint::boxed(0.6, 0.5).unwrap() };
-        prop_assume!(!grid.overlaps(&footprint, from));
+        prop_assume!(!grid.overlaps(&footprint, from, &Minds::ALL));
         for drive in all_drives() {
             let carried = Carried { drive, ground: vec2(ground.0, ground.1) };
             let ends = [1, 4].map(|ticks| play_any(carried, footprint, from, &wishes, ticks, &grid));

@@ -2,7 +2,7 @@
 
 use ambulant::intent::{Angle, YAxis};
 use ambulant::shape::{Anchor, Footprint, overlap};
-use ambulant::terrain::{Terrain, TileGrid};
+use ambulant::terrain::{Minds, Terrain, TileGrid};
 use glam::{IVec2, Vec2};
 use toml::Spanned;
 
@@ -106,7 +106,7 @@ fn check_start(
     if !map.contains(map.tile_at(center)) {
         return Err(Problem::at(place, format!("`{name}` starts outside the map"), "").help(inside));
     }
-    if !map.overlaps(footprint, start) {
+    if !map.overlaps(footprint, start, &Minds::ALL) {
         return Ok(());
     }
     let covered = footprint.at(start);

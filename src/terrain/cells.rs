@@ -1,0 +1,244 @@
+//! Which obstacles are near: a table of square cells of several sizes.
+//!
+//! Each obstacle lies in one cell: of the smallest size that is no smaller than the obstacle, the cell that
+//! holds its lower corner. A question looks, for each size in use, at the cells that its area reaches. The
+//! smallest size in use follows from how densely the obstacles stand and is found anew as their number
+//! doubles or halves, so that there is nothing to tune.
+
+use glam::Vec2;
+
+use super::Layers;
+use crate::shape::Aabb;
+
+/// The sizes of cells: powers of two from 2^-20 to 2^43 units.
+const SIZES: usize = 64;
+const SMALLEST: i32 = -20;
+/// The end of a chain.
+const NONE: u32 = u32::MAX;
+/// A table is never smaller than this.
+const FEWEST_HEADS: usize = 16;
+
+/// A cell: which size, column and row.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+struct Cell {
+    size: u8,
+    column: i32,
+    row: i32,
+}
+
+/// An obstacle's place in the table.
+#[derive(Debug, Clone, Copy, PartialEq)]
+struct Leaf {
+    bounds: Aabb,
+    layers: Layers,
+    cell: Cell,
+    next: u32,
+}
+
+/// Where obstacles are, by the numbers of their slots.
+#[derive(Debug, Clone, PartialEq)]
+pub(super) struct Cells {
+    /// The first slot of each chain; cells whose hashes agree share one.
+    heads: Vec<u32>,
+    leaves: Vec<Option<Leaf>>,
+    /// How many obstacles there are of each size.
+    counts: [u32; SIZES],
+    live: usize,
+    /// The number of obstacles that the smallest size was found for.
+    found_for: usize,
+    least: u8,
+}
+
+impl Cells {
+    pub(super) const fn new() -> Self {
+        Self { heads: Vec::new(), leaves: Vec::new(), counts: [0; SIZES], live: 0, found_for: 0, least: 0 }
+    }
+
+    /// Puts an obstacle somewhere, or somewhere else.
+    pub(super) fn put(&mut self, slot: u32, bounds: Aabb, layers: Layers) {
+        let place = slot as usize;
+        if place >= self.leaves.len() {
+            self.leaves.resize(place + 1, None);
+        }
+        let cell = self.cell_of(&bounds);
+        if let Some(leaf) = self.leaves[place].as_mut().filter(|leaf| leaf.cell == cell) {
+            (leaf.bounds, leaf.layers) = (bounds, layers);
+            return;
+        }
+        self.take(slot);
+        self.leaves[place] = Some(Leaf { bounds, layers, cell, next: NONE });
+        self.live += 1;
+        if self.heads.is_empty() || self.live > 2 * self.found_for.max(FEWEST_HEADS / 2) {
+            self.rebuild();
+        } else {
+            self.link(slot, cell);
+        }
+    }
+
+    /// Takes an obstacle out.
+    pub(super) fn take(&mut self, slot: u32) {
+        let Some(leaf) = self.leaves.get_mut(slot as usize).and_then(Option::take) else { return };
+        self.live -= 1;
+        self.counts[usize::from(leaf.cell.size)] -= 1;
+        let head = self.head(leaf.cell);
+        if self.heads[head] == slot {
+            self.heads[head] = leaf.next;
+            return;
+        }
+        let mut at = self.heads[head];
+        while let Some(other) = self.leaves.get_mut(at as usize).and_then(Option::as_mut) {
+            if other.next == slot {
+                other.next = leaf.next;
+                return;
+            }
+            at = other.next;
+        }
+    }
+
+    /// The slots whose boxes reach into an area and that may be minded.
+    pub(super) fn near(&self, area: &Aabb, minded: impl Fn(Layers) -> bool, mut see: impl FnMut(u32)) {
+        let reaches = |leaf: &Leaf| {
+            leaf.bounds.min.cmple(area.max).all()
+                && area.min.cmple(leaf.bounds.max).all()
+                && minded(leaf.layers)
+        };
+        if self.cells_in(area) > self.live as f64 {
+            for (slot, leaf) in (0u32..).zip(&self.leaves) {
+                if leaf.as_ref().is_some_and(reaches) {
+                    see(slot);
+                }
+            }
+            return;
+        }
+        for size in self.sizes() {
+            let (first, last) = range(size, area);
+            for row in first.1..=last.1 {
+                for column in first.0..=last.0 {
+                    let cell = Cell { size, column, row };
+                    let mut at = self.heads[self.head(cell)];
+                    while let Some(leaf) = self.leaves.get(at as usize).and_then(Option::as_ref) {
+                        if leaf.cell == cell && reaches(leaf) {
+                            see(at);
+                        }
+                        at = leaf.next;
+                    }
+                }
+            }
+        }
+    }
+
+    /// The box that holds all obstacles.
+    pub(super) fn bounds(&self) -> Aabb {
+        let empty = Aabb { min: Vec2::INFINITY, max: Vec2::NEG_INFINITY };
+        self.leaves.iter().flatten().fold(empty, |all, leaf| Aabb {
+            min: all.min.min(leaf.bounds.min),
+            max: all.max.max(leaf.bounds.max),
+        })
+    }
+
+    /// Width and height of the smallest cells, in units: about as far as obstacles stand apart.
+    pub(super) fn spacing(&self) -> f32 {
+        width(self.least)
+    }
+
+    pub(super) const fn len(&self) -> usize {
+        self.live
+    }
+
+    fn sizes(&self) -> impl Iterator<Item = u8> {
+        (0u8..).zip(&self.counts).filter(|(_, count)| **count > 0).map(|(size, _)| size)
+    }
+
+    fn cells_in(&self, area: &Aabb) -> f64 {
+        let number = |size: u8| {
+            let (first, last) = range(size, area);
+            (f64::from(last.0) - f64::from(first.0) + 1.0) * (f64::from(last.1) - f64::from(first.1) + 1.0)
+        };
+        self.sizes().map(number).sum()
+    }
+
+    fn cell_of(&self, bounds: &Aabb) -> Cell {
+        let size = size_for(bounds.size().max_element()).max(self.least);
+        let corner = number(bounds.min, size);
+        Cell { size, column: corner.0, row: corner.1 }
+    }
+
+    fn link(&mut self, slot: u32, cell: Cell) {
+        let head = self.head(cell);
+        self.counts[usize::from(cell.size)] += 1;
+        if let Some(leaf) = &mut self.leaves[slot as usize] {
+            (leaf.cell, leaf.next) = (cell, self.heads[head]);
+            self.heads[head] = slot;
+        }
+    }
+
+    /// Finds the smallest size anew and links everything again.
+    fn rebuild(&mut self) {
+        self.found_for = self.live;
+        self.least = self.natural_size();
+        self.counts = [0; SIZES];
+        self.heads.clear();
+        self.heads.resize((2 * self.live).next_power_of_two().max(FEWEST_HEADS), NONE);
+        for slot in 0u32..self.leaves.len().try_into().unwrap_or(NONE) {
+            if let Some(leaf) = self.leaves[slot as usize] {
+                self.link(slot, self.cell_of(&leaf.bounds));
+            }
+        }
+    }
+
+    /// The size of cell that holds about two obstacles, from the middle half of them on each axis, so that
+    /// a few that stand far off do not matter.
+    fn natural_size(&self) -> u8 {
+        let spread = |axis: usize| {
+            let mut places: Vec<f32> =
+                self.leaves.iter().flatten().map(|leaf| leaf.bounds.min[axis]).collect();
+            places.sort_by(f32::total_cmp);
+            let quarter = places.len() / 4;
+            places
+                .get(places.len() - 1 - quarter)
+                .zip(places.get(quarter))
+                .map_or(0.0, |(high, low)| high - low)
+        };
+        let (across, down) = (f64::from(spread(0)), f64::from(spread(1)));
+        let number = (self.live as f64 / 4.0).max(1.0);
+        let even = libm::sqrt(2.0 * across * down / number);
+        // In a row the distance along it counts.
+        let in_a_row = 2.0 * across.max(down) / (2.0 * number);
+        #[expect(clippy::cast_possible_truncation, reason = "a size to choose among powers of two")]
+        size_for(even.max(in_a_row) as f32)
+    }
+
+    fn head(&self, cell: Cell) -> usize {
+        let word = u64::from(bits(cell.column)) << 32 | u64::from(bits(cell.row));
+        let mixed = (word ^ u64::from(cell.size) << 58).wrapping_mul(0x9E37_79B9_7F4A_7C15);
+        let mixed = (mixed ^ mixed >> 32).wrapping_mul(0xD6E8_FEB8_6659_FD93);
+        (mixed >> 32) as usize & (self.heads.len() - 1)
+    }
+}
+
+fn bits(number: i32) -> u32 {
+    u32::from_ne_bytes(number.to_ne_bytes())
+}
+
+/// The smallest size whose cells are at least this wide.
+fn size_for(extent: f32) -> u8 {
+    let sizes = 0..u8::try_from(SIZES).unwrap_or(u8::MAX);
+    sizes.clone().find(|size| width(*size) >= extent).unwrap_or(sizes.end - 1)
+}
+
+fn width(size: u8) -> f32 {
+    libm::ldexpf(1.0, SMALLEST + i32::from(size))
+}
+
+/// The column and row of the cell that a point lies in; far out they stop to grow.
+#[expect(clippy::cast_possible_truncation, reason = "`as` saturates")]
+fn number(point: Vec2, size: u8) -> (i32, i32) {
+    let at = (point.as_dvec2() / f64::from(width(size))).floor();
+    (at.x as i32, at.y as i32)
+}
+
+/// The first and last column and row of the cells whose obstacles may reach into an area.
+fn range(size: u8, area: &Aabb) -> ((i32, i32), (i32, i32)) {
+    let width = Vec2::splat(width(size));
+    (number(area.min - width, size), number(area.max, size))
+}

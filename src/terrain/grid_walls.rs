@@ -1,0 +1,84 @@
+//! The answers of a tile grid: its full tiles, the sides that are closed, and its half-tiles.
+//!
+//! Full tiles and closed sides are met border by border (a box) or feature by feature (a circle); half-tiles
+//! are met as the triangles they are, a few tiles of the way at a time.
+
+use glam::Vec2;
+
+use super::Minds;
+use super::grid::TileGrid;
+use super::hit::Hit;
+use super::legend::TileForm;
+use super::question::{FoundWall, Terrain, sweep_in_stretches};
+use super::several::{earlier, hand_in_hand};
+use crate::intent::YAxis;
+use crate::shape::{Aabb, Footprint};
+
+/// How long a stretch of the way is, in tiles.
+const STRETCH: f32 = 8.0;
+
+impl Terrain for TileGrid {
+    fn walls_in(&self, area: Aabb, minds: &Minds<'_>, see: &mut dyn FnMut(FoundWall)) {
+        self.show_walls(area, minds, |_| true, see);
+    }
+
+    fn y_axis(&self) -> YAxis {
+        Self::y_axis(self)
+    }
+
+    fn sweep(&self, footprint: &Footprint, from: Vec2, way: Vec2, minds: &Minds<'_>) -> Option<Hit> {
+        let full = if footprint.radius().is_some() {
+            self.sweep_round(footprint, from, way, minds)
+        } else {
+            self.sweep_box(footprint, from, way, minds)
+        };
+        if self.has_halves() { earlier(full, Halves(self).sweep(footprint, from, way, minds)) } else { full }
+    }
+
+    fn support(&self, footprint: &Footprint, from: Vec2, way: Vec2, normal: Vec2, minds: &Minds<'_>) -> f32 {
+        let full = |from: Vec2, way: Vec2| {
+            if footprint.radius().is_some() {
+                self.support_round(footprint, from, way, normal, minds)
+            } else {
+                self.support_box(footprint, from, way, normal, minds)
+            }
+        };
+        if !self.has_halves() {
+            return full(from, way);
+        }
+        hand_in_hand(from, way, |from, way| {
+            full(from, way).max(Halves(self).support(footprint, from, way, normal, minds))
+        })
+    }
+
+    fn overlaps(&self, footprint: &Footprint, at: Vec2, minds: &Minds<'_>) -> bool {
+        let full = if footprint.radius().is_some() {
+            self.overlaps_round(footprint, at, minds)
+        } else {
+            self.overlaps_box(footprint, at, minds)
+        };
+        full || (self.has_halves() && Halves(self).overlaps(footprint, at, minds))
+    }
+}
+
+/// The half-tiles of a grid alone.
+struct Halves<'a>(&'a TileGrid);
+
+impl Terrain for Halves<'_> {
+    fn walls_in(&self, area: Aabb, minds: &Minds<'_>, see: &mut dyn FnMut(FoundWall)) {
+        self.0.show_walls(area, minds, |form| matches!(form, TileForm::Half(_)), see);
+    }
+
+    fn y_axis(&self) -> YAxis {
+        self.0.y_axis()
+    }
+
+    fn sweep(&self, footprint: &Footprint, from: Vec2, way: Vec2, minds: &Minds<'_>) -> Option<Hit> {
+        let stretch = STRETCH * self.0.tile_size();
+        let area = self.0.area();
+        let first = sweep_in_stretches(footprint, from, way, stretch, area, |area, see| {
+            self.walls_in(area, minds, see);
+        });
+        first.hit(self.y_axis())
+    }
+}

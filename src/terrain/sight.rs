@@ -1,0 +1,82 @@
+//! Questions without a mover: what a ray meets, what lies at a point.
+
+use glam::Vec2;
+
+use super::Minds;
+use super::hit::Hit;
+use super::question::{FoundWall, Terrain};
+use crate::shape::{Aabb, Footprint};
+use crate::tolerance::RAY;
+
+/// The first wall on a straight line between two points; `None` when one can be seen from the other.
+///
+/// A ray is as thin as rounding allows: it passes between two walls that leave a gap, and not between two
+/// that touch along a side. It is met by a wall that it runs into, not by one that it starts in.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::terrain::{Minds, ray};
+///
+/// let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
+/// let map = TileGrid::from_rows(&["....", "..#.", "...."], &legend)?;
+/// assert!(ray(&map, vec2(0.5, 0.5), vec2(3.5, 0.5), &Minds::ALL).is_none());
+/// let hit = ray(&map, vec2(0.5, 1.5), vec2(3.5, 1.5), &Minds::ALL).unwrap();
+/// assert_eq!((hit.point, hit.normal), (vec2(2.0, 1.5), vec2(-1.0, 0.0)));
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
+#[must_use]
+pub fn ray(terrain: &(impl Terrain + ?Sized), from: Vec2, to: Vec2, minds: &Minds<'_>) -> Option<Hit> {
+    terrain.sweep(&Footprint::point(RAY), from, to - from, minds)
+}
+
+/// Shows the walls that a point lies in or on.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::shape::Solid;
+/// use ambulant::terrain::{Minds, Obstacles, Wall, walls_at};
+///
+/// let mut posts = Obstacles::new();
+/// let post = posts.add(Solid::circle(vec2(4.0, 4.0), 1.0)?);
+/// let mut under_the_pointer = None;
+/// walls_at(&posts, vec2(4.2, 4.1), &Minds::ALL, |found| under_the_pointer = Some(found.wall));
+/// assert_eq!(under_the_pointer, Some(Wall::Obstacle(post)));
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
+pub fn walls_at(
+    terrain: &(impl Terrain + ?Sized),
+    point: Vec2,
+    minds: &Minds<'_>,
+    mut see: impl FnMut(FoundWall),
+) {
+    walls_under(terrain, &Footprint::point(RAY), point, minds, &mut see);
+}
+
+/// Shows the walls that a footprint at a place overlaps or touches: every answer to "what is in this
+/// region", for a box or a circle.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::terrain::{Minds, walls_under};
+///
+/// let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
+/// let map = TileGrid::from_rows(&["....", "..#.", "..#."], &legend)?;
+/// let mut found = Vec::new();
+/// walls_under(&map, &Footprint::circle(0.9)?, vec2(2.5, 0.95), &Minds::ALL, &mut |wall| found.push(wall.wall.to_string()));
+/// assert_eq!(found, ["tile 2,1"]);
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
+pub fn walls_under(
+    terrain: &(impl Terrain + ?Sized),
+    footprint: &Footprint,
+    at: Vec2,
+    minds: &Minds<'_>,
+    see: &mut dyn FnMut(FoundWall),
+) {
+    let area: Aabb = super::question::ground(footprint, at, Vec2::ZERO);
+    terrain.walls_in(area, minds, &mut |found| {
+        if crate::shape::touches(footprint, at, &found.solid) {
+            see(found);
+        }
+    });
+}
