@@ -111,6 +111,20 @@ impl Outline {
         (self.radius - distance, normal)
     }
 
+    /// The straight pieces of its surface.
+    pub(crate) fn edges(&self) -> impl Iterator<Item = (DVec2, DVec2)> {
+        (0..self.count).filter(|_| self.count > 1).map(|place| {
+            let out = self.normal(place) * self.radius;
+            (self.corner(place) + out, self.corner(place + 1) + out)
+        })
+    }
+
+    /// The circles that round its corners.
+    pub(crate) fn rounds(&self) -> impl Iterator<Item = (DVec2, f64)> {
+        let corners = if self.radius > 0.0 { self.count } else { 0 };
+        self.corners[..corners].iter().map(|corner| (*corner, self.radius))
+    }
+
     /// The part of the way, from and to, for which a point lies inside, if any.
     pub(crate) fn span(&self, from: DVec2, way: DVec2) -> Option<(f64, f64)> {
         let enter = self.entry(from, way, 0.0).map(|entry| entry.at);

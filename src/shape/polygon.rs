@@ -101,6 +101,12 @@ impl Polygon {
         Ok(polygon)
     }
 
+    /// The same polygon, shifted by a number of units.
+    pub(crate) fn moved(mut self, by: Vec2) -> Self {
+        self.corners[..self.count].iter_mut().for_each(|corner| *corner += by);
+        self
+    }
+
     /// The corners, turning from +x toward +y.
     #[must_use]
     pub fn corners(&self) -> &[Vec2] {

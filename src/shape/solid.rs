@@ -70,6 +70,26 @@ impl Solid {
         Ok(Self::Segment { from, to })
     }
 
+    /// The same shape elsewhere, shifted by a number of units.
+    ///
+    /// ```
+    /// use ambulant::shape::Solid;
+    /// use glam::vec2;
+    ///
+    /// let cart = Solid::circle(vec2(1.0, 2.0), 0.5)?;
+    /// assert_eq!(cart.moved(vec2(3.0, 0.0)), Solid::circle(vec2(4.0, 2.0), 0.5)?);
+    /// # Ok::<(), ambulant::InvalidNumber>(())
+    /// ```
+    #[must_use]
+    pub fn moved(&self, by: Vec2) -> Self {
+        match *self {
+            Self::Box(area) => Self::Box(Aabb { min: area.min + by, max: area.max + by }),
+            Self::Circle { center, radius } => Self::Circle { center: center + by, radius },
+            Self::Segment { from, to } => Self::Segment { from: from + by, to: to + by },
+            Self::Polygon(polygon) => Self::Polygon(polygon.moved(by)),
+        }
+    }
+
     /// The smallest box that holds it.
     #[must_use]
     pub fn bounds(&self) -> Aabb {

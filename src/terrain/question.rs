@@ -97,6 +97,15 @@ pub trait Terrain {
     }
 }
 
+/// One wall alone is a terrain, too.
+impl Terrain for FoundWall {
+    fn walls_in(&self, area: Aabb, minds: &Minds<'_>, see: &mut dyn FnMut(FoundWall)) {
+        if self.solid.bounds().overlaps(&area) && minds.wall(self.wall, self.layers) {
+            see(*self);
+        }
+    }
+}
+
 /// The ground that a footprint passes over, with room for what counts as touching and for what holds.
 pub(crate) fn ground(footprint: &Footprint, from: Vec2, displacement: Vec2) -> Aabb {
     ground_between(footprint, from, from + displacement)

@@ -5,10 +5,11 @@
 
 use glam::Vec2;
 
+use super::corner::way_round;
 use super::passage::{Contact, MAX_CONTACTS, Passage, without_inward};
 use crate::drive::Motion;
 use crate::shape::Footprint;
-use crate::terrain::{Hit, Minds, Terrain};
+use crate::terrain::{Hit, Minds, Terrain, Wall};
 use crate::tolerance::WEDGED;
 
 /// What a wall does to the velocity and to the rest of the way.
@@ -17,6 +18,14 @@ use crate::tolerance::WEDGED;
 pub enum Response {
     /// What points into the wall is taken away, what runs along it is kept.
     Slide,
+    /// It slides, but goes along the wall as fast as it came; head on, it stops.
+    SlideAtPace,
+    /// It slides; but where the wall ends beside it within `reach` units, it is led round the corner, no
+    /// faster than it came, and goes on as it came.
+    Round {
+        /// How far the mover may be from clearing the corner, in units.
+        reach: f32,
+    },
     /// What points into the wall is turned round and multiplied by the restitution: 1 keeps the speed,
     /// 0 slides.
     Rebound {
@@ -25,18 +34,22 @@ pub enum Response {
     },
     /// It stops, for the rest of the tick and with no velocity left.
     Halt,
+    /// It goes on through this wall as if there were none; the contact is told all the same.
+    Pass,
 }
 
 impl Response {
     /// What is left of a vector that points into a wall.
     fn applied(self, vector: Vec2, normal: Vec2) -> Vec2 {
         match self {
-            Self::Slide => without_inward(vector, normal),
+            Self::Slide | Self::Round { .. } => without_inward(vector, normal),
+            Self::SlideAtPace => at_pace(vector, without_inward(vector, normal)),
             Self::Rebound { restitution } => {
                 let inward = vector.dot(normal).min(0.0);
                 without_inward(vector, normal) - normal * (inward * restitution)
             }
             Self::Halt => Vec2::ZERO,
+            Self::Pass => vector,
         }
     }
 }
@@ -111,23 +124,35 @@ pub fn carry(
     let mut passage = Passage { position: from, velocity: motion.velocity, ..Passage::default() };
     let mut rest = motion.displacement;
     let mut elapsed = 0.0;
+    let mut passed = Passed::default();
     while passage.contacts.len() < MAX_CONTACTS {
-        let Some(hit) = terrain.sweep(footprint, passage.position, rest, &Minds::ALL) else {
+        let Some(hit) = terrain.sweep(footprint, passage.position, rest, &passed.minds()) else {
             passage.position += rest;
             return passage;
         };
         elapsed += (1.0 - elapsed) * hit.fraction;
         let response = respond(&hit);
-        let kept = response.applied(passage.velocity, hit.normal);
-        passage.contacts.push(Contact::new(&hit, elapsed, passage.velocity, kept));
+        let before = passage.velocity;
         passage.position = hit.position;
-        passage.velocity = kept;
+        passage.velocity = response.applied(before, hit.normal);
         rest *= 1.0 - hit.fraction;
-        if response == Response::Halt {
-            passage.unspent = rest;
-            return passage;
+        if let Response::Round { reach } = response {
+            if let Some(round) = way_round(terrain, footprint, hit.position, rest, hit.normal, reach) {
+                let led = led_round(&mut passage, before, rest, round);
+                passage.contacts.push(Contact::new(&hit, elapsed, before, passage.velocity));
+                rest = led;
+                continue;
+            }
         }
-        rest = response.applied(rest, hit.normal);
+        passage.contacts.push(Contact::new(&hit, elapsed, before, passage.velocity));
+        match response {
+            Response::Halt => break,
+            Response::Pass => {
+                passed.add(hit.wall);
+                continue;
+            }
+            _ => rest = response.applied(rest, hit.normal),
+        }
         // Between two slanted walls, what the second one leaves may lead into the first.
         let wedged = passage.contacts.iter().any(|met| rest.dot(met.normal) < -WEDGED * rest.length());
         if rest == Vec2::ZERO || (wedged && hit.fraction == 0.0) {
@@ -136,4 +161,47 @@ pub fn carry(
     }
     passage.unspent = rest;
     passage
+}
+
+/// Goes sideways to the corner, as far as the way lasts; returns what is left of it, to be gone as it came.
+fn led_round(passage: &mut Passage, velocity: Vec2, rest: Vec2, round: Vec2) -> Vec2 {
+    let (length, aside) = (rest.length(), round.length());
+    if length <= aside {
+        passage.position += round * (length / aside);
+        passage.velocity = round.normalize_or_zero() * velocity.length();
+        return Vec2::ZERO;
+    }
+    passage.position += round;
+    passage.velocity = velocity;
+    rest * (1.0 - aside / length)
+}
+
+/// The walls that were passed on the way.
+#[derive(Debug)]
+struct Passed {
+    walls: [Wall; MAX_CONTACTS],
+    count: usize,
+}
+
+impl Default for Passed {
+    fn default() -> Self {
+        Self { walls: [Wall::Tile(glam::IVec2::ZERO); MAX_CONTACTS], count: 0 }
+    }
+}
+
+impl Passed {
+    fn add(&mut self, wall: Wall) {
+        self.walls[self.count] = wall;
+        self.count += 1;
+    }
+
+    fn minds(&self) -> Minds<'_> {
+        Minds::ALL.except(&self.walls[..self.count])
+    }
+}
+
+/// What is left of a vector after a slide, as long as the vector was.
+pub(crate) fn at_pace(vector: Vec2, slid: Vec2) -> Vec2 {
+    let (before, after) = (vector.length(), slid.length());
+    if after > before * WEDGED { slid * (before / after) } else { Vec2::ZERO }
 }

@@ -109,6 +109,37 @@ pub struct Passage {
     pub unspent: Vec2,
 }
 
+impl fmt::Display for Passage {
+    /// One line: where it ended, how fast it still is, and each contact.
+    ///
+    /// ```
+    /// use ambulant::prelude::*;
+    ///
+    /// let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
+    /// let map = TileGrid::from_rows(&["..#"], &legend)?;
+    /// let mut gardener = Walker::new(vec2(1.5, 0.5), Footprint::boxed(0.5, 0.5)?, Gait::new(4.0, 1e4, 1e4)?);
+    /// let passage = gardener.tick(Intent::new(vec2(1.0, 0.0)), 0.25, &map);
+    /// let line = passage.to_string();
+    /// assert!(line.starts_with("ended at (1.750, 0.500) with (0.00, 0.00) units/s; tile 2,0 met on its left"));
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        let (at, velocity) = (self.position, self.velocity);
+        write!(f, "ended at ({:.3}, {:.3}) with ({:.2}, {:.2}) units/s", at.x, at.y, velocity.x, velocity.y)?;
+        if self.contacts.is_empty() {
+            write!(f, "; nothing met")?;
+        }
+        self.contacts.iter().try_for_each(|contact| write!(f, "; {contact}"))?;
+        if self.contacts.is_cut_short() {
+            write!(f, "; and {} more", self.contacts.len() - MAX_CONTACTS)?;
+        }
+        if self.unspent != Vec2::ZERO {
+            write!(f, "; ({:.3}, {:.3}) of the way not gone", self.unspent.x, self.unspent.y)?;
+        }
+        Ok(())
+    }
+}
+
 /// A vector without the part that points into a wall; what points along or away stays as it is.
 pub(crate) fn without_inward(vector: Vec2, normal: Vec2) -> Vec2 {
     let inward = vector.dot(normal);

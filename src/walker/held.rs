@@ -17,12 +17,34 @@ pub(super) struct Held {
     count: usize,
     /// The velocity of what carries the mover.
     ground: Vec2,
+    /// The way round the end of a wall, where it is led there.
+    lead: Option<Vec2>,
 }
 
 impl Held {
     /// No wall yet.
     pub(super) const fn none(ground: Vec2) -> Self {
-        Self { normals: [Vec2::ZERO; MOST], count: 0, ground }
+        Self { normals: [Vec2::ZERO; MOST], count: 0, ground, lead: None }
+    }
+
+    /// Whether there is no wall.
+    pub(super) const fn is_empty(&self) -> bool {
+        self.count == 0
+    }
+
+    /// Takes the way round the end of a wall.
+    pub(super) const fn lead(&mut self, aside: Vec2) {
+        self.lead = Some(aside);
+    }
+
+    /// The way round the end of a wall, where it is led there.
+    pub(super) const fn leads(&self) -> Option<Vec2> {
+        self.lead
+    }
+
+    /// Ends the way round, and returns it.
+    pub(super) const fn end_lead(&mut self) -> Option<Vec2> {
+        self.lead.take()
     }
 
     /// Adds a wall; of more than two the oldest is forgotten and met again if it still matters.
@@ -41,7 +63,7 @@ impl Held {
     /// Forgets a wall.
     pub(super) fn let_go(&mut self, normal: Vec2) {
         let kept = *self;
-        *self = Self::none(self.ground);
+        *self = Self { lead: self.lead, ..Self::none(self.ground) };
         kept.iter().filter(|&known| known != normal).for_each(|known| self.hold(known));
     }
 

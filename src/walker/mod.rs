@@ -8,4 +8,4 @@ mod division;
 mod held;
 mod walk;
 
-pub use walk::Walker;
+pub use walk::{AlongWalls, Walker};

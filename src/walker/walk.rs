@@ -9,7 +9,7 @@ use crate::intent::{Angle, Intent};
 use crate::shape::Footprint;
 use crate::terrain::{Hit, Layers, Minded, Minds, Terrain};
 use crate::tolerance::CURVES_AWAY;
-use crate::travel::{Contact, Passage, slide};
+use crate::travel::{Contact, Passage, at_pace, slide, way_round};
 
 /// Into how many pieces a tick is cut at most to follow a curved path along walls.
 const FINEST: f32 = 1.0 / 256.0;
@@ -25,6 +25,39 @@ const MOST_STANDSTILLS: usize = 6;
 
 /// After so many pieces the rest of a tick is slid along its chord.
 const MOST_PIECES: usize = 1024;
+
+/// How a walker goes along walls that it presses on.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::walker::AlongWalls;
+///
+/// // A path as wide as the gardener and a little more, which she misses by a quarter of a unit.
+/// let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
+/// let map = TileGrid::from_rows(&["...#", "....", "...#"], &legend)?;
+/// let mut gardener = Walker::new(vec2(1.0, 1.25), Footprint::boxed(0.9, 0.9)?, Gait::new(3.0, 20.0, 30.0)?);
+/// gardener.along_walls = AlongWalls { corner_help: 0.4, ..AlongWalls::PLAIN };
+/// for _ in 0..60 {
+///     let _ = gardener.tick(Intent::new(vec2(1.0, 0.0)), 1.0 / 60.0, &map);
+/// }
+/// assert!(gardener.position.x > 3.0); // led into the path
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq, Default)]
+pub struct AlongWalls {
+    /// Whether it goes along a wall as fast as it would in the open; otherwise what its wish has along the
+    /// wall counts. Head on, it stands.
+    pub full_pace: bool,
+    /// Where a wall that it presses on ends within this distance beside it, in units, it is led round the
+    /// corner, no faster than it came; 0 for no help. A wish that leads along the wall by half of what it
+    /// leads into it, or more, goes its own way, and so does a drive that steers.
+    pub corner_help: f32,
+}
+
+impl AlongWalls {
+    /// What leads into a wall is taken away, and nothing else.
+    pub const PLAIN: Self = Self { full_pace: false, corner_help: 0.0 };
+}
 
 /// A mover that walks through terrain, one call a tick.
 ///
@@ -61,6 +94,8 @@ pub struct Walker<D> {
     pub drive: D,
     /// The layers whose walls it meets: all of them where nothing else is said.
     pub minds: Layers,
+    /// How it goes along walls that it presses on.
+    pub along_walls: AlongWalls,
     /// What rounding the position left over, added to the next tick: without it, many short ticks
     /// would drift away from few long ones.
     pub residue: Vec2,
@@ -77,6 +112,7 @@ impl<D: Drive> Walker<D> {
             footprint,
             drive,
             minds: Layers::ALL,
+            along_walls: AlongWalls::PLAIN,
             residue: Vec2::ZERO,
         }
     }
@@ -115,9 +151,16 @@ impl<D: Drive> Walker<D> {
                 End::Lost(normal) => {
                     self.shift(piece.motion.displacement);
                     held.let_go(normal);
-                    self.follow(normal, &mut held, terrain);
+                    match held.end_lead() {
+                        // Round the corner, on as it came.
+                        Some(aside) => self.velocity = normal * -self.velocity.dot(aside).max(0.0),
+                        None => self.follow(normal, &mut held, terrain),
+                    }
                 }
-                End::Touch(hit) => self.meet(&hit, 1.0 - left / dt, &mut held, &mut passage),
+                End::Touch(hit) => {
+                    self.meet(&hit, 1.0 - left / dt, &mut held, &mut passage);
+                    self.lead(intent, &hit, passage.contacts.iter().last(), &mut held, terrain);
+                }
             }
         }
         if left > 0.0 {
@@ -134,18 +177,45 @@ impl<D: Drive> Walker<D> {
     /// Comes to lie against a wall and loses the velocity that leads into it.
     fn meet(&mut self, hit: &Hit, fraction: f32, held: &mut Held, passage: &mut Passage) {
         held.hold(hit.normal);
-        let kept = held.velocity(self.velocity);
+        let slid = held.velocity(self.velocity);
+        let kept = if self.along_walls.full_pace { at_pace(self.velocity, slid) } else { slid };
         let contact = Contact::new(hit, fraction, self.velocity, kept);
+        let gap = (self.position - hit.position).dot(hit.normal);
         self.position = hit.position;
         self.residue = Vec2::select(hit.normal.cmpeq(Vec2::ZERO), self.residue, Vec2::ZERO);
         self.velocity = kept;
-        // A round wall is followed in short steps: meeting it again is the same contact.
-        let again =
-            passage.contacts.iter().last().is_some_and(|last| {
+        // A round wall is followed in short steps: meeting it again from nearby is the same contact.
+        let again = gap <= CURVES_AWAY
+            && passage.contacts.iter().last().is_some_and(|last| {
                 last.wall == contact.wall && last.normal.dot(contact.normal) > SAME_CONTACT
             });
         if !again {
             passage.contacts.push(contact);
+        }
+    }
+
+    /// Where corner help is asked for and the wall ends nearby, turns to go round it.
+    fn lead(
+        &mut self,
+        intent: Intent,
+        hit: &Hit,
+        contact: Option<&Contact>,
+        held: &mut Held,
+        terrain: &(impl Terrain + ?Sized),
+    ) {
+        let reach = self.along_walls.corner_help;
+        if reach <= 0.0 || self.drive.steers() {
+            return;
+        }
+        let round = way_round(terrain, &self.footprint, self.position, intent.vector(), hit.normal, reach);
+        let aside = round.unwrap_or_default().normalize_or_zero();
+        if aside != Vec2::ZERO {
+            let before = contact.map_or(self.velocity, |contact| contact.before);
+            // Into the wall and along it, but not away from the way round.
+            let (inward, along) = (before.dot(hit.normal).min(0.0), before.dot(aside).max(0.0));
+            let toward = libm::hypotf(inward, along);
+            self.velocity = aside * toward;
+            held.lead(aside);
         }
     }
 
@@ -183,7 +253,7 @@ impl<D: Drive> Walker<D> {
     ) -> Piece {
         // A steered drive keeps its intent and loses what comes of it; for the others both are one.
         let steers = self.drive.steers();
-        let wish = if steers { intent } else { held.wish(intent, self.drive.top_speed()) };
+        let wish = if steers { intent } else { self.wish(intent, held) };
         let from = Momentum { velocity: held.velocity(self.velocity), ..self.momentum() };
         let driven = |lasts: f32| self.drive.advance(from, wish, lasts);
         let at = |lasts: f32| held.slid(driven(lasts));
@@ -221,6 +291,18 @@ impl<D: Drive> Walker<D> {
             piece = Piece { end: End::Free, ..touch };
         }
         piece
+    }
+
+    /// What is left of an intent at the walls that are pressed on.
+    fn wish(&self, intent: Intent, held: &Held) -> Intent {
+        if let Some(aside) = held.leads() {
+            return Intent::new(aside * intent.vector().length());
+        }
+        let wish = held.wish(intent, self.drive.top_speed());
+        if self.along_walls.full_pace && !held.is_empty() {
+            return Intent::new(at_pace(intent.vector(), wish.vector()));
+        }
+        wish
     }
 
     /// How long from here the path may be taken as straight: all of it where no wall is near.

@@ -1,0 +1,66 @@
+//! The plain resolution that many games were written with: test the place, then move, one axis after the
+//! other. It is here for those who port such a game; [`carry`](super::carry) does better.
+
+use glam::Vec2;
+
+use super::passage::Passage;
+use crate::error::{InvalidNumber, above_zero};
+use crate::shape::Footprint;
+use crate::terrain::{Minds, Terrain};
+
+/// The most places that one move tests on one axis; what is left of the way then is told as unspent.
+pub const MAX_PROBES: u32 = 4096;
+
+/// Moves along x and then along y, in steps of at most `probe` units; an axis stops before the first step
+/// that would overlap a wall.
+///
+/// So a mover stops up to `probe` short of a wall, a wall thinner than `probe` may be passed, and the order
+/// of the axes shows at corners. Contacts are not told; an axis that was stopped has lost its velocity.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::travel::step_axes;
+///
+/// let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
+/// let map = TileGrid::from_rows(&["...#", "...#"], &legend)?.with_tile_size(16.0)?;
+/// let gardener = Footprint::boxed(10.0, 10.0)?;
+/// let passage = step_axes(&map, &gardener, vec2(30.5, 8.0), vec2(20.0, 4.0), vec2(1200.0, 240.0), 1.0)?;
+/// assert_eq!(passage.position, vec2(42.5, 12.0)); // half a unit short of the bed
+/// assert_eq!(passage.velocity, vec2(0.0, 240.0));
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
+///
+/// # Errors
+/// The probe distance must be finite and above 0.
+pub fn step_axes(
+    terrain: &(impl Terrain + ?Sized),
+    footprint: &Footprint,
+    from: Vec2,
+    displacement: Vec2,
+    velocity: Vec2,
+    probe: f32,
+) -> Result<Passage, InvalidNumber> {
+    let probe = above_zero("probe", probe, "a finite number above 0 (units)")?;
+    let mut passage = Passage { position: from, velocity, ..Passage::default() };
+    for axis in [Vec2::X, Vec2::Y] {
+        let way = displacement * axis;
+        // What is not a number or endless cannot be walked.
+        let steps = if way.is_finite() { libm::ceilf(way.length() / probe) } else { 0.0 };
+        let walked = steps.min(MAX_PROBES as f32);
+        let start = passage.position;
+        let mut taken = 0.0;
+        while taken < walked {
+            let next = start + way * ((taken + 1.0) / steps);
+            if terrain.overlaps(footprint, next, &Minds::ALL) {
+                passage.velocity *= Vec2::ONE - axis;
+                break;
+            }
+            passage.position = next;
+            taken += 1.0;
+        }
+        if taken < steps {
+            passage.unspent += way * (1.0 - taken / steps);
+        }
+    }
+    Ok(passage)
+}

@@ -1,0 +1,39 @@
+//! Corner help: the way round the end of a wall that a mover only just clips.
+
+use glam::Vec2;
+
+use crate::shape::Footprint;
+use crate::terrain::{Minds, Terrain};
+
+/// A way that leads along the wall by more than this part of what leads into it goes its own way.
+const ASIDE: f32 = 0.5;
+
+/// For a mover that lies against a wall and would go `way`: the shortest step along the wall after which
+/// the wall is not in the way any more, if it is no longer than `reach` and leads somewhere.
+pub(crate) fn way_round(
+    terrain: &(impl Terrain + ?Sized),
+    footprint: &Footprint,
+    at: Vec2,
+    way: Vec2,
+    normal: Vec2,
+    reach: f32,
+) -> Option<Vec2> {
+    let along = normal.perp();
+    let (inward, aside) = (-way.dot(normal), way.dot(along));
+    if inward <= 0.0 || reach <= 0.0 || aside.abs() > inward * ASIDE {
+        return None;
+    }
+    let to_side = |along: Vec2| {
+        let step = along * reach;
+        let fraction = terrain.support(footprint, at, step, normal, &Minds::ALL);
+        let round = step * fraction;
+        let clear = fraction < 1.0
+            && terrain.sweep(footprint, at, round, &Minds::ALL).is_none()
+            && terrain.sweep(footprint, at + round, normal * -reach, &Minds::ALL).is_none();
+        clear.then_some(round)
+    };
+    // A way that leads aside already is not turned back.
+    let sides = [(along, aside >= 0.0), (-along, aside <= 0.0)];
+    let open = sides.into_iter().filter(|(_, allowed)| *allowed).filter_map(|(along, _)| to_side(along));
+    open.min_by(|a, b| a.length_squared().total_cmp(&b.length_squared()))
+}

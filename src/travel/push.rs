@@ -1,0 +1,113 @@
+//! Walls that move: they push what they meet, and carry what rides on them where asked.
+//!
+//! Seen from the wall, it is the mover that moves: so a push is a slide in the wall's frame, and a fast
+//! wall passes through nothing. Walls move first, one after the other, then the movers.
+
+use glam::Vec2;
+
+use super::carry::slide;
+use crate::drive::Motion;
+use crate::intent::Angle;
+use crate::shape::{Footprint, Solid, overlap, touches};
+use crate::terrain::{FoundWall, Layers, Minded, Minds, Terrain, Wall};
+
+/// A wall on its way through one tick.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct MovingWall {
+    /// Which wall it is among the terrain: it does not stand in its own way.
+    pub wall: Wall,
+    /// Its shape at the start of the tick.
+    pub solid: Solid,
+    /// How far it goes in this tick, in units.
+    pub displacement: Vec2,
+    /// Whether a mover that touches it at the start is taken along, whichever way the wall goes.
+    pub carries: bool,
+}
+
+/// What came of a wall's motion for one mover.
+#[derive(Debug, Clone, Copy, PartialEq)]
+#[must_use]
+pub struct Push {
+    /// Where the mover is now.
+    pub position: Vec2,
+    /// Whether the wall met it or carried it.
+    pub touched: bool,
+    /// The wall on the other side, where the mover could not give way: it is squeezed, and overlaps the
+    /// moving wall if that goes all the way.
+    pub squeezed: Option<Wall>,
+    /// How much of its displacement the wall may go without squeezing the mover, 0 to 1; exact for flat
+    /// walls. A door that is to stop for people goes this far.
+    pub free: f32,
+}
+
+/// Moves a wall against a mover; `terrain` is all that blocks the mover, the moving wall itself included
+/// or not.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::shape::Solid;
+/// use ambulant::terrain::{Obstacles, Wall};
+/// use ambulant::travel::{MovingWall, push};
+///
+/// let mut walls = Obstacles::new();
+/// let door = walls.add(Solid::boxed(vec2(0.0, 0.0), vec2(1.0, 8.0))?);
+/// let post = walls.add(Solid::boxed(vec2(10.0, 0.0), vec2(11.0, 8.0))?);
+/// let gardener = Footprint::boxed(2.0, 2.0)?;
+///
+/// let solid = *walls.get(door).unwrap();
+/// let slides = |x| MovingWall { wall: Wall::Obstacle(door), solid, displacement: vec2(x, 0.0), carries: false };
+/// let pushed = push(&walls, &gardener, vec2(4.0, 4.0), &slides(5.0));
+/// assert_eq!((pushed.position, pushed.squeezed), (vec2(7.0, 4.0), None));
+///
+/// // A door that would leave no room tells what is behind, and how far it may go.
+/// let pushed = push(&walls, &gardener, vec2(4.0, 4.0), &slides(8.0));
+/// assert_eq!((pushed.position, pushed.squeezed), (vec2(9.0, 4.0), Some(Wall::Obstacle(post))));
+/// assert_eq!(pushed.free, 7.0 / 8.0);
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
+pub fn push(terrain: &(impl Terrain + ?Sized), footprint: &Footprint, at: Vec2, moving: &MovingWall) -> Push {
+    let own = [moving.wall];
+    let others = Minded::new(terrain, Minds::ALL.except(&own));
+    let riding = moving.carries && touches(footprint, at, &moving.solid);
+    let wanted = if riding { moving.displacement } else { given_way(footprint, at, moving) };
+    let untouched = Push { position: at, touched: riding, squeezed: None, free: 1.0 };
+    if wanted == Vec2::ZERO {
+        return untouched;
+    }
+    let mut passage = slide(&others, footprint, at, along(wanted));
+    let mut behind = passage.contacts.iter().last().map(|contact| (contact.wall, contact.normal));
+    let moved = moving.solid.moved(moving.displacement);
+    let mut caught = overlap(footprint, passage.position, &moved);
+    if let (Some(inside), Some((_, normal))) = (caught, behind) {
+        // Along what stands behind there may still be a way out.
+        let aside = normal.perp();
+        let slope = aside.dot(inside.normal);
+        if slope != 0.0 {
+            let escape = slide(&others, footprint, passage.position, along(aside * (inside.depth / slope)));
+            if overlap(footprint, escape.position, &moved).is_none() {
+                (passage, caught) = (escape, None);
+                behind = None;
+            }
+        }
+    }
+    let free = caught.map_or(1.0, |inside| {
+        let inward = moving.displacement.dot(inside.normal).abs();
+        if inward > 0.0 { (1.0 - inside.depth / inward).clamp(0.0, 1.0) } else { 0.0 }
+    });
+    let squeezed = caught.and(behind).map(|(wall, _)| wall);
+    Push { position: passage.position, touched: true, squeezed, free }
+}
+
+/// How far a mover is pushed where nothing else stands in its way.
+fn given_way(footprint: &Footprint, at: Vec2, moving: &MovingWall) -> Vec2 {
+    let alone = FoundWall { wall: moving.wall, layers: Layers::FIRST, solid: moving.solid };
+    let seen_from_the_wall = slide(&alone, footprint, at, along(-moving.displacement));
+    if seen_from_the_wall.contacts.is_empty() {
+        return Vec2::ZERO;
+    }
+    seen_from_the_wall.position - at + moving.displacement
+}
+
+fn along(displacement: Vec2) -> Motion {
+    Motion { displacement, velocity: displacement, heading: Angle::ZERO }
+}

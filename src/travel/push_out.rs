@@ -1,0 +1,186 @@
+//! Out of a wall by the shortest way.
+//!
+//! The free place nearest to a mover lies on the surface of one wall (grown by the footprint) or where the
+//! surfaces of two of them cross. Both are looked at in order of distance; the first that no wall covers is
+//! taken.
+
+use glam::{DVec2, Vec2};
+
+use crate::shape::{Aabb, Footprint, Outline, Solid, outline_of};
+use crate::terrain::{Minds, Terrain};
+use crate::touch_tolerance;
+
+/// What came of pushing a mover out of what it overlaps.
+#[derive(Debug, Clone, Copy, PartialEq)]
+#[must_use]
+pub enum PushOut {
+    /// It overlaps nothing.
+    Free,
+    /// It was moved to the nearest free place.
+    Moved {
+        /// Where it is now.
+        position: Vec2,
+        /// How it got there, in units.
+        by: Vec2,
+    },
+    /// There is no free place within reach; it stays where it is.
+    Stuck,
+}
+
+/// Finds the free place nearest to a footprint that overlaps walls, at most `reach` units away.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::travel::{PushOut, push_out};
+///
+/// let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
+/// let map = TileGrid::from_rows(&["#####", "##..#", "#####"], &legend)?;
+/// let gardener = Footprint::boxed(0.5, 0.5)?;
+/// // Spawned in the corner of two beds: out by the shortest way, and not through the wall behind.
+/// let out = push_out(&map, &gardener, vec2(2.0, 1.0), 2.0);
+/// assert_eq!(out, PushOut::Moved { position: vec2(2.25, 1.25), by: vec2(0.25, 0.25) });
+/// assert_eq!(push_out(&map, &gardener, vec2(0.5, 1.5), 1.0), PushOut::Stuck);
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
+pub fn push_out(terrain: &(impl Terrain + ?Sized), footprint: &Footprint, at: Vec2, reach: f32) -> PushOut {
+    if !at.is_finite() || !terrain.overlaps(footprint, at, &Minds::ALL) {
+        return PushOut::Free;
+    }
+    let reach = if reach.is_finite() { reach.max(0.0) } else { 0.0 };
+    let outlines = outlines_near(terrain, footprint, at, reach);
+    let middle = footprint.middle(at);
+    let coordinate = middle.abs().max_element() + f64::from(footprint.size().max_element() + reach);
+    let mut search = Search {
+        outlines: &outlines,
+        middle,
+        touch: 0.5 * touch_tolerance(coordinate),
+        best: None,
+        nearest: f64::from(reach) * f64::from(reach),
+    };
+    search.surfaces();
+    search.crossings();
+    let Some(place) = search.best else { return PushOut::Stuck };
+    let position = (at.as_dvec2() + (place - middle)).as_vec2();
+    PushOut::Moved { position, by: position - at }
+}
+
+/// The walls within reach, grown by the footprint; boxes in a row are one.
+fn outlines_near(
+    terrain: &(impl Terrain + ?Sized),
+    footprint: &Footprint,
+    at: Vec2,
+    reach: f32,
+) -> Vec<Outline> {
+    let here = footprint.at(at);
+    let area = Aabb { min: here.min - (reach + 0.01), max: here.max + (reach + 0.01) };
+    let mut solids: Vec<Solid> = Vec::new();
+    terrain.walls_in(area, &Minds::ALL, &mut |found| match (solids.last_mut(), found.solid) {
+        (Some(Solid::Box(last)), Solid::Box(next))
+            if last.max.x == next.min.x && last.min.y == next.min.y && last.max.y == next.max.y =>
+        {
+            last.max.x = next.max.x;
+        }
+        (_, solid) => solids.push(solid),
+    });
+    solids.iter().map(|solid| outline_of(footprint, solid)).collect()
+}
+
+struct Search<'a> {
+    outlines: &'a [Outline],
+    middle: DVec2,
+    touch: f64,
+    best: Option<DVec2>,
+    /// The square distance of the best place, or of the reach.
+    nearest: f64,
+}
+
+/// A piece of a grown wall's surface.
+#[derive(Clone, Copy)]
+enum Piece {
+    Edge(DVec2, DVec2),
+    Round(DVec2, f64),
+}
+
+impl Search<'_> {
+    fn offer(&mut self, place: DVec2) {
+        let distance = place.distance_squared(self.middle);
+        let free = |outline: &Outline| outline.depth(place).0 <= self.touch;
+        if distance < self.nearest && self.outlines.iter().all(free) {
+            self.nearest = distance;
+            self.best = Some(place);
+        }
+    }
+
+    /// The nearest point of each piece of surface.
+    fn surfaces(&mut self) {
+        for piece in self.pieces() {
+            self.offer(piece.nearest(self.middle));
+        }
+    }
+
+    /// Where two pieces of surface cross.
+    fn crossings(&mut self) {
+        let pieces = self.pieces();
+        for (place, one) in pieces.iter().enumerate() {
+            for other in &pieces[place + 1..] {
+                one.crossings(other).into_iter().flatten().for_each(|place| self.offer(place));
+            }
+        }
+    }
+
+    /// The pieces of surface that are near enough.
+    fn pieces(&self) -> Vec<Piece> {
+        let all = self.outlines.iter().flat_map(|outline| {
+            let edges = outline.edges().map(|(start, end)| Piece::Edge(start, end));
+            edges.chain(outline.rounds().map(|(center, radius)| Piece::Round(center, radius)))
+        });
+        all.filter(|piece| piece.nearest(self.middle).distance_squared(self.middle) < self.nearest).collect()
+    }
+}
+
+impl Piece {
+    fn nearest(&self, point: DVec2) -> DVec2 {
+        match *self {
+            Self::Edge(start, end) => {
+                let edge = end - start;
+                let part = (point - start).dot(edge) / edge.length_squared();
+                start + edge * if part.is_finite() { part.clamp(0.0, 1.0) } else { 0.0 }
+            }
+            Self::Round(center, radius) => {
+                let off = point - center;
+                // In the very middle every way out is as short; x is taken.
+                center + if off == DVec2::ZERO { DVec2::X } else { off.normalize() } * radius
+            }
+        }
+    }
+
+    fn crossings(&self, other: &Self) -> [Option<DVec2>; 2] {
+        match (*self, *other) {
+            (Self::Edge(a, b), Self::Edge(c, d)) => {
+                let (first, second) = (b - a, d - c);
+                let turn = first.perp_dot(second);
+                let (at, other) = ((c - a).perp_dot(second) / turn, (c - a).perp_dot(first) / turn);
+                let within = |part: f64| (-1e-9..=1.0 + 1e-9).contains(&part);
+                [(within(at) && within(other)).then(|| a + first * at), None]
+            }
+            (Self::Edge(start, end), Self::Round(center, radius))
+            | (Self::Round(center, radius), Self::Edge(start, end)) => {
+                let (edge, off) = (end - start, start - center);
+                let (a, b, c) =
+                    (edge.length_squared(), off.dot(edge), off.length_squared() - radius * radius);
+                let root = libm::sqrt(b * b - a * c);
+                [(-b - root) / a, (-b + root) / a]
+                    .map(|part| (0.0..=1.0).contains(&part).then(|| start + edge * part))
+            }
+            (Self::Round(one, r), Self::Round(two, s)) => {
+                let (off, square) = (two - one, one.distance_squared(two));
+                let part = (square + r * r - s * s) / (2.0 * square);
+                let height = libm::sqrt(r * r / square - part * part);
+                [height, -height].map(|height| {
+                    let place = one + off * part + off.perp() * height;
+                    place.is_finite().then_some(place)
+                })
+            }
+        }
+    }
+}

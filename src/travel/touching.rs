@@ -1,0 +1,187 @@
+//! The life of a touch over ticks: started, lasting, ended.
+
+use glam::{IVec2, Vec2};
+
+use super::passage::{Contact, Passage};
+use crate::shape::Footprint;
+use crate::terrain::{Hit, Minds, Side, Terrain, Wall};
+use crate::tolerance::{CURVES_AWAY, WEDGED};
+use crate::touch_tolerance;
+
+/// A wall met again is the same touch while its normals lie within 25 degrees.
+const SAME_TOUCH: f32 = 0.9;
+
+/// Where in its life a touch is.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub enum TouchPhase {
+    /// It began in this tick.
+    Started,
+    /// It began earlier and goes on.
+    Lasting,
+    /// It ended in this tick.
+    Ended,
+}
+
+/// What became of a touch in one tick.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct TouchChange {
+    /// The wall; of a row of flush tiles the one that is touched now.
+    pub wall: Wall,
+    /// Its side.
+    pub side: Side,
+    /// The unit normal, from the wall toward the mover.
+    pub normal: Vec2,
+    /// What became of it.
+    pub phase: TouchPhase,
+    /// When in the tick, 0 to 1: exact for a start; for an end, the instant by which it was noticed.
+    pub fraction: f32,
+}
+
+/// The walls that one mover touches, kept from tick to tick.
+///
+/// A touch starts with a contact and lasts while the mover lies against the wall, pressing or not. A row of
+/// flush tiles is one wall. A wall that is left and met again within one tick is told as ended and started.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::travel::{TouchPhase, Touching};
+///
+/// let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
+/// let map = TileGrid::from_rows(&["....#"], &legend)?;
+/// let mut gardener = Walker::new(vec2(2.0, 0.5), Footprint::boxed(0.5, 0.5)?, Gait::new(3.0, 20.0, 30.0)?);
+/// let mut touching = Touching::default();
+/// let mut told = Vec::new();
+/// for tick in 0..120 {
+///     let keys = HeldKeys { right: tick < 60, left: tick >= 60, ..HeldKeys::NONE };
+///     let passage = gardener.tick(keys.intent(YAxis::Down), 1.0 / 60.0, &map);
+///     touching.after(&passage, &gardener.footprint, &map, |change| {
+///         if change.phase != TouchPhase::Lasting {
+///             told.push((change.wall.to_string(), change.phase));
+///         }
+///     });
+/// }
+/// let bed = "tile 4,0".to_owned();
+/// assert_eq!(told[..2], [(bed.clone(), TouchPhase::Started), (bed, TouchPhase::Ended)]);
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
+#[derive(Debug, Clone, PartialEq, Default)]
+pub struct Touching {
+    known: Vec<Known>,
+}
+
+#[derive(Debug, Clone, Copy, PartialEq)]
+struct Known {
+    wall: Wall,
+    side: Side,
+    normal: Vec2,
+    /// Whether it was told in this tick already.
+    fresh: bool,
+}
+
+impl Touching {
+    /// The walls that are touched now, with their normals, in the order in which they were met.
+    pub fn iter(&self) -> impl Iterator<Item = (Wall, Vec2)> {
+        self.known.iter().map(|known| (known.wall, known.normal))
+    }
+
+    /// Whether nothing is touched.
+    #[must_use]
+    pub fn is_empty(&self) -> bool {
+        self.known.is_empty()
+    }
+
+    /// Takes a tick's passage into account and tells what became of each touch, in order.
+    pub fn after(
+        &mut self,
+        passage: &Passage,
+        footprint: &Footprint,
+        terrain: &(impl Terrain + ?Sized),
+        mut tell: impl FnMut(TouchChange),
+    ) {
+        self.known.iter_mut().for_each(|known| known.fresh = false);
+        for contact in passage.contacts.iter() {
+            self.look(contact.position, contact.fraction, footprint, terrain, &mut tell);
+            self.meet(contact, &mut tell);
+        }
+        self.look(passage.position, 1.0, footprint, terrain, &mut tell);
+        for known in self.known.iter().filter(|known| !known.fresh) {
+            tell(known.change(TouchPhase::Lasting, 1.0));
+        }
+    }
+
+    /// Lets go of what is not touched any more at a place.
+    fn look(
+        &mut self,
+        at: Vec2,
+        fraction: f32,
+        footprint: &Footprint,
+        terrain: &(impl Terrain + ?Sized),
+        tell: &mut impl FnMut(TouchChange),
+    ) {
+        self.known.retain_mut(|known| {
+            let found = lies_against(known.normal, at, footprint, terrain);
+            let same = found.filter(|hit| {
+                known.is_same(hit.wall, hit.normal) || hit.normal.dot(known.normal) > SAME_TOUCH
+            });
+            match same {
+                Some(hit) => (known.wall, known.side, known.normal) = (hit.wall, hit.side, hit.normal),
+                None => tell(known.change(TouchPhase::Ended, fraction)),
+            }
+            same.is_some()
+        });
+    }
+
+    /// Notes a contact: a new touch, or one that goes on.
+    fn meet(&mut self, contact: &Contact, tell: &mut impl FnMut(TouchChange)) {
+        let met = Known { wall: contact.wall, side: contact.side, normal: contact.normal, fresh: true };
+        let known = self.known.iter_mut().find(|known| known.is_same(met.wall, met.normal));
+        let Some(known) = known else {
+            tell(met.change(TouchPhase::Started, contact.fraction));
+            self.known.push(met);
+            return;
+        };
+        // Whoever comes in with some speed has been away.
+        let inward = -contact.before.dot(contact.normal);
+        let was_away = contact.fraction > 0.0 && inward > WEDGED * contact.before.length();
+        if was_away || known.fresh {
+            tell(known.change(TouchPhase::Ended, contact.fraction));
+            tell(met.change(TouchPhase::Started, contact.fraction));
+            *known = met;
+        } else {
+            *known = Known { fresh: false, ..met };
+        }
+    }
+}
+
+impl Known {
+    fn change(&self, phase: TouchPhase, fraction: f32) -> TouchChange {
+        let Self { wall, side, normal, .. } = *self;
+        TouchChange { wall, side, normal, phase, fraction }
+    }
+
+    fn is_same(&self, wall: Wall, normal: Vec2) -> bool {
+        normal.dot(self.normal) > SAME_TOUCH && (wall == self.wall || in_a_row(wall, self.wall, normal))
+    }
+}
+
+/// Whether two tiles lie in one row or column along the side with this normal.
+fn in_a_row(one: Wall, other: Wall, normal: Vec2) -> bool {
+    let (Wall::Tile(one), Wall::Tile(other)) = (one, other) else { return false };
+    let apart: IVec2 = one - other;
+    if normal.x != 0.0 { apart.x == 0 } else { apart.y == 0 }
+}
+
+/// What a footprint lies against on the side that a normal points away from, if anything.
+fn lies_against(
+    normal: Vec2,
+    at: Vec2,
+    footprint: &Footprint,
+    terrain: &(impl Terrain + ?Sized),
+) -> Option<Hit> {
+    let area = footprint.at(at);
+    let furthest = f64::from(area.min.abs().max(area.max.abs()).max_element());
+    // Far enough for a wall that counts as touched, whichever way its place was rounded.
+    #[expect(clippy::cast_possible_truncation, reason = "a small distance, rounded")]
+    let reach = (4.0 * touch_tolerance(furthest) as f32).max(CURVES_AWAY);
+    terrain.sweep(footprint, at, normal * -reach, &Minds::ALL)
+}
