@@ -55,6 +55,15 @@ impl Drive for AnyDrive {
         each!(self, drive => drive.advance(from, intent, dt))
     }
 
+    fn gripping(&self, factor: f32) -> Self {
+        match self {
+            Self::Pace(pace) => Self::Pace(pace.gripping(factor)),
+            Self::Gait(gait) => Self::Gait(gait.gripping(factor)),
+            Self::Glide(glide) => Self::Glide(glide.gripping(factor)),
+            Self::Helm(helm) => Self::Helm(helm.gripping(factor)),
+        }
+    }
+
     fn top_speed(&self) -> f32 {
         each!(self, drive => drive.top_speed())
     }

@@ -35,6 +35,10 @@ impl<D: Drive> Drive for Carried<D> {
         Motion { displacement: motion.displacement + self.ground * seconds(dt), ..motion }
     }
 
+    fn gripping(&self, factor: f32) -> Self {
+        Self { drive: self.drive.gripping(factor), ..self.clone() }
+    }
+
     fn top_speed(&self) -> f32 {
         self.drive.top_speed()
     }

@@ -63,6 +63,10 @@ impl<D: Drive> Drive for Falling<D> {
         Motion { displacement: motion.displacement + dropped, velocity: motion.velocity + fall, ..motion }
     }
 
+    fn gripping(&self, factor: f32) -> Self {
+        Self { drive: self.drive.gripping(factor), ..self.clone() }
+    }
+
     fn top_speed(&self) -> f32 {
         self.drive.top_speed()
     }

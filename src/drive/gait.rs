@@ -139,6 +139,12 @@ impl Drive for Gait {
         Motion { displacement: first + second, velocity, heading }
     }
 
+    fn gripping(&self, factor: f32) -> Self {
+        let Self { top_speed, acceleration, friction, turning } = *self;
+        let (acceleration, friction, turning) = (acceleration * factor, friction * factor, turning * factor);
+        Self { top_speed, acceleration, friction, turning }
+    }
+
     fn top_speed(&self) -> f32 {
         self.top_speed
     }

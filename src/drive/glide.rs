@@ -104,6 +104,10 @@ impl Drive for Glide {
         Motion { displacement: displacement.as_vec2(), velocity: velocity.as_vec2(), heading }
     }
 
+    fn gripping(&self, factor: f32) -> Self {
+        Self { thrust: self.thrust * factor, drag: self.drag.times(factor), ..*self }
+    }
+
     fn top_speed(&self) -> f32 {
         let rate = self.drag.rate();
         if rate > 0.0 { self.thrust / rate } else { f32::INFINITY }

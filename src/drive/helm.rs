@@ -150,6 +150,10 @@ impl Drive for Helm {
         }
     }
 
+    fn gripping(&self, factor: f32) -> Self {
+        Self { grip: self.grip * factor, ..*self }
+    }
+
     fn top_speed(&self) -> f32 {
         let rate = self.drag.rate();
         if rate > 0.0 { self.thrust / rate } else { f32::INFINITY }

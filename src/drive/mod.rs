@@ -5,14 +5,15 @@
 //! intent equals advancing by `a + b`. Drives know nothing of walls.
 //!
 //! [`Pace`] answers at once, [`Gait`] with acceleration and friction, [`Glide`] with thrust against
-//! drag, [`Helm`] by steering a heading. [`OneAxis`], [`Carried`] and [`Falling`] go round any of
-//! them. [`Feel`] says what the numbers of a drive feel like.
+//! drag, [`Helm`] by steering a heading. [`OneAxis`], [`Carried`], [`Footing`] and [`Falling`] go
+//! round any of them. [`Feel`] says what the numbers of a drive feel like.
 
 mod any;
 mod carried;
 mod drag;
 mod falling;
 mod feel;
+mod footing;
 mod gait;
 mod glide;
 mod helm;
@@ -26,6 +27,7 @@ pub use carried::Carried;
 pub use drag::Drag;
 pub use falling::Falling;
 pub use feel::Feel;
+pub use footing::Footing;
 pub use gait::Gait;
 pub use glide::Glide;
 pub use helm::{Helm, Steering};

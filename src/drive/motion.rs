@@ -41,7 +41,7 @@ impl Motion {
 }
 
 /// A rule by which velocity follows intent.
-pub trait Drive {
+pub trait Drive: Clone {
     /// Advances by `dt` seconds under one intent.
     ///
     /// Takes a plain velocity or a [`Momentum`]. A `dt` that is zero, negative or not finite moves
@@ -50,6 +50,14 @@ pub trait Drive {
 
     /// The speed that full strength leads to, in units/s; infinite where nothing limits it.
     fn top_speed(&self) -> f32;
+
+    /// The same drive where the ground holds it better or worse: accelerations, frictions and the grip across
+    /// a heading are multiplied by this factor, which is above 0. A drive without any stays as it is.
+    #[must_use]
+    fn gripping(&self, factor: f32) -> Self {
+        let _ = factor;
+        self.clone()
+    }
 
     /// The velocity of what carries the mover, in units/s; the velocity of a [`Motion`] is over it.
     fn ground(&self) -> Vec2 {

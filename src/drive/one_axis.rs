@@ -57,6 +57,10 @@ impl<D: Drive> Drive for OneAxis<D> {
         Motion { displacement, velocity, ..motion }
     }
 
+    fn gripping(&self, factor: f32) -> Self {
+        Self { drive: self.drive.gripping(factor), ..self.clone() }
+    }
+
     fn top_speed(&self) -> f32 {
         self.drive.top_speed()
     }

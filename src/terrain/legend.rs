@@ -5,7 +5,7 @@ use core::fmt;
 use glam::{IVec2, Vec2};
 
 use super::{Layers, Side};
-use crate::error::{InvalidNumber, above_zero, at_least_zero};
+use crate::error::{InvalidNumber, above_zero};
 
 /// The most tiles that a map may have: 4096 by 4096.
 pub const MAX_TILES: usize = 4096 * 4096;
@@ -37,7 +37,7 @@ pub enum TileForm {
 /// What walking on a tile is like.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Surface {
-    /// How fast one walks on it, as a factor: the intent is multiplied by it.
+    /// How fast one walks on it, as a factor, at most 1: see [`Footing`](crate::drive::Footing).
     pub pace: f32,
     /// How well one holds to it, as a factor: accelerations and frictions are multiplied by it.
     pub grip: f32,
@@ -123,12 +123,15 @@ impl TileKind {
         self
     }
 
-    /// The same kind, walked on at a part of the usual pace, or faster.
+    /// The same kind, walked on at a part of the usual pace.
     ///
     /// # Errors
-    /// The factor must be finite and at least 0.
+    /// The factor must be from 0 to 1.
     pub fn with_pace(mut self, factor: f32) -> Result<Self, InvalidNumber> {
-        self.surface.pace = at_least_zero("pace", factor, "a finite factor of at least 0")?;
+        if !(0.0..=1.0).contains(&factor) {
+            return Err(InvalidNumber::new("pace", factor, "from 0 to 1 (part of the usual pace)"));
+        }
+        self.surface.pace = factor;
         Ok(self)
     }
 

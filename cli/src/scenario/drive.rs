@@ -41,6 +41,13 @@ macro_rules! pass_on {
                 }
             }
 
+            fn gripping(&self, factor: f32) -> Self {
+                match self {
+                    Self::$first(drive) => Self::$first(drive.gripping(factor)),
+                    Self::$second(drive) => Self::$second(drive.gripping(factor)),
+                }
+            }
+
             fn top_speed(&self) -> f32 {
                 match self {
                     Self::$first(drive) => drive.top_speed(),
