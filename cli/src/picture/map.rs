@@ -105,7 +105,8 @@ pub(super) fn draw_ground(sheet: &mut Sheet, view: &MapView, map: &TileGrid) {
 
 /// The free-standing obstacles.
 pub(super) fn draw_standing(sheet: &mut Sheet, view: &MapView, scenario: &Scenario) {
-    for (name, solid) in scenario.standing.iter() {
+    for item in scenario.standing.iter() {
+        let (name, solid) = (&item.name, &item.solid);
         let colour = standing_colour(scenario, name);
         let style = format!("fill=\"{colour}\" stroke=\"{INK}\" stroke-opacity=\"0.35\"");
         match solid {

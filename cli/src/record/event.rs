@@ -24,6 +24,8 @@ pub(crate) enum Happening {
     Launched { speed: f32, toward: Facing },
     Touched { touch: Touch, contact: Contact },
     CameClear { touch: Touch },
+    Pushed { wall: String },
+    Squeezed { wall: String, behind: String },
     CameToRest,
 }
 
@@ -67,7 +69,8 @@ impl Happening {
             Self::Launched { .. } | Self::MovedOff { .. } => 0,
             Self::Touched { .. } => 1,
             Self::CameClear { .. } => 2,
-            Self::CameToRest => 3,
+            Self::Pushed { .. } | Self::Squeezed { .. } => 3,
+            Self::CameToRest => 4,
         }
     }
 
@@ -78,6 +81,8 @@ impl Happening {
             Self::Launched { .. } => "launched",
             Self::Touched { .. } => "touched",
             Self::CameClear { .. } => "came-clear",
+            Self::Pushed { .. } => "pushed",
+            Self::Squeezed { .. } => "squeezed",
             Self::CameToRest => "came-to-rest",
         }
     }
@@ -90,6 +95,8 @@ impl fmt::Display for Happening {
             Self::Launched { speed, toward } => write!(f, "was launched {toward} at {speed:.1} units/s"),
             Self::CameClear { touch } if touch.tile.is_none() => write!(f, "came clear of {}", touch.wall),
             Self::CameClear { touch } => write!(f, "came clear of {} on its {} side", touch.wall, touch.side),
+            Self::Pushed { wall } => write!(f, "is moved by {wall}"),
+            Self::Squeezed { wall, behind } => write!(f, "is squeezed between {wall} and {behind}"),
             Self::CameToRest => write!(f, "came to rest"),
             Self::Touched { touch, contact } => {
                 write!(f, "touched {} on its {} side: {}", touch.what(), touch.side, effect(contact))

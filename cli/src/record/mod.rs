@@ -6,6 +6,7 @@ mod event;
 mod table;
 
 use ambulant::pose::Facing;
+use ambulant::terrain::ObstacleId;
 use glam::{IVec2, Vec2};
 
 use crate::scenario::Scenario;
@@ -29,6 +30,8 @@ pub(crate) struct Recording {
     /// One for each actor.
     pub(crate) tallies: Vec<Tally>,
     pub(crate) verdicts: Vec<Verdict>,
+    /// How far from their start the walls that move ended.
+    pub(crate) moved: Vec<(ObstacleId, Vec2)>,
 }
 
 /// One actor at the end of one tick.
@@ -90,6 +93,7 @@ impl Recording {
             events: Vec::new(),
             tallies: Vec::new(),
             verdicts: Vec::new(),
+            moved: Vec::new(),
         }
     }
 

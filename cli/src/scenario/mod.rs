@@ -6,24 +6,27 @@
 
 mod drive;
 mod file;
+mod layers;
 mod problem;
 mod resolve;
 mod standing;
 mod vary;
 
-use std::path::Path;
+use std::path::{Path, PathBuf};
 
 use ambulant::Warning;
 use ambulant::intent::{Angle, Intent};
 use ambulant::pose::Facing;
 use ambulant::shape::Footprint;
-use ambulant::terrain::TileGrid;
+use ambulant::terrain::{Layers, TileGrid};
+use ambulant::walker::AlongWalls;
 use glam::{IVec2, Vec2};
 
 pub(crate) use drive::Pulled;
+pub(crate) use layers::LayerNames;
 pub(crate) use problem::Problems;
 pub(crate) use resolve::check_length;
-pub(crate) use standing::Standing;
+pub(crate) use standing::{Course, Item, Standing};
 
 /// The most ticks that a run may have, over all its actors.
 pub(crate) const MAX_TICKS: f64 = 2_000_000.0;
@@ -42,6 +45,7 @@ pub(crate) struct Scenario {
     /// What blows over all of the map, in units/s.
     pub(crate) wind: Vec2,
     pub(crate) standing: Standing,
+    pub(crate) layers: LayerNames,
     pub(crate) actors: Vec<Actor>,
     pub(crate) expectations: Vec<Expectation>,
 }
@@ -54,6 +58,8 @@ pub(crate) struct Actor {
     pub(crate) heading: Angle,
     pub(crate) footprint: Footprint,
     pub(crate) drive: Pulled,
+    pub(crate) minds: Layers,
+    pub(crate) along_walls: AlongWalls,
     pub(crate) script: Script,
     /// What is allowed and yet hardly meant about its stick.
     stick_warnings: Vec<Warning>,
@@ -128,12 +134,14 @@ impl Scenario {
 pub(crate) struct ScenarioText {
     name: String,
     source: String,
+    /// Where the files that it names are looked for.
+    folder: PathBuf,
 }
 
 impl ScenarioText {
     /// A text that is already in memory.
     pub(crate) fn new(name: &str, source: &str) -> Self {
-        Self { name: name.to_owned(), source: source.to_owned() }
+        Self { name: name.to_owned(), source: source.to_owned(), folder: PathBuf::new() }
     }
 
     /// Reads a file.
@@ -141,7 +149,8 @@ impl ScenarioText {
     /// # Errors
     /// When it cannot be read or is not text.
     pub(crate) fn read(path: &Path) -> Result<Self, Problems> {
-        Ok(Self { name: path.display().to_string(), source: problem::read_source(path)? })
+        let folder = path.parent().map(Path::to_owned).unwrap_or_default();
+        Ok(Self { name: path.display().to_string(), source: problem::read_source(path)?, folder })
     }
 
     /// The same text with another value for a number of an actor.
@@ -149,7 +158,7 @@ impl ScenarioText {
     /// # Errors
     /// When there is no such actor or number; the message says which there are.
     pub(crate) fn with_number(&self, actor: &str, key: &str, value: f64) -> Result<Self, String> {
-        Ok(Self { name: self.name.clone(), source: vary::with_number(&self.source, actor, key, value)? })
+        Ok(Self { source: vary::with_number(&self.source, actor, key, value)?, ..self.clone() })
     }
 
     /// Checks the scenario.
@@ -158,7 +167,7 @@ impl ScenarioText {
     /// Every problem found, each with its place.
     pub(crate) fn parse(&self) -> Result<Scenario, Problems> {
         let found = match toml::from_str(&self.source) {
-            Ok(file) => resolve::resolve(file),
+            Ok(file) => resolve::resolve(file, &self.folder),
             Err(error) => Err(vec![problem::from_toml(&error)]),
         };
         found.map_err(|list| Problems::in_source(&self.name, &self.source, list))

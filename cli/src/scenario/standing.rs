@@ -1,7 +1,8 @@
 //! What blocks in a scenario: its map and its free-standing obstacles, each with its name.
 
 use ambulant::shape::Solid;
-use ambulant::terrain::{Obstacles, TileGrid, TileKind, Wall};
+use ambulant::terrain::{Layers, ObstacleId, Obstacles, TileGrid, TileKind, Wall};
+use glam::Vec2;
 
 use super::Scenario;
 
@@ -12,32 +13,78 @@ const EDGE: &str = "the map's edge";
 #[derive(Debug, Clone, Default)]
 pub(crate) struct Standing {
     store: Obstacles,
-    names: Vec<String>,
+    items: Vec<Item>,
+}
+
+/// A free-standing obstacle.
+#[derive(Debug, Clone)]
+pub(crate) struct Item {
+    pub(crate) name: String,
+    pub(crate) id: ObstacleId,
+    pub(crate) layers: Layers,
+    /// Its shape at the start.
+    pub(crate) solid: Solid,
+    /// How it moves, if it does.
+    pub(crate) course: Option<Course>,
+}
+
+/// How an obstacle moves.
+#[derive(Debug, Clone, Default)]
+pub(crate) struct Course {
+    pub(crate) moves: Vec<Move>,
+    /// Whether it takes along what touches it.
+    pub(crate) carries: bool,
+    /// Whether it waits where it would squeeze someone.
+    pub(crate) gives_way: bool,
+}
+
+/// One even motion.
+#[derive(Debug, Clone, Copy)]
+pub(crate) struct Move {
+    pub(crate) at: f64,
+    pub(crate) by: Vec2,
+    pub(crate) seconds: f64,
+}
+
+impl Course {
+    /// How far from its start it is at a time.
+    pub(crate) fn offset(&self, time: f64) -> Vec2 {
+        let parts = self.moves.iter().map(|leg| {
+            let part = ((time - leg.at) / leg.seconds).clamp(0.0, 1.0);
+            leg.by.as_dvec2() * part
+        });
+        parts.sum::<glam::DVec2>().as_vec2()
+    }
+
+    /// Whether it moves at all between two times.
+    pub(crate) fn moves_within(&self, from: f64, to: f64) -> bool {
+        self.moves.iter().any(|leg| leg.at < to && from < leg.at + leg.seconds)
+    }
 }
 
 impl Standing {
-    /// Adds an obstacle; none is ever removed, so that names and store stay in step.
-    pub(super) fn add(&mut self, name: String, solid: Solid) {
-        self.store.add(solid);
-        self.names.push(name);
+    /// Adds an obstacle; none is ever removed.
+    pub(super) fn add(&mut self, name: String, layers: Layers, solid: Solid, course: Option<Course>) {
+        let id = self.store.add_on(layers, solid);
+        self.items.push(Item { name, id, layers, solid, course });
     }
 
-    /// The obstacles alone.
+    /// The obstacles alone, as they stand at the start.
     pub(crate) fn store(&self) -> &Obstacles {
         &self.store
     }
 
-    /// Every obstacle with its name.
-    pub(crate) fn iter(&self) -> impl Iterator<Item = (&str, &Solid)> {
-        self.names.iter().map(String::as_str).zip(self.store.iter().map(|(_, solid)| solid))
+    /// Every obstacle, in the order of the file.
+    pub(crate) fn iter(&self) -> impl Iterator<Item = &Item> {
+        self.items.iter()
     }
 
     /// The names, each once, in the order in which they first appear.
     pub(crate) fn kinds(&self) -> Vec<&str> {
         let mut kinds: Vec<&str> = Vec::new();
-        for name in &self.names {
-            if !kinds.contains(&name.as_str()) {
-                kinds.push(name);
+        for item in &self.items {
+            if !kinds.contains(&item.name.as_str()) {
+                kinds.push(&item.name);
             }
         }
         kinds
@@ -45,7 +92,7 @@ impl Standing {
 }
 
 impl Scenario {
-    /// All that blocks.
+    /// All that blocks, as it stands at the start.
     pub(crate) fn terrain(&self) -> (&TileGrid, &Obstacles) {
         (&self.map, self.standing.store())
     }
@@ -55,8 +102,8 @@ impl Scenario {
         match wall {
             Wall::Tile(tile) => self.map.kind(tile).map_or(EDGE, TileKind::name),
             Wall::Obstacle(id) => {
-                let place = self.standing.store.iter().position(|(known, _)| known == id);
-                place.map_or(EDGE, |place| self.standing.names[place].as_str())
+                let item = self.standing.items.iter().find(|item| item.id == id);
+                item.map_or(EDGE, |item| item.name.as_str())
             }
             _ => EDGE,
         }

@@ -7,5 +7,6 @@ mod expect;
 mod play;
 mod player;
 mod touch;
+mod world;
 
 pub(crate) use play::play;

@@ -2,6 +2,7 @@
 
 use super::expect::Watch;
 use super::player::Player;
+use super::world::World;
 use crate::record::Recording;
 use crate::scenario::Scenario;
 
@@ -15,9 +16,10 @@ pub(crate) fn play(scenario: &Scenario, tick_rate: f64) -> Recording {
     let actors = scenario.actors.iter().enumerate();
     let mut players: Vec<Player<'_>> =
         actors.map(|(index, actor)| Player::new(index, actor, scenario)).collect();
-    recording.rows.extend(players.iter().map(|player| player.row(0, 0.0)));
+    let mut world = World::new(scenario);
+    recording.rows.extend(players.iter().map(|player| player.row(0, 0.0, world.store())));
     for player in &players {
-        watch.judge_at(0.0, player.actor(), || player.row(0, 0.0));
+        watch.judge_at(0.0, player.actor(), || player.row(0, 0.0, world.store()));
     }
 
     #[expect(
@@ -29,22 +31,26 @@ pub(crate) fn play(scenario: &Scenario, tick_rate: f64) -> Recording {
     let mut from = 0.0;
     for tick in 1..=ticks {
         let to = (f64::from(tick) / tick_rate).min(scenario.seconds);
-        for player in &mut players {
-            // An expectation between two ticks is checked on a copy that stops there.
-            for at in watch.due(player.actor(), to) {
-                let mut copy = player.clone();
-                copy.tick(from, at, &mut Vec::new());
-                watch.judge_at(at, player.actor(), || copy.row(tick, at));
+        for step in world.steps(from, to) {
+            world.advance(from, step, &mut players, &mut recording.events);
+            for player in &mut players {
+                // An expectation between two steps is checked on a copy that stops there.
+                for at in watch.due(player.actor(), step) {
+                    let mut copy = player.clone();
+                    copy.tick(from, at, world.store(), &mut Vec::new());
+                    watch.judge_at(at, player.actor(), || copy.row(tick, at, world.store()));
+                }
+                player.tick(from, step, world.store(), &mut recording.events);
             }
-            player.tick(from, to, &mut recording.events);
-            recording.rows.push(player.row(tick, to));
+            from = step;
         }
-        from = to;
+        recording.rows.extend(players.iter().map(|player| player.row(tick, to, world.store())));
     }
     // The order of actors within a tick must not show where the events differ in time; a touch comes
     // before the rest that it brings.
     #[expect(clippy::cast_possible_truncation, reason = "microseconds of a run of a day at most")]
     recording.events.sort_by_key(|event| ((event.time * 1e6).round() as i64, event.what.rank()));
+    recording.moved = world.offsets();
     recording.tallies = players.into_iter().map(|player| player.tally).collect();
     recording.verdicts = watch.into_verdicts();
     recording

@@ -4,11 +4,11 @@
 //! hand is noticed. The instant at which something ends (motion, a touch) is found by playing the
 //! same stretch again for shorter times: a walker is plain data and exact for any time.
 
-use ambulant::drive::{Carried, Drive};
+use ambulant::drive::{Carried, Drive, Footing};
 use ambulant::intent::Intent;
 use ambulant::pose::Facing;
-use ambulant::terrain::{Hit, TileGrid, Wall};
-use ambulant::travel::Passage;
+use ambulant::terrain::{Hit, Layers, Minded, Obstacles, Surface, TileGrid, Wall};
+use ambulant::travel::{MovingWall, Passage, push};
 use ambulant::walker::Walker;
 use glam::Vec2;
 
@@ -22,11 +22,14 @@ const SAME_TIME: f64 = 1e-9;
 /// Halvings to find an instant within a tick: to below a microsecond.
 const HALVINGS: u32 = 24;
 
+/// A push that goes on after this pause is another one, in seconds.
+const LATELY: f64 = 0.01;
+
 /// The most changes of ground within one stretch of time.
 const MOST_CROSSINGS: u32 = 32;
 
-/// What walks: any drive, carried by its ground.
-type Mover = Walker<Carried<Pulled>>;
+/// What walks: any drive, on its ground, carried by it.
+type Mover = Walker<Carried<Footing<Pulled>>>;
 
 /// An actor, its walker and what is known of it so far.
 #[derive(Clone)]
@@ -41,14 +44,19 @@ pub(super) struct Player<'a> {
     moving: bool,
     /// The walls it has touched and not left since.
     touching: Vec<(Touch, Wall)>,
+    /// The walls that moved it lately, when, and whether they squeezed it.
+    moved_by: Vec<(Wall, f64, bool)>,
     pub(super) tally: Tally,
 }
 
 impl<'a> Player<'a> {
     pub(super) fn new(index: usize, actor: &'a Actor, scenario: &'a Scenario) -> Self {
-        let drive = Carried { drive: actor.drive, ground: Vec2::ZERO };
-        let mut walker = Walker::new(actor.start, actor.footprint, drive);
+        let footing = Footing { drive: actor.drive, pace: 1.0, grip: 1.0 };
+        let mut walker =
+            Walker::new(actor.start, actor.footprint, Carried { drive: footing, ground: Vec2::ZERO });
         walker.heading = actor.heading;
+        walker.minds = actor.minds;
+        walker.along_walls = actor.along_walls;
         Self {
             actor: index,
             scenario,
@@ -59,6 +67,7 @@ impl<'a> Player<'a> {
             facing: Facing::Down,
             moving: false,
             touching: Vec::new(),
+            moved_by: Vec::new(),
             tally: Tally::default(),
         }
     }
@@ -68,20 +77,63 @@ impl<'a> Player<'a> {
         self.actor
     }
 
+    /// The layers that it minds.
+    pub(super) fn minds(&self) -> Layers {
+        self.walker.minds
+    }
+
+    /// How much of its way a wall may go without squeezing it, 0 to 1.
+    pub(super) fn room(&self, step: &MovingWall, store: &Obstacles) -> f32 {
+        let terrain = (self.map, store);
+        let minded = Minded::new(&terrain, self.walker.minds);
+        push(&minded, &self.walker.footprint, self.walker.position, step).free
+    }
+
+    /// Gives way to a wall that moves, or is taken along.
+    pub(super) fn pushed(
+        &mut self,
+        step: &MovingWall,
+        store: &Obstacles,
+        time: f64,
+        events: &mut Vec<Event>,
+    ) {
+        let terrain = (self.map, store);
+        let minded = Minded::new(&terrain, self.walker.minds);
+        let pushed = push(&minded, &self.walker.footprint, self.walker.position, step);
+        let squeezed = pushed.squeezed.is_some();
+        if pushed.position == self.walker.position && !squeezed {
+            return;
+        }
+        self.walker.position = pushed.position;
+        self.walker.residue = Vec2::ZERO;
+        let known = self.moved_by.iter().position(|(wall, _, how)| (*wall, *how) == (step.wall, squeezed));
+        let last = known.map(|place| self.moved_by.swap_remove(place).1);
+        self.moved_by.push((step.wall, time, squeezed));
+        if last.is_some_and(|last| time - last <= LATELY) {
+            return;
+        }
+        let name = |wall: Wall| self.scenario.wall_name(wall).to_owned();
+        let what = match pushed.squeezed {
+            Some(behind) => Happening::Squeezed { wall: name(step.wall), behind: name(behind) },
+            None => Happening::Pushed { wall: name(step.wall) },
+        };
+        events.push(Event { time, actor: self.actor, what });
+    }
+
     /// Plays one tick, divided at key changes.
-    pub(super) fn tick(&mut self, from: f64, to: f64, events: &mut Vec<Event>) {
+    pub(super) fn tick(&mut self, from: f64, to: f64, store: &Obstacles, events: &mut Vec<Event>) {
         let mut now = from;
         self.take_changes(now, events);
         while let Some(next) = self.script.first().map(|change| change.at).filter(|at| at + SAME_TIME < to) {
-            self.walk(now, next, events);
+            self.walk(now, next, store, events);
             now = next;
             self.take_changes(now, events);
         }
-        self.walk(now, to, events);
+        self.walk(now, to, store, events);
     }
 
     /// The actor as it is at a time.
-    pub(super) fn row(&self, tick: u32, time: f64) -> Row {
+    pub(super) fn row(&self, tick: u32, time: f64, store: &Obstacles) -> Row {
         let at = self.walker.footprint.at(self.walker.position).center();
         Row {
             tick,
@@ -93,7 +145,7 @@ impl<'a> Player<'a> {
             intent: self.intent.vector(),
             facing: self.facing,
             tile: self.map.tile_at(at),
-            touching: touches(self.scenario, &self.walker)
+            touching: touches((self.map, store), &self.walker)
                 .iter()
                 .map(|hit| Touch::new(self.scenario, hit.wall, hit.side))
                 .collect(),
@@ -126,47 +178,52 @@ impl<'a> Player<'a> {
     }
 
     /// Walks a stretch with one intent, divided where the ground under the mover changes.
-    fn walk(&mut self, from: f64, to: f64, events: &mut Vec<Event>) {
+    fn walk(&mut self, from: f64, to: f64, store: &Obstacles, events: &mut Vec<Event>) {
         let mut now = from;
         for _ in 0..MOST_CROSSINGS {
             let ground = self.ground(&self.walker);
-            self.walker.drive.ground = ground;
+            self.stand_on(ground);
             let mut trial = self.walker;
-            let _ = trial.tick(self.intent, seconds(to - now), &self.scenario.terrain());
+            let _ = trial.tick(self.intent, seconds(to - now), &(self.map, store));
             if self.ground(&trial) == ground {
                 break;
             }
-            let crossing =
-                now + self.first_instant(self.walker, to - now, |walker| self.ground(walker) != ground);
-            self.stretch(now, crossing, events);
+            let crossing = now
+                + self.first_instant(self.walker, to - now, store, |walker| self.ground(walker) != ground);
+            self.stretch(now, crossing, store, events);
             now = crossing;
         }
-        self.stretch(now, to, events);
+        self.stretch(now, to, store, events);
     }
 
-    /// How the ground moves under a mover, in units/s: the wind and the belt under its middle.
-    fn ground(&self, walker: &Mover) -> Vec2 {
+    fn stand_on(&mut self, ground: Surface) {
+        self.walker.drive.ground = ground.belt;
+        (self.walker.drive.drive.pace, self.walker.drive.drive.grip) = (ground.pace, ground.grip);
+    }
+
+    /// What walking is like under a mover's middle, the wind included.
+    fn ground(&self, walker: &Mover) -> Surface {
         let middle = walker.footprint.at(walker.position).center();
-        let belt = self.map.kind(self.map.tile_at(middle)).map_or(Vec2::ZERO, |kind| kind.belt());
-        self.scenario.wind + belt
+        let surface = self.map.surface_at(middle);
+        Surface { belt: surface.belt + self.scenario.wind, ..surface }
     }
 
     /// Walks a stretch with one intent on one ground, and notes what happens.
-    fn stretch(&mut self, from: f64, to: f64, events: &mut Vec<Event>) {
+    fn stretch(&mut self, from: f64, to: f64, store: &Obstacles, events: &mut Vec<Event>) {
         let before = self.walker;
-        let passage = self.walker.tick(self.intent, seconds(to - from), &self.scenario.terrain());
+        let passage = self.walker.tick(self.intent, seconds(to - from), &(self.map, store));
         let moved = self.walker.position != before.position;
         if moved && !self.moving {
             let toward = self.toward(self.walker.position - before.position);
             events.push(Event { time: from, actor: self.actor, what: Happening::MovedOff { toward } });
         }
-        self.note_touches(&before, &passage, from, to, events);
+        self.note_touches(&before, &passage, (from, to), store, events);
         // What is carried by its ground moves although its own velocity is zero.
         let rests = |walker: &Mover| walker.velocity == Vec2::ZERO;
         let carried = moved && self.walker.drive.ground != Vec2::ZERO;
         let mut moving = if moved { to - from } else { 0.0 };
         if (moved || self.moving) && rests(&self.walker) && !carried {
-            moving = if moved { self.first_instant(before, to - from, rests) } else { 0.0 };
+            moving = if moved { self.first_instant(before, to - from, store, rests) } else { 0.0 };
             events.push(Event { time: from + moving, actor: self.actor, what: Happening::CameToRest });
             self.moving = false;
         } else {
@@ -184,8 +241,8 @@ impl<'a> Player<'a> {
         &mut self,
         before: &Mover,
         passage: &Passage,
-        from: f64,
-        to: f64,
+        (from, to): (f64, f64),
+        store: &Obstacles,
         events: &mut Vec<Event>,
     ) {
         let mut note = |time: f64, what: Happening| events.push(Event { time, actor: self.actor, what });
@@ -199,7 +256,7 @@ impl<'a> Player<'a> {
         }
         for (touch, wall) in core::mem::take(&mut self.touching) {
             let touches_still = |walker: &Mover| {
-                touches(self.scenario, walker).iter().any(|hit| {
+                touches((self.map, store), walker).iter().any(|hit| {
                     let found = Touch::new(self.scenario, hit.wall, hit.side);
                     is_same(&touch, wall, &found, hit.wall)
                         || (touch.tile.is_some() && found.side == touch.side)
@@ -208,27 +265,34 @@ impl<'a> Player<'a> {
             if touches_still(&self.walker) {
                 self.touching.push((touch, wall));
             } else {
-                let time = from + self.first_instant(*before, to - from, |walker| !touches_still(walker));
+                let time =
+                    from + self.first_instant(*before, to - from, store, |walker| !touches_still(walker));
                 note(time, Happening::CameClear { touch });
             }
         }
     }
 
     /// The first instant of a stretch at which something is true that is true at its end.
-    fn first_instant(&self, start: Mover, lasts: f64, is_true: impl Fn(&Mover) -> bool) -> f64 {
+    fn first_instant(
+        &self,
+        start: Mover,
+        lasts: f64,
+        store: &Obstacles,
+        is_true: impl Fn(&Mover) -> bool,
+    ) -> f64 {
         let (mut before, mut after) = (0.0, lasts);
         for _ in 0..HALVINGS {
             let middle = f64::midpoint(before, after);
             let mut walker = start;
-            let _ = walker.tick(self.intent, seconds(middle), &self.scenario.terrain());
+            let _ = walker.tick(self.intent, seconds(middle), &(self.map, store));
             if is_true(&walker) { after = middle } else { before = middle }
         }
         after
     }
 }
 
-fn touches(scenario: &Scenario, walker: &Mover) -> Vec<Hit> {
-    touched(scenario.terrain(), &walker.footprint, walker.position)
+fn touches(terrain: (&TileGrid, &Obstacles), walker: &Mover) -> Vec<Hit> {
+    touched(Minded::new(&terrain, walker.minds), &walker.footprint, walker.position)
 }
 
 /// Whether two touches are of one wall: one obstacle, or tiles of one kind on one side.

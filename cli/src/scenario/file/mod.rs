@@ -32,11 +32,26 @@ pub(in crate::scenario) struct File {
 #[serde(deny_unknown_fields)]
 pub(in crate::scenario) struct Obstacle {
     pub(in crate::scenario) name: String,
+    pub(in crate::scenario) layers: Option<Vec<Spanned<String>>>,
+    #[serde(default)]
+    pub(in crate::scenario) moves: Vec<Spanned<Move>>,
+    #[serde(default)]
+    pub(in crate::scenario) carries: bool,
+    #[serde(default)]
+    pub(in crate::scenario) gives_way: bool,
     #[serde(rename = "box")]
     pub(in crate::scenario) boxed: Option<Spanned<Corners>>,
     pub(in crate::scenario) circle: Option<Spanned<Circle>>,
     pub(in crate::scenario) segment: Option<Spanned<Corners>>,
     pub(in crate::scenario) polygon: Option<Spanned<Vec<[f32; 2]>>>,
+}
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(in crate::scenario) struct Move {
+    pub(in crate::scenario) at: f64,
+    pub(in crate::scenario) by: [f32; 2],
+    pub(in crate::scenario) seconds: f64,
 }
 
 #[derive(Debug, Deserialize)]
@@ -56,7 +71,9 @@ pub(in crate::scenario) struct Circle {
 #[derive(Debug, Deserialize)]
 #[serde(deny_unknown_fields)]
 pub(in crate::scenario) struct Map {
-    pub(in crate::scenario) rows: Spanned<Vec<Spanned<String>>>,
+    pub(in crate::scenario) rows: Option<Spanned<Vec<Spanned<String>>>>,
+    pub(in crate::scenario) csv: Option<Spanned<String>>,
+    pub(in crate::scenario) png: Option<Spanned<String>>,
     pub(in crate::scenario) legend: Spanned<BTreeMap<Spanned<String>, Kind>>,
     pub(in crate::scenario) tile_size: Option<Spanned<f32>>,
     pub(in crate::scenario) origin: Option<Spanned<[f32; 2]>>,
@@ -72,7 +89,31 @@ pub(in crate::scenario) struct Map {
 pub(in crate::scenario) struct Kind {
     pub(in crate::scenario) name: String,
     pub(in crate::scenario) blocks: bool,
+    pub(in crate::scenario) half: Option<Corner>,
+    pub(in crate::scenario) layers: Option<Vec<Spanned<String>>>,
+    #[serde(default)]
+    pub(in crate::scenario) closed_from: Vec<Side>,
+    pub(in crate::scenario) pace: Option<Spanned<f32>>,
+    pub(in crate::scenario) grip: Option<Spanned<f32>>,
     pub(in crate::scenario) belt: Option<Spanned<[f32; 2]>>,
+}
+
+#[derive(Debug, Deserialize, Clone, Copy)]
+#[serde(rename_all = "kebab-case")]
+pub(in crate::scenario) enum Corner {
+    TopLeft,
+    TopRight,
+    BottomRight,
+    BottomLeft,
+}
+
+#[derive(Debug, Deserialize, Clone, Copy)]
+#[serde(rename_all = "lowercase")]
+pub(in crate::scenario) enum Side {
+    Left,
+    Right,
+    Top,
+    Bottom,
 }
 
 #[derive(Debug, Deserialize, Default)]
@@ -103,6 +144,10 @@ pub(in crate::scenario) struct Actor {
     pub(in crate::scenario) glide: Option<Spanned<Glide>>,
     pub(in crate::scenario) helm: Option<Spanned<Helm>>,
     pub(in crate::scenario) axis: Option<Axis>,
+    pub(in crate::scenario) minds: Option<Vec<Spanned<String>>>,
+    #[serde(default)]
+    pub(in crate::scenario) full_pace: bool,
+    pub(in crate::scenario) corner_help: Option<Spanned<f32>>,
     pub(in crate::scenario) falling: Option<Spanned<Falling>>,
     #[serde(default)]
     pub(in crate::scenario) ways: Ways,

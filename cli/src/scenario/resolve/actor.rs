@@ -2,19 +2,21 @@
 
 use ambulant::intent::{Angle, YAxis};
 use ambulant::shape::{Anchor, Footprint, overlap};
-use ambulant::terrain::{Minds, Terrain, TileGrid};
-use glam::{IVec2, Vec2};
+use ambulant::terrain::{Layers, Minds, Terrain, TileGrid, Wall, walls_under};
+use ambulant::walker::AlongWalls;
+use glam::Vec2;
 use toml::Spanned;
 
 use super::super::problem::Problem;
-use super::super::{Actor, Standing, file};
+use super::super::{Actor, Item, LayerNames, Standing, file};
 use super::map::describe;
-use super::{Findings, drive, refused, script};
+use super::{Findings, drive, layers, refused, script};
 
 pub(super) fn resolve(
     actor: file::Actor,
     walls: Option<(&TileGrid, &Standing)>,
     seconds: f64,
+    known: &mut LayerNames,
     findings: &mut Findings,
 ) -> Option<Actor> {
     let y_axis = walls.map_or(YAxis::Down, |(map, _)| map.y_axis());
@@ -29,10 +31,20 @@ pub(super) fn resolve(
         }
         None => Angle::ZERO,
     };
+    let minds = findings.keep(layers(actor.minds.as_ref(), Layers::ALL, known))?;
+    let corner_help = match &actor.corner_help {
+        Some(help) if help.get_ref().is_finite() && *help.get_ref() >= 0.0 => *help.get_ref(),
+        Some(help) => {
+            let message = "corner_help must be a finite number of at least 0 (units)";
+            findings.0.push(Problem::at(help.span(), message, ""));
+            0.0
+        }
+        None => 0.0,
+    };
     let start = Vec2::from(*actor.start.get_ref());
     if let (Some((map, standing)), Some(footprint)) = (walls, &footprint) {
-        let checked = check_start(start, footprint, map, &actor)
-            .and_then(|()| check_obstacles(start, footprint, standing, &actor));
+        let checked = check_start(start, footprint, map, minds, &actor)
+            .and_then(|()| check_obstacles(start, footprint, standing, minds, &actor));
         findings.keep(checked)?;
     }
     let (script, warnings) = script?;
@@ -42,6 +54,8 @@ pub(super) fn resolve(
         heading,
         footprint: footprint?,
         drive: drive?,
+        minds,
+        along_walls: AlongWalls { full_pace: actor.full_pace, corner_help },
         script,
         stick_warnings: warnings,
     })
@@ -77,14 +91,13 @@ fn check_obstacles(
     start: Vec2,
     footprint: &Footprint,
     standing: &Standing,
+    minds: Layers,
     actor: &file::Actor,
 ) -> Result<(), Problem> {
     let (name, place) = (actor.name.get_ref(), actor.start.span());
-    let Some((wall, _)) = standing.iter().find(|(_, solid)| overlap(footprint, start, solid).is_some())
-    else {
-        return Ok(());
-    };
-    let label = format!("its footprint covers {wall}");
+    let covers = |item: &&Item| item.layers.meets(minds) && overlap(footprint, start, &item.solid).is_some();
+    let Some(item) = standing.iter().find(covers) else { return Ok(()) };
+    let label = format!("its footprint covers {}", item.name);
     let help = "move the start, or make the footprint smaller";
     Err(Problem::at(place, format!("`{name}` starts inside an obstacle"), label).help(help))
 }
@@ -93,6 +106,7 @@ fn check_start(
     start: Vec2,
     footprint: &Footprint,
     map: &TileGrid,
+    minds: Layers,
     actor: &file::Actor,
 ) -> Result<(), Problem> {
     let (name, place) = (actor.name.get_ref(), actor.start.span());
@@ -106,15 +120,16 @@ fn check_start(
     if !map.contains(map.tile_at(center)) {
         return Err(Problem::at(place, format!("`{name}` starts outside the map"), "").help(inside));
     }
-    if !map.overlaps(footprint, start, &Minds::ALL) {
+    if !map.overlaps(footprint, start, &Minds::on(minds)) {
         return Ok(());
     }
-    let covered = footprint.at(start);
-    let first = map.tile_at(covered.min).min(map.tile_at(covered.max));
-    let last = map.tile_at(covered.min).max(map.tile_at(covered.max));
-    let wall = (first.y..=last.y)
-        .flat_map(|row| (first.x..=last.x).map(move |column| IVec2::new(column, row)))
-        .find(|tile| map.blocks(*tile) && map.tile_area(*tile).overlaps(&covered));
+    let mut wall = None;
+    walls_under(map, footprint, start, &Minds::on(minds), &mut |found| {
+        wall = wall.or(match found.wall {
+            Wall::Tile(tile) if overlap(footprint, start, &found.solid).is_some() => Some(tile),
+            _ => None,
+        });
+    });
     let what = wall.map_or_else(|| "a wall".to_owned(), |tile| describe(map, tile));
     let label = format!("its footprint covers {what}");
     let help = "move the start, or make the footprint smaller";

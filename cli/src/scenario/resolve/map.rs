@@ -1,18 +1,24 @@
 //! The map and its legend.
 
+use std::path::Path;
+
 use ambulant::intent::YAxis;
-use ambulant::terrain::{Beyond, GridError, Legend, TileGrid, TileKind};
+use ambulant::terrain::{Beyond, Corner, GridError, Layers, Legend, Side, TileGrid, TileKind};
 use glam::{IVec2, Vec2};
 use toml::Spanned;
 
-use super::super::file;
 use super::super::problem::Problem;
-use super::refused;
+use super::super::{LayerNames, file};
+use super::{layers, refused, tiles};
 
 /// The tiles, and the wind that blows over all of them.
-pub(super) fn resolve(map: file::Map) -> Result<(TileGrid, Vec2), Problem> {
+pub(super) fn resolve(
+    map: file::Map,
+    folder: &Path,
+    known: &mut LayerNames,
+) -> Result<(TileGrid, Vec2), Problem> {
     let wind = velocity("wind", map.wind.as_ref())?;
-    Ok((grid(&map)?, wind))
+    Ok((grid(&map, folder, known)?, wind))
 }
 
 /// A velocity in units/s; none where it is not written.
@@ -25,20 +31,23 @@ fn velocity(field: &str, written: Option<&Spanned<[f32; 2]>>) -> Result<Vec2, Pr
     Err(Problem::at(written.span(), format!("{field} must be two finite numbers (units/s)"), ""))
 }
 
-fn grid(map: &file::Map) -> Result<TileGrid, Problem> {
-    let mut legend = Legend::new();
-    for (glyph, kind) in map.legend.get_ref() {
-        let mut glyphs = glyph.get_ref().chars();
-        let (Some(one), None) = (glyphs.next(), glyphs.next()) else {
-            let message = format!("a legend key is one character, not {:?}", glyph.get_ref());
-            return Err(Problem::at(glyph.span(), message, ""));
-        };
-        let make = if kind.blocks { TileKind::wall } else { TileKind::floor };
-        let belt = velocity("belt", kind.belt.as_ref())?;
-        legend = legend.with(one, make(&kind.name).with_belt(belt));
-    }
-    let rows: Vec<&str> = map.rows.get_ref().iter().map(|row| row.get_ref().as_str()).collect();
-    let grid = TileGrid::from_rows(&rows, &legend).map_err(|error| map_problem(map, &error))?;
+fn grid(map: &file::Map, folder: &Path, known: &mut LayerNames) -> Result<TileGrid, Problem> {
+    let grid = match (&map.rows, &map.csv, &map.png) {
+        (Some(rows), None, None) => from_rows(map, rows, known)?,
+        (None, Some(csv), None) => {
+            let kinds = kinds_by(map, known, "a number, as in the CSV", |key| key.parse::<usize>().ok())?;
+            tiles::from_csv(csv, folder, &kinds)?
+        }
+        (None, None, Some(png)) => {
+            let kinds = kinds_by(map, known, "a colour such as \"#22302b\"", tiles::colour)?;
+            tiles::from_png(png, folder, &kinds)?
+        }
+        _ => {
+            let place = map.legend.span();
+            return Err(Problem::at(place.start..place.start, "a map has one source of tiles", "")
+                .help("give one of rows, csv = \"FILE.csv\" and png = \"FILE.png\""));
+        }
+    };
     let grid = match &map.tile_size {
         Some(size) => grid.with_tile_size(*size.get_ref()).map_err(refused(size.span()))?,
         None => grid,
@@ -58,15 +67,80 @@ fn grid(map: &file::Map) -> Result<TileGrid, Problem> {
     Ok(grid.with_y_axis(y_axis).with_beyond(beyond))
 }
 
-fn map_problem(map: &file::Map, error: &GridError) -> Problem {
-    let row_place = |row: usize| map.rows.get_ref()[row].span();
+fn from_rows(map: &file::Map, rows: &Rows, known: &mut LayerNames) -> Result<TileGrid, Problem> {
+    let mut legend = Legend::new();
+    for (glyph, written) in map.legend.get_ref() {
+        let mut glyphs = glyph.get_ref().chars();
+        let (Some(one), None) = (glyphs.next(), glyphs.next()) else {
+            let message = format!("a legend key is one character, not {:?}", glyph.get_ref());
+            return Err(Problem::at(glyph.span(), message, ""));
+        };
+        legend = legend.with(one, kind(written, known)?);
+    }
+    let texts: Vec<&str> = rows.get_ref().iter().map(|row| row.get_ref().as_str()).collect();
+    TileGrid::from_rows(&texts, &legend).map_err(|error| map_problem(rows, &error))
+}
+
+/// The kinds of a legend, each with its key as the map's file has it.
+fn kinds_by<K>(
+    map: &file::Map,
+    known: &mut LayerNames,
+    wanted: &str,
+    key: impl Fn(&str) -> Option<K>,
+) -> Result<Vec<(K, TileKind)>, Problem> {
+    let kinds = map.legend.get_ref().iter().map(|(text, written)| {
+        let found = key(text.get_ref());
+        let message = || format!("the legend key {:?} is not {wanted}", text.get_ref());
+        Ok((found.ok_or_else(|| Problem::at(text.span(), message(), ""))?, kind(written, known)?))
+    });
+    kinds.collect()
+}
+
+fn kind(written: &file::Kind, known: &mut LayerNames) -> Result<TileKind, Problem> {
+    let mut kind = match (written.half, written.blocks) {
+        (Some(corner), _) => TileKind::half(&written.name, corner_of(corner)),
+        (None, true) => TileKind::wall(&written.name),
+        (None, false) => TileKind::floor(&written.name),
+    };
+    for side in &written.closed_from {
+        kind = kind.closed_from(match side {
+            file::Side::Left => Side::Left,
+            file::Side::Right => Side::Right,
+            file::Side::Top => Side::Top,
+            file::Side::Bottom => Side::Bottom,
+        });
+    }
+    if let Some(pace) = &written.pace {
+        kind = kind.with_pace(*pace.get_ref()).map_err(refused(pace.span()))?;
+    }
+    if let Some(grip) = &written.grip {
+        kind = kind.with_grip(*grip.get_ref()).map_err(refused(grip.span()))?;
+    }
+    let on = layers(written.layers.as_ref(), Layers::FIRST, known)?;
+    Ok(kind.with_layers(on).with_belt(velocity("belt", written.belt.as_ref())?))
+}
+
+const fn corner_of(corner: file::Corner) -> Corner {
+    match corner {
+        file::Corner::TopLeft => Corner::TopLeft,
+        file::Corner::TopRight => Corner::TopRight,
+        file::Corner::BottomRight => Corner::BottomRight,
+        file::Corner::BottomLeft => Corner::BottomLeft,
+    }
+}
+
+/// The rows of a map as written.
+type Rows = Spanned<Vec<Spanned<String>>>;
+
+fn map_problem(rows: &Rows, error: &GridError) -> Problem {
+    let row_place = |row: usize| rows.get_ref()[row].span();
     match *error {
         GridError::UnevenRow { row, expected, found } => {
             let message = format!("map row {} has {found} tiles, but row 1 has {expected}", row + 1);
             Problem::at(row_place(row), message, format!("{found} tiles")).help("make all rows equally long")
         }
         GridError::UnknownGlyph { glyph, column, row } => {
-            let text = map.rows.get_ref()[row].get_ref();
+            let text = rows.get_ref()[row].get_ref();
             let before: usize = text.chars().take(column).map(char::len_utf8).sum();
             // The row's text starts after its opening quote.
             let start = row_place(row).start + 1 + before;
@@ -76,7 +150,7 @@ fn map_problem(map: &file::Map, error: &GridError) -> Problem {
                 format!("add {:?} = {{ name = \"...\", blocks = true }} to [map.legend]", glyph.to_string());
             Problem::at(start..start + glyph.len_utf8(), message, "no legend entry").help(add)
         }
-        _ => Problem::at(map.rows.span(), error.to_string(), ""),
+        _ => Problem::at(rows.span(), error.to_string(), ""),
     }
 }
 

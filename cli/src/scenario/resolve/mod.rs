@@ -8,14 +8,17 @@ mod expect;
 mod map;
 mod obstacle;
 mod script;
+mod tiles;
 
 use std::ops::Range;
+use std::path::Path;
 
 use ambulant::InvalidNumber;
+use ambulant::terrain::Layers;
 use toml::Spanned;
 
 use super::problem::Problem;
-use super::{MAX_TICK_RATE, MAX_TICKS, Scenario, Standing, file};
+use super::{LayerNames, MAX_TICK_RATE, MAX_TICKS, Scenario, Standing, file};
 
 /// The version of the format that this tool reads.
 const FORMAT: i64 = 1;
@@ -33,7 +36,7 @@ impl Findings {
     }
 }
 
-pub(super) fn resolve(file: file::File) -> Result<Scenario, Vec<Problem>> {
+pub(super) fn resolve(file: file::File, folder: &Path) -> Result<Scenario, Vec<Problem>> {
     let mut findings = Findings::default();
     if *file.format.get_ref() != FORMAT {
         let message = format!("format {} is not known", file.format.get_ref());
@@ -50,12 +53,13 @@ pub(super) fn resolve(file: file::File) -> Result<Scenario, Vec<Problem>> {
         findings.0.push(Problem::at(file.seconds.span(), message, "").help("shorten the run"));
     }
     let map_place = file.map.span();
-    let map = findings.keep(map::resolve(file.map.into_inner()));
+    let mut layers = LayerNames::default();
+    let map = findings.keep(map::resolve(file.map.into_inner(), folder, &mut layers));
     let grid = map.as_ref().map(|(grid, _)| grid);
     let mut standing = Standing::default();
     for written in file.obstacle {
-        if let Some((name, solid)) = findings.keep(obstacle::resolve(written)) {
-            standing.add(name, solid);
+        if let Some((name, on, solid, course)) = findings.keep(obstacle::resolve(written, &mut layers)) {
+            standing.add(name, on, solid, course);
         }
     }
     let walls = grid.map(|grid| (grid, &standing));
@@ -74,7 +78,7 @@ pub(super) fn resolve(file: file::File) -> Result<Scenario, Vec<Problem>> {
             findings.0.push(Problem::at(actor.name.span(), message, "").help("give each its own name"));
         }
         names.push(name);
-        actors.extend(actor::resolve(actor, walls, seconds, &mut findings));
+        actors.extend(actor::resolve(actor, walls, seconds, &mut layers, &mut findings));
     }
     let mut expectations = Vec::new();
     for written in file.expect {
@@ -83,7 +87,8 @@ pub(super) fn resolve(file: file::File) -> Result<Scenario, Vec<Problem>> {
     }
     match map {
         Some((map, wind)) if findings.0.is_empty() => {
-            Ok(Scenario { title: file.title, seconds, tick_rate, map, wind, standing, actors, expectations })
+            let title = file.title;
+            Ok(Scenario { title, seconds, tick_rate, map, wind, standing, layers, actors, expectations })
         }
         _ => Err(findings.0),
     }
@@ -96,6 +101,19 @@ pub(crate) fn check_length(seconds: f64, tick_rate: f64, actors: usize) -> Resul
         return Ok(());
     }
     Err(format!("{seconds} s at {tick_rate} ticks a second for {actors} actors is over {MAX_TICKS} ticks"))
+}
+
+/// The layers that a list of names asks for; none is the plain one.
+fn layers(
+    names: Option<&Vec<Spanned<String>>>,
+    plain: Layers,
+    known: &mut LayerNames,
+) -> Result<Layers, Problem> {
+    let Some(names) = names else { return Ok(plain) };
+    names.iter().try_fold(Layers::NONE, |all, name| {
+        let layer = known.layer(name.get_ref());
+        layer.map(|layer| all | layer).map_err(|message| Problem::at(name.span(), message, ""))
+    })
 }
 
 fn in_range(field: &str, value: &Spanned<f64>, most: f64) -> Result<f64, Problem> {

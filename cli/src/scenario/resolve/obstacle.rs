@@ -1,16 +1,24 @@
 //! A free-standing obstacle: its name and its one shape.
 
 use ambulant::shape::{Polygon, Solid};
+use ambulant::terrain::Layers;
 use glam::Vec2;
 use toml::Spanned;
 
-use super::super::file;
 use super::super::problem::Problem;
-use super::refused;
+use super::super::standing::Move;
+use super::super::{Course, LayerNames, file};
+use super::{layers, refused};
 
-pub(super) fn resolve(written: Spanned<file::Obstacle>) -> Result<(String, Solid), Problem> {
+/// Its name, its layers, its shape, and how it moves.
+type Found = (String, Layers, Solid, Option<Course>);
+
+pub(super) fn resolve(written: Spanned<file::Obstacle>, known: &mut LayerNames) -> Result<Found, Problem> {
     let place = written.span();
-    let file::Obstacle { name, boxed, circle, segment, polygon } = written.into_inner();
+    let written = written.into_inner();
+    let on = layers(written.layers.as_ref(), Layers::FIRST, known)?;
+    let course = course(&written)?;
+    let file::Obstacle { name, boxed, circle, segment, polygon, .. } = written;
     let corners = |corners: &file::Corners| (Vec2::from(corners.from), Vec2::from(corners.to));
     let shapes = [
         boxed.map(|shape| {
@@ -33,10 +41,33 @@ pub(super) fn resolve(written: Spanned<file::Obstacle>) -> Result<(String, Solid
     ];
     let mut shapes = shapes.into_iter().flatten();
     match (shapes.next(), shapes.next()) {
-        (Some(solid), None) => Ok((name, solid?)),
+        (Some(solid), None) => Ok((name, on, solid?, course)),
         (Some(_), Some(_)) => Err(Problem::at(place, format!("the obstacle `{name}` has two shapes"), "")
             .help("keep one of box, circle, segment and polygon")),
         (None, _) => Err(Problem::at(place, format!("the obstacle `{name}` has no shape"), "")
             .help("add one of box, circle, segment and polygon")),
     }
+}
+
+/// How an obstacle moves; nothing where no moves are written.
+fn course(written: &file::Obstacle) -> Result<Option<Course>, Problem> {
+    let mut moves: Vec<Move> = Vec::new();
+    for leg in &written.moves {
+        let file::Move { at, by, seconds } = *leg.get_ref();
+        let by = Vec2::from(by);
+        if !(at >= 0.0 && seconds > 0.0 && (at + seconds).is_finite() && by.is_finite()) {
+            let message =
+                format!("the move of `{}` needs at >= 0, seconds > 0 and a finite way", written.name);
+            return Err(
+                Problem::at(leg.span(), message, "").help("write { at = 1.0, by = [0, -32], seconds = 0.5 }")
+            );
+        }
+        if moves.last().is_some_and(|last| at < last.at + last.seconds) {
+            let message = format!("the move of `{}` starts before the one before it has ended", written.name);
+            return Err(Problem::at(leg.span(), message, "").help("put moves in order of time"));
+        }
+        moves.push(Move { at, by, seconds });
+    }
+    let (carries, gives_way) = (written.carries, written.gives_way);
+    Ok((!moves.is_empty()).then_some(Course { moves, carries, gives_way }))
 }

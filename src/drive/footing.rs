@@ -1,0 +1,59 @@
+//! A drive on ground that slows or slips: mud, ice.
+
+use glam::Vec2;
+
+use super::motion::{Drive, Momentum, Motion};
+use crate::intent::Intent;
+
+/// A drive whose ground lets it go slower, and holds it less or more.
+///
+/// ```
+/// use ambulant::drive::{Drive, Footing, Gait};
+/// use ambulant::intent::Intent;
+/// use glam::{Vec2, vec2};
+///
+/// let mud = Footing { drive: Gait::new(60.0, 240.0, 240.0)?, pace: 0.5, grip: 1.0 };
+/// let right = Intent::new(vec2(1.0, 0.0));
+/// assert_eq!(mud.advance(Vec2::ZERO, right, 9.0).velocity, vec2(30.0, 0.0));
+///
+/// let ice = Footing { pace: 1.0, grip: 0.25, ..mud };
+/// assert_eq!(ice.advance(vec2(60.0, 0.0), Intent::NONE, 0.5).velocity, vec2(30.0, 0.0));
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Footing<D> {
+    /// The drive.
+    pub drive: D,
+    /// A factor for the intent, from 0: the part of its speed that the mover is let.
+    pub pace: f32,
+    /// A factor for accelerations and frictions, above 0.
+    pub grip: f32,
+}
+
+impl<D: Drive> Drive for Footing<D> {
+    fn advance(&self, from: impl Into<Momentum>, intent: Intent, dt: f32) -> Motion {
+        let intent = Intent::new(intent.vector() * self.pace);
+        self.drive.gripping(self.grip).advance(from, intent, dt)
+    }
+
+    fn gripping(&self, factor: f32) -> Self {
+        Self { grip: self.grip * factor, ..self.clone() }
+    }
+
+    fn top_speed(&self) -> f32 {
+        // An intent is never longer than 1, so that a pace above 1 adds nothing at full strength.
+        self.drive.top_speed() * self.pace.min(1.0)
+    }
+
+    fn ground(&self) -> Vec2 {
+        self.drive.ground()
+    }
+
+    fn steers(&self) -> bool {
+        self.drive.steers()
+    }
+
+    fn turning_circle(&self) -> Option<f32> {
+        self.drive.turning_circle()
+    }
+}
