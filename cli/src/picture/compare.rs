@@ -107,7 +107,7 @@ pub(crate) fn compare_sheet(
     let view = MapView::fit(&scenario.map, space).at_top(space);
     sheet.clipped(view.area, |sheet| {
         draw_ground(sheet, &view, &scenario.map);
-        draw_standing(sheet, &view, scenario);
+        draw_standing(sheet, &view, scenario, &[]);
         for (variant, colour) in variants.iter().zip(&colours) {
             draw_path(sheet, &view, &variant.recording, actor, colour);
         }

@@ -1,12 +1,13 @@
 //! What colours and marks mean, and the list of touches by number.
 
+use ambulant::terrain::{Side, Surface, TileForm, TileKind};
 use glam::Vec2;
 
-use super::map::{kind_colour, stamp_step, standing_colour};
+use super::map::{kind_colour, stamp_step, standing_colour, tile_detail};
 use super::sheet::{Align, Area, Sheet};
-use super::style::{ACTORS, CONTACT, FAINT_INK, INK, SMALL, TEXT, pick};
+use super::style::{ACTORS, CONTACT, FAINT_INK, FLOORS, INK, SMALL, TEXT, pick};
 use crate::record::{Happening, Recording};
-use crate::scenario::Scenario;
+use crate::scenario::{LayerNames, Scenario};
 
 const LINE: f32 = 19.0;
 
@@ -38,21 +39,27 @@ impl Column<'_> {
 pub(super) fn draw_legend(sheet: &mut Sheet, area: Area, scenario: &Scenario, recording: &Recording) {
     let mut column = Column { sheet, area, y: area.y };
     column.heading("On the map");
+    let mut told: Vec<&str> = Vec::new();
     for kind in scenario.map.kinds() {
+        // The four halves of one thing are one entry.
+        if told.contains(&kind.name()) {
+            continue;
+        }
+        told.push(kind.name());
         let colour = kind_colour(&scenario.map, kind.name());
-        let free = if kind.blocks() { "" } else { " (free)" };
-        let text = match kind.belt() {
-            Vec2::ZERO => format!("{}{free}", kind.name()),
-            belt => format!("{}, moves {}, {} units/s", kind.name(), belt.x, belt.y),
-        };
-        column.entry(&text, |sheet, at| {
+        column.entry(&kind_text(scenario, kind), |sheet, at| {
             let swatch = Area { x: at.x - 10.0, y: at.y - 7.0, width: 20.0, height: 14.0 };
-            sheet.rect(swatch, &format!("fill=\"{colour}\" stroke=\"{FAINT_INK}\" stroke-width=\"0.5\""));
+            let half = matches!(kind.form(), TileForm::Half(_));
+            let ground = if half { FLOORS[0] } else { colour };
+            sheet.rect(swatch, &format!("fill=\"{ground}\" stroke=\"{FAINT_INK}\" stroke-width=\"0.5\""));
+            tile_detail(sheet, swatch, kind, colour);
         });
     }
     for name in scenario.standing.kinds() {
         let colour = standing_colour(scenario, name);
-        column.entry(name, |sheet, at| {
+        let moves = scenario.standing.iter().any(|item| item.name == name && item.course.is_some());
+        let text = if moves { format!("{name}, moves") } else { name.to_owned() };
+        column.entry(&text, |sheet, at| {
             let swatch = Area { x: at.x - 10.0, y: at.y - 7.0, width: 20.0, height: 14.0 };
             sheet.rect(swatch, &format!("fill=\"{colour}\" stroke=\"{INK}\" stroke-opacity=\"0.35\""));
         });
@@ -88,6 +95,33 @@ pub(super) fn draw_legend(sheet: &mut Sheet, area: Area, scenario: &Scenario, re
         sheet.arrow(at - Vec2::new(7.0, 0.0), at + Vec2::new(10.0, 0.0), CONTACT);
     });
     touches(&mut column, recording);
+}
+
+/// A kind of tile in words.
+fn kind_text(scenario: &Scenario, kind: &TileKind) -> String {
+    let mut text = kind.name().to_owned();
+    let surface = kind.surface();
+    let sides = [Side::Left, Side::Right, Side::Top, Side::Bottom];
+    let closed: Vec<String> =
+        sides.iter().filter(|side| kind.is_closed_from(**side)).map(ToString::to_string).collect();
+    if !closed.is_empty() {
+        text += &format!(", closed from {}", closed.join(", "));
+    } else if !kind.blocks() && surface == Surface::PLAIN {
+        text += " (free)";
+    }
+    if surface.pace != 1.0 {
+        text += &format!(", pace x {}", surface.pace);
+    }
+    if surface.grip != 1.0 {
+        text += &format!(", grip x {}", surface.grip);
+    }
+    if surface.belt != Vec2::ZERO {
+        text += &format!(", moves {}, {} units/s", surface.belt.x, surface.belt.y);
+    }
+    if kind.blocks() && !LayerNames::is_plain(kind.layers()) {
+        text += &format!(", layer {}", scenario.layers.describe(kind.layers()));
+    }
+    text
 }
 
 /// The touches in order of time, as many as there is room for.
