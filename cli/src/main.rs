@@ -2,11 +2,14 @@
 //!
 //! Arguments become one resolved call (`command`), a file becomes a checked scenario (`scenario`),
 //! a scenario is played (`sim`) into a recording (`record`), and a recording becomes words, rows or
-//! pictures (`picture`). Results go to standard output, everything else to standard error.
+//! pictures (`picture`); a question to its walls gets an answer (`probe`), and what is
+//! suspicious about it is found (`check`). Results go to standard output, everything else to standard error.
 
+mod check;
 mod command;
 mod output;
 mod picture;
+mod probe;
 mod record;
 mod scenario;
 mod sim;
@@ -17,7 +20,7 @@ use clap::Parser;
 
 use command::{Call, Failure, Outcome};
 
-/// The run was fine, but something that the scenario expects did not hold.
+/// The call was carried out, but something did not hold, or was found.
 const NOT_HELD: u8 = 1;
 /// The input or the call is wrong.
 const WRONG: u8 = 2;

@@ -23,13 +23,15 @@ pub(crate) fn way_round(
     if inward <= 0.0 || reach <= 0.0 || aside.abs() > inward * ASIDE {
         return None;
     }
+    // A step that ends against another wall is a free one.
+    let free = |from: Vec2, step: Vec2| {
+        terrain.sweep(footprint, from, step, &Minds::ALL).is_none_or(|hit| hit.fraction >= 1.0)
+    };
     let to_side = |along: Vec2| {
         let step = along * reach;
         let fraction = terrain.support(footprint, at, step, normal, &Minds::ALL);
         let round = step * fraction;
-        let clear = fraction < 1.0
-            && terrain.sweep(footprint, at, round, &Minds::ALL).is_none()
-            && terrain.sweep(footprint, at + round, normal * -reach, &Minds::ALL).is_none();
+        let clear = fraction < 1.0 && free(at, round) && free(at + round, normal * -reach);
         clear.then_some(round)
     };
     // A way that leads aside already is not turned back.

@@ -10,7 +10,7 @@ use comfy_table::{CellAlignment, Table};
 
 use super::{Failure, Outcome};
 use crate::output::Output;
-use crate::picture::{Form, run_sheet};
+use crate::picture::{Form, Marks, run_sheet};
 use crate::scenario::ScenarioText;
 use crate::sim::play;
 
@@ -58,7 +58,12 @@ impl Demo {
             let mut drawing = Output::open(&picture)?;
             let recording = play(&scenario, scenario.tick_rate);
             copy.write_all(text.as_bytes())?;
-            drawing.write_all(&Form::Png.encode(run_sheet(&scenario, &recording, name)?)?)?;
+            drawing.write_all(&Form::Png.encode(run_sheet(
+                &scenario,
+                &recording,
+                name,
+                &Marks::default(),
+            )?)?)?;
             copy.finish()?;
             drawing.finish()?;
             if !recording.all_held() {

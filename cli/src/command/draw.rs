@@ -4,10 +4,12 @@ use std::io::Write;
 use std::path::PathBuf;
 
 use clap::Args;
+use glam::Vec2;
 
 use super::{Failure, Outcome, Source, with_ending};
 use crate::output::Output;
-use crate::picture::{Form, run_sheet};
+use crate::picture::{Form, Marks, run_sheet};
+use crate::probe::two_numbers;
 use crate::sim::play;
 
 /// Play a scenario and draw its map, paths, touches and speeds
@@ -19,6 +21,20 @@ pub(super) struct Draw {
     /// The picture to write: PNG or SVG, by its ending
     #[arg(short, long, value_name = "OUT.png|OUT.svg", value_parser = with_ending(Form::of, ".png or .svg"))]
     out: PathBuf,
+
+    /// Draw a line of sight from one place to another, in units, and where it ends; may be given again
+    #[arg(long, value_name = "X,Y:X,Y", value_parser = line_of_sight, allow_hyphen_values = true)]
+    ray: Vec<(Vec2, Vec2)>,
+
+    /// Draw how much room each actor has on four sides at this time
+    #[arg(long, value_name = "SECONDS")]
+    feelers: Option<f64>,
+}
+
+fn line_of_sight(text: &str) -> Result<(Vec2, Vec2), String> {
+    let (from, to) =
+        text.split_once(':').ok_or_else(|| format!("{text:?} is not two places; try 10,20:90,20"))?;
+    Ok((two_numbers(from)?, two_numbers(to)?))
 }
 
 impl Draw {
@@ -26,7 +42,10 @@ impl Draw {
         let (scenario, tick_rate) = self.source.read()?;
         let mut file = Output::open(&self.out)?;
         let recording = play(&scenario, tick_rate);
-        let svg = run_sheet(&scenario, &recording, &self.source.name())?;
+        let svg = {
+            let marks = Marks { rays: self.ray, feelers_at: self.feelers };
+            run_sheet(&scenario, &recording, &self.source.name(), &marks)?
+        };
         let form = Form::of(&self.out).unwrap_or(Form::Png);
         file.write_all(&form.encode(svg)?)?;
         file.finish()?;

@@ -1,8 +1,10 @@
 //! The commands: each takes its checked arguments and writes its results.
 
+mod check;
 mod compare;
 mod demo;
 mod draw;
+mod probe;
 mod run;
 
 use std::path::{Path, PathBuf};
@@ -24,6 +26,8 @@ enum Command {
     Run(run::Run),
     Draw(draw::Draw),
     Compare(compare::Compare),
+    Probe(probe::Probe),
+    Check(check::Check),
     Demo(demo::Demo),
 }
 
@@ -31,7 +35,7 @@ enum Command {
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(crate) enum Outcome {
     Fine,
-    /// Something that a scenario expects did not hold.
+    /// Something did not hold, was found or was refused, and the rest was done.
     NotHeld,
 }
 
@@ -66,6 +70,8 @@ impl Call {
             Command::Run(run) => run.carry_out(out),
             Command::Draw(draw) => draw.carry_out(out),
             Command::Compare(compare) => compare.carry_out(out),
+            Command::Probe(probe) => probe.carry_out(out),
+            Command::Check(check) => check.carry_out(out),
             Command::Demo(demo) => demo.carry_out(out),
         }
     }

@@ -4,8 +4,9 @@ use ambulant::terrain::{Side, Surface, TileForm, TileKind};
 use glam::Vec2;
 
 use super::map::{kind_colour, stamp_step, standing_colour, tile_detail};
+use super::marks::Marks;
 use super::sheet::{Align, Area, Sheet};
-use super::style::{ACTORS, CONTACT, FAINT_INK, FLOORS, INK, SMALL, TEXT, pick};
+use super::style::{ACTORS, CONTACT, FAINT_INK, FLOORS, INK, RAY, SMALL, TEXT, pick};
 use crate::record::{Happening, Recording};
 use crate::scenario::{LayerNames, Scenario};
 
@@ -36,7 +37,13 @@ impl Column<'_> {
     }
 }
 
-pub(super) fn draw_legend(sheet: &mut Sheet, area: Area, scenario: &Scenario, recording: &Recording) {
+pub(super) fn draw_legend(
+    sheet: &mut Sheet,
+    area: Area,
+    scenario: &Scenario,
+    recording: &Recording,
+    marks: &Marks,
+) {
     let mut column = Column { sheet, area, y: area.y };
     column.heading("On the map");
     let mut told: Vec<&str> = Vec::new();
@@ -94,6 +101,22 @@ pub(super) fn draw_legend(sheet: &mut Sheet, area: Area, scenario: &Scenario, re
         sheet.circle(at - Vec2::new(7.0, 0.0), 3.5, &format!("fill=\"{CONTACT}\""));
         sheet.arrow(at - Vec2::new(7.0, 0.0), at + Vec2::new(10.0, 0.0), CONTACT);
     });
+    if !marks.rays.is_empty() {
+        column.entry("line of sight, dotted where hidden", |sheet, at| {
+            let (from, to) = (at - Vec2::new(9.0, 0.0), at + Vec2::new(9.0, 0.0));
+            let style = format!("stroke=\"{RAY}\" stroke-width=\"2\"");
+            sheet.line(from, at, &style);
+            sheet.line(at, to, &format!("{style} stroke-dasharray=\"3 5\""));
+        });
+    }
+    if let Some(time) = marks.feelers_at {
+        column.entry(&format!("free room at {time} s, in units"), |sheet, at| {
+            let (from, to) = (at - Vec2::new(9.0, 0.0), at + Vec2::new(9.0, 0.0));
+            let style = format!("stroke=\"{INK}\" stroke-width=\"1.2\"");
+            sheet.line(from, to, &format!("{style} stroke-dasharray=\"5 3\""));
+            sheet.line(to - Vec2::new(0.0, 4.0), to + Vec2::new(0.0, 4.0), &style);
+        });
+    }
     touches(&mut column, recording);
 }
 

@@ -6,6 +6,7 @@ mod compare;
 mod keys;
 mod legend;
 mod map;
+mod marks;
 mod png;
 mod run;
 mod sheet;
@@ -16,6 +17,7 @@ use std::path::Path;
 use anyhow::Result;
 
 pub(crate) use compare::{Variant, compare_sheet, figures};
+pub(crate) use marks::Marks;
 pub(crate) use png::render;
 pub(crate) use run::run_sheet;
 

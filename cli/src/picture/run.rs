@@ -7,6 +7,7 @@ use super::chart::{Line, over_time, plot_area};
 use super::keys::{self, draw_keys};
 use super::legend::draw_legend;
 use super::map::{MapView, draw_map};
+use super::marks::{Marks, draw_marks};
 use super::sheet::{Area, Sheet};
 use super::style::{ACTORS, MARGIN, SHEET, pick};
 use crate::record::Recording;
@@ -20,7 +21,12 @@ const CHART_HEIGHT: f32 = 190.0;
 ///
 /// # Errors
 /// When the chart cannot be drawn.
-pub(crate) fn run_sheet(scenario: &Scenario, recording: &Recording, file: &str) -> Result<String> {
+pub(crate) fn run_sheet(
+    scenario: &Scenario,
+    recording: &Recording,
+    file: &str,
+    marks: &Marks,
+) -> Result<String> {
     let title = if recording.title.is_empty() { file } else { &recording.title };
     let facts = format!("{file}, {} s at {} ticks a second", recording.seconds, recording.tick_rate);
     let mut sheet = Sheet::new(title, &facts);
@@ -29,9 +35,11 @@ pub(crate) fn run_sheet(scenario: &Scenario, recording: &Recording, file: &str) 
     let chart_top = SHEET.1 - 20.0 - strips - CHART_HEIGHT;
     let map_width = SHEET.0 - 2.0 * MARGIN - LEGEND_WIDTH - 24.0;
     let space = Area { x: MARGIN, y: TOP, width: map_width, height: chart_top - TOP - 30.0 };
-    draw_map(&mut sheet, &MapView::fit(&scenario.map, space), scenario, recording);
+    let view = MapView::fit(&scenario.map, space);
+    draw_map(&mut sheet, &view, scenario, recording);
+    sheet.clipped(view.area, |sheet| draw_marks(sheet, &view, scenario, recording, marks));
     let beside = Area { x: SHEET.0 - MARGIN - LEGEND_WIDTH, width: LEGEND_WIDTH, ..space };
-    draw_legend(&mut sheet, beside, scenario, recording);
+    draw_legend(&mut sheet, beside, scenario, recording, marks);
 
     let chart = Area { x: MARGIN, y: chart_top, width: SHEET.0 - 2.0 * MARGIN, height: CHART_HEIGHT };
     let lines: Vec<Line> = (0..recording.actors.len())

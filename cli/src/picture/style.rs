@@ -10,6 +10,7 @@ pub(super) const INK: &str = "#22302b";
 pub(super) const FAINT_INK: &str = "#66736d";
 pub(super) const GRID: &str = "#dfe3dc";
 pub(super) const BELT: &str = "#9db79a";
+pub(super) const RAY: &str = "#0b7285";
 pub(super) const CONTACT: &str = "#b3261e";
 
 /// Actors' paths and lines, in their order in the scenario.

@@ -1,7 +1,7 @@
 //! What blocks in a scenario: its map and its free-standing obstacles, each with its name.
 
 use ambulant::shape::Solid;
-use ambulant::terrain::{Layers, ObstacleId, Obstacles, TileGrid, TileKind, Wall};
+use ambulant::terrain::{Layers, ObstacleId, Obstacles, TileKind, Wall};
 use glam::Vec2;
 
 use super::Scenario;
@@ -74,6 +74,17 @@ impl Standing {
         &self.store
     }
 
+    /// The obstacles alone, as their courses have them at a time.
+    pub(crate) fn store_at(&self, time: f64) -> Obstacles {
+        let mut store = self.store.clone();
+        for item in &self.items {
+            if let Some(course) = &item.course {
+                store.set(item.id, item.solid.moved(course.offset(time)));
+            }
+        }
+        store
+    }
+
     /// Every obstacle, in the order of the file.
     pub(crate) fn iter(&self) -> impl Iterator<Item = &Item> {
         self.items.iter()
@@ -92,11 +103,6 @@ impl Standing {
 }
 
 impl Scenario {
-    /// All that blocks, as it stands at the start.
-    pub(crate) fn terrain(&self) -> (&TileGrid, &Obstacles) {
-        (&self.map, self.standing.store())
-    }
-
     /// What a wall is called.
     pub(crate) fn wall_name(&self, wall: Wall) -> &str {
         match wall {

@@ -1,0 +1,185 @@
+//! Floor that nobody gets to, gaps that are too narrow, and ways without return.
+
+use ambulant::terrain::{Layers, Minded, Obstacles, TileGrid};
+use glam::IVec2;
+
+use super::Finding;
+use super::reach::{Lattice, Reach, reach};
+use crate::scenario::{Actor, Scenario};
+
+/// The most places that one finding names.
+const MOST_NAMED: usize = 3;
+/// Maps with more tiles are not walked over.
+const MOST_TILES: usize = 200_000;
+
+pub(super) fn findings(scenario: &Scenario) -> Vec<Finding> {
+    let map = &scenario.map;
+    let tiles = usize::try_from(map.size().x).unwrap_or(0) * usize::try_from(map.size().y).unwrap_or(0);
+    if tiles > MOST_TILES {
+        let text = format!("the map has more than {MOST_TILES} tiles; its floor was not walked over");
+        return vec![Finding::new("not looked at", text)];
+    }
+    let store = still(scenario);
+    let mut findings = Vec::new();
+    let floor: Vec<IVec2> = (0..)
+        .map_while(|index| map.tile_of_index(index))
+        .filter(|tile| map.kind(*tile).is_some_and(|kind| !kind.blocks()))
+        .collect();
+    let mut reached_by_any = vec![false; floor.len()];
+    let mut bare = vec![false; floor.len()];
+    for actor in &scenario.actors {
+        let walked = Walked::by(actor, map, &store);
+        for (place, tile) in floor.iter().enumerate() {
+            reached_by_any[place] |= walked.is_open(*tile);
+            bare[place] |= walked.at(&walked.bare, *tile);
+        }
+        let narrow: Vec<IVec2> =
+            floor.iter().copied().filter(|tile| walked.is_open(*tile) && !walked.enters(*tile)).collect();
+        if !narrow.is_empty() {
+            let size = actor.footprint.size();
+            let text = format!(
+                "`{}` ({} by {} units) does not fit to {} that are open to something smaller: {}",
+                actor.name,
+                size.x,
+                size.y,
+                tiles_in_words(narrow.len()),
+                named(map, &narrow)
+            );
+            findings.push(Finding::new("narrow gap", text));
+        }
+        let trapped: Vec<IVec2> = floor.iter().copied().filter(|tile| walked.traps(*tile)).collect();
+        if !trapped.is_empty() {
+            let text = format!(
+                "`{}` gets to {} and not back to its start: {}",
+                actor.name,
+                tiles_in_words(trapped.len()),
+                named(map, &trapped)
+            );
+            findings.push(Finding::new("one-way trap", text));
+        }
+    }
+    let sealed: Vec<IVec2> = (0..floor.len())
+        .filter(|place| bare[*place] && !reached_by_any[*place])
+        .map(|place| floor[place])
+        .collect();
+    if !sealed.is_empty() {
+        let text = format!("no actor has a way to {}: {}", tiles_in_words(sealed.len()), named(map, &sealed));
+        findings.insert(0, Finding::new("unreachable floor", text));
+    }
+    findings
+}
+
+fn tiles_in_words(number: usize) -> String {
+    if number == 1 { "1 tile".to_owned() } else { format!("{number} tiles") }
+}
+
+fn named(map: &TileGrid, tiles: &[IVec2]) -> String {
+    let name = |tile: &IVec2| {
+        let kind = map.kind(*tile).map_or("floor", ambulant::terrain::TileKind::name);
+        format!("{kind} {},{}", tile.x, tile.y)
+    };
+    let names: Vec<String> = tiles.iter().take(MOST_NAMED).map(name).collect();
+    let more = if tiles.len() > MOST_NAMED { ", ..." } else { "" };
+    names.join(", ") + more
+}
+
+/// The obstacles that stand still: one that moves may be out of the way at some time.
+fn still(scenario: &Scenario) -> Obstacles {
+    let mut store = scenario.standing.store().clone();
+    for item in scenario.standing.iter().filter(|item| item.course.is_some()) {
+        store.set_layers(item.id, Layers::NONE);
+    }
+    store
+}
+
+/// Where one actor gets to, and where something as small as a crumb would.
+struct Walked<'a> {
+    map: &'a TileGrid,
+    /// By tile: whether it is mostly free of walls, whether a crumb gets to most of it, whether the actor gets
+    /// there, and whether it gets away again.
+    bare: Vec<bool>,
+    open: Vec<bool>,
+    enters: Vec<bool>,
+    returns: Vec<bool>,
+}
+
+/// A crumb's radius, in tiles.
+const CRUMB: f32 = 1.0 / 64.0;
+
+impl<'a> Walked<'a> {
+    fn by(actor: &Actor, map: &'a TileGrid, store: &Obstacles) -> Self {
+        let all = (map, store);
+        let terrain = Minded::new(&all, actor.minds);
+        let lattice = |footprint| Lattice::over(map.size(), map.tile_size(), map.area().min, footprint);
+        let tiles = map.kinds().len().min(1) * map.size().element_product().unsigned_abs() as usize;
+        let none = vec![false; tiles];
+        let mut walked =
+            Self { map, bare: none.clone(), open: none.clone(), enters: none.clone(), returns: none };
+
+        let footprint = &actor.footprint;
+        let grid = lattice(footprint);
+        let Reach { there, back, .. } = reach(&grid, &terrain, footprint, actor.start);
+        walked.mark_covered(&grid, &there, footprint, |walked| &mut walked.enters);
+        let both: Vec<bool> = there.iter().zip(&back).map(|(there, back)| *there && *back).collect();
+        walked.mark_covered(&grid, &both, footprint, |walked| &mut walked.returns);
+
+        if let Ok(crumb) = ambulant::shape::Footprint::circle(CRUMB * map.tile_size()) {
+            let grid = lattice(&crumb);
+            let start = footprint.at(actor.start).center();
+            let Reach { clear, there, .. } = reach(&grid, &terrain, &crumb, start);
+            walked.bare = walked.mostly(&grid, &clear);
+            walked.open = walked.mostly(&grid, &there);
+        }
+        walked
+    }
+
+    /// Marks every tile that the footprint covers at one of these places.
+    fn mark_covered(
+        &mut self,
+        lattice: &Lattice,
+        places: &[bool],
+        footprint: &ambulant::shape::Footprint,
+        list: impl Fn(&mut Self) -> &mut Vec<bool>,
+    ) {
+        for place in (0..lattice.len()).filter(|place| places[*place]) {
+            let area = footprint.at(lattice.position(place));
+            // What is only touched is not covered.
+            let (a, b) = (self.map.tile_at(area.min + 1e-3), self.map.tile_at(area.max - 1e-3));
+            for row in a.y.min(b.y)..=a.y.max(b.y) {
+                for column in a.x.min(b.x)..=a.x.max(b.x) {
+                    if let Some(index) = self.map.index_of(IVec2::new(column, row)) {
+                        list(self)[index] = true;
+                    }
+                }
+            }
+        }
+    }
+
+    /// The tiles of which most places are among these.
+    fn mostly(&self, lattice: &Lattice, places: &[bool]) -> Vec<bool> {
+        let mut counts = vec![(0u32, 0u32); self.bare.len()];
+        for place in 0..lattice.len() {
+            if let Some(index) = self.map.index_of(self.map.tile_at(lattice.middle(place))) {
+                counts[index].0 += u32::from(places[place]);
+                counts[index].1 += 1;
+            }
+        }
+        counts.into_iter().map(|(among, all)| among * 2 > all).collect()
+    }
+
+    fn is_open(&self, tile: IVec2) -> bool {
+        self.at(&self.open, tile)
+    }
+
+    fn enters(&self, tile: IVec2) -> bool {
+        self.at(&self.enters, tile)
+    }
+
+    fn traps(&self, tile: IVec2) -> bool {
+        self.enters(tile) && !self.at(&self.returns, tile)
+    }
+
+    fn at(&self, list: &[bool], tile: IVec2) -> bool {
+        self.map.index_of(tile).is_some_and(|index| list[index])
+    }
+}

@@ -1,0 +1,40 @@
+//! What is suspicious about a scenario: a [`Scenario`] goes in, a list of [`Finding`]s comes out.
+//!
+//! [`Scenario`]: crate::scenario::Scenario
+
+mod floor;
+mod names;
+mod reach;
+mod starts;
+
+use std::fmt;
+
+use crate::scenario::Scenario;
+
+/// Something that is allowed and yet hardly meant.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub(crate) struct Finding {
+    /// A word for the kind of finding.
+    pub(crate) kind: &'static str,
+    pub(crate) text: String,
+}
+
+impl Finding {
+    fn new(kind: &'static str, text: impl Into<String>) -> Self {
+        Self { kind, text: text.into() }
+    }
+}
+
+impl fmt::Display for Finding {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        write!(f, "{:<17} {}", self.kind, self.text)
+    }
+}
+
+/// Everything suspicious, in the order in which one would mend it.
+pub(crate) fn suspicious(scenario: &Scenario) -> Vec<Finding> {
+    let mut findings = names::unused(scenario);
+    findings.extend(starts::touching(scenario));
+    findings.extend(floor::findings(scenario));
+    findings
+}

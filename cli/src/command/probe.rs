@@ -1,0 +1,167 @@
+//! `ambulant probe`: one question to a map, or many.
+
+use std::io::{BufRead, Write};
+use std::path::PathBuf;
+
+use ambulant::shape::Footprint;
+use ambulant::terrain::Layers;
+use clap::Args;
+use glam::Vec2;
+use serde_json::json;
+
+use super::{Failure, Outcome};
+use crate::probe::{Answer, Question, Reaction, Walls, asked_in_json, footprint, reaction, two_numbers};
+use crate::scenario::Scenario;
+
+/// The responses that are tried where none is asked for.
+const USUAL: [&str; 3] = ["slide", "rebound", "halt"];
+/// The longest question, in bytes.
+const LONGEST: u64 = 1 << 20;
+
+/// Ask what a footprint meets on a way, and where it ends
+///
+/// Answers in words or as JSON: the first hit, where each response leads, the free room at start and end, and
+/// for a place inside a wall the shortest way out. With --batch, questions come as JSON Lines on standard
+/// input, and may bring their own walls; docs/probe.md lists the fields.
+#[derive(Debug, Args)]
+pub(super) struct Probe {
+    /// The scenario whose walls are asked (TOML)
+    #[arg(required_unless_present = "batch")]
+    file: Option<PathBuf>,
+
+    /// Where the footprint is, in units
+    #[arg(long, value_name = "X,Y", value_parser = two_numbers, allow_hyphen_values = true,
+          required_unless_present = "batch")]
+    at: Option<Vec2>,
+
+    /// The ground it covers, in units
+    #[arg(long, value_name = "box:W,H|circle:R", value_parser = shape, required_unless_present = "batch")]
+    footprint: Option<(String, Footprint)>,
+
+    /// Where it wants to go from there, in units
+    #[arg(long = "move", value_name = "DX,DY", value_parser = two_numbers, allow_hyphen_values = true,
+          default_value = "0,0")]
+    way: Vec2,
+
+    /// What walls do: slide, slide-at-pace, round:REACH, rebound:RESTITUTION, halt, pass; several with commas
+    #[arg(long, value_name = "WORD", value_parser = reaction, value_delimiter = ',')]
+    response: Vec<Reaction>,
+
+    /// The layers it minds, by name, separated by commas; all of them where this is left out
+    #[arg(long, value_name = "NAMES", value_delimiter = ',')]
+    layers: Option<Vec<String>>,
+
+    /// Print one JSON document instead of words
+    #[arg(long)]
+    json: bool,
+
+    /// Read questions as JSON Lines from standard input and answer them in order
+    #[arg(long, conflicts_with_all = ["at", "footprint", "way", "response", "layers", "json"])]
+    batch: bool,
+}
+
+fn shape(text: &str) -> Result<(String, Footprint), String> {
+    footprint(text).map(|found| (text.to_owned(), found))
+}
+
+impl Probe {
+    pub(super) fn carry_out(self, out: &mut dyn Write) -> Result<Outcome, Failure> {
+        let walls = match &self.file {
+            Some(file) => Some(Walls::of(&Scenario::read(file)?)),
+            None => None,
+        };
+        let (Some(walls), Some((shape, footprint)), Some(at)) = (&walls, self.footprint, self.at) else {
+            return batch(walls.as_ref(), out);
+        };
+        let usual = || USUAL.iter().filter_map(|word| reaction(word).ok()).collect();
+        let question = Question {
+            footprint,
+            shape,
+            at,
+            way: self.way,
+            responses: if self.response.is_empty() { usual() } else { self.response },
+            minds: minds(self.layers.as_deref(), walls)?,
+        };
+        let answer = Answer::find(&question, walls);
+        if self.json {
+            serde_json::to_writer_pretty(&mut *out, &answer)?;
+            writeln!(out)?;
+        } else {
+            write!(out, "{answer}")?;
+        }
+        out.flush()?;
+        Ok(Outcome::Fine)
+    }
+}
+
+fn minds(names: Option<&[String]>, walls: &Walls) -> Result<Layers, Failure> {
+    let Some(names) = names else { return Ok(Layers::ALL) };
+    let mut minds = Layers::NONE;
+    for name in names.iter().filter(|name| !name.is_empty()) {
+        let known: Vec<&str> = walls.layers.iter().map(|(name, _)| name).collect();
+        let layer = walls.layers.known(name).ok_or_else(|| {
+            anyhow::anyhow!("no layer is called {name:?}; the layers here are {}", known.join(", "))
+        })?;
+        minds = minds | layer;
+    }
+    Ok(minds)
+}
+
+/// Answers line by line; a bad line gets an error, and the rest go on.
+fn batch(file: Option<&Walls>, out: &mut dyn Write) -> Result<Outcome, Failure> {
+    let mut input = std::io::stdin().lock();
+    let mut outcome = Outcome::Fine;
+    for number in 1u64.. {
+        let mut line = Vec::new();
+        let read = std::io::Read::take(&mut input, LONGEST).read_until(b'\n', &mut line)?;
+        if read == 0 {
+            break;
+        }
+        let whole = line.ends_with(b"\n") || (read as u64) < LONGEST;
+        if !whole {
+            skip_line(&mut input)?;
+        }
+        let text = std::str::from_utf8(&line).map(str::trim).map_err(|_| "the line is not UTF-8".to_owned());
+        let asked = match text {
+            Ok("") => continue,
+            _ if !whole => Err((None, format!("the line is longer than {LONGEST} bytes"))),
+            Ok(text) => asked_in_json(text, file),
+            Err(why) => Err((None, why)),
+        };
+        match asked {
+            Ok(asked) => {
+                // A question without walls is refused, so that there are some.
+                let Some(walls) = asked.walls.as_ref().or(file) else { continue };
+                let mut answer = Answer::find(&asked.question, walls);
+                answer.id = asked.id;
+                serde_json::to_writer(&mut *out, &answer)?;
+            }
+            Err((id, why)) => {
+                outcome = Outcome::NotHeld;
+                let mut error = json!({ "line": number, "error": why });
+                if let Some(id) = id {
+                    error["id"] = id;
+                }
+                serde_json::to_writer(&mut *out, &error)?;
+            }
+        }
+        out.write_all(b"\n")?;
+        out.flush()?;
+    }
+    Ok(outcome)
+}
+
+/// Passes over the rest of a line that is too long, without keeping it.
+fn skip_line(input: &mut impl BufRead) -> std::io::Result<()> {
+    loop {
+        let chunk = input.fill_buf()?;
+        let (used, ended) = match chunk.iter().position(|byte| *byte == b'\n') {
+            Some(place) => (place + 1, true),
+            None => (chunk.len(), chunk.is_empty()),
+        };
+        input.consume(used);
+        if ended {
+            return Ok(());
+        }
+    }
+}

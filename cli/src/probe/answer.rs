@@ -1,0 +1,242 @@
+//! The answer to a question, for programs and for people.
+
+use std::fmt;
+
+use ambulant::drive::Motion;
+use ambulant::intent::Angle;
+use ambulant::shape::overlap;
+use ambulant::terrain::{Minded, Minds, Terrain, walls_under};
+use ambulant::travel::{Contact, Feelers, Passage, PushOut, carry, push_out};
+use glam::Vec2;
+use serde::Serialize;
+use serde_json::Value;
+
+use super::question::Question;
+use super::walls::Walls;
+
+/// What one question found.
+#[derive(Debug, Serialize)]
+pub(crate) struct Answer {
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub(crate) id: Option<Value>,
+    footprint: String,
+    at: [f32; 2],
+    #[serde(rename = "move")]
+    way: [f32; 2],
+    /// Every wall that the footprint lies in at the start.
+    overlaps: Vec<Inside>,
+    /// The nearest free place, where it lies in a wall.
+    way_out: Option<WayOut>,
+    hit: Option<FirstHit>,
+    ends: Vec<End>,
+    feelers: [Room; 2],
+}
+
+#[derive(Debug, Serialize)]
+struct Inside {
+    wall: String,
+    depth: f32,
+    normal: [f32; 2],
+}
+
+#[derive(Debug, Serialize)]
+#[serde(untagged)]
+enum WayOut {
+    Moved { position: [f32; 2], by: [f32; 2] },
+    Stuck { stuck: bool, reach: f32 },
+}
+
+#[derive(Debug, Serialize)]
+struct FirstHit {
+    wall: String,
+    side: String,
+    layers: String,
+    fraction: f32,
+    position: [f32; 2],
+    point: [f32; 2],
+    normal: [f32; 2],
+}
+
+/// Where one response leads.
+#[derive(Debug, Serialize)]
+struct End {
+    response: String,
+    position: [f32; 2],
+    velocity: [f32; 2],
+    unspent: [f32; 2],
+    contacts: Vec<Met>,
+}
+
+#[derive(Debug, Serialize)]
+struct Met {
+    wall: String,
+    side: String,
+    fraction: f32,
+    position: [f32; 2],
+    point: [f32; 2],
+    normal: [f32; 2],
+    before: [f32; 2],
+    kept: [f32; 2],
+}
+
+/// Free distances at a place; nothing where there is no wall within reach.
+#[derive(Debug, Serialize)]
+struct Room {
+    at: [f32; 2],
+    left: Option<f32>,
+    right: Option<f32>,
+    up: Option<f32>,
+    down: Option<f32>,
+}
+
+/// How far feelers reach and ways out lead, in units.
+const REACH: f32 = 1000.0;
+/// How far ways out are looked for, in sizes of the footprint.
+const SIZES_OUT: f32 = 4.0;
+
+impl Answer {
+    /// Puts a question to walls. Its move is taken as the motion of one second.
+    pub(crate) fn find(question: &Question, walls: &Walls) -> Self {
+        let all = walls.terrain();
+        let terrain = Minded::new(&all, question.minds);
+        let Question { footprint, at, way, .. } = question;
+        let hit = terrain.sweep(footprint, *at, *way, &Minds::ALL).map(|hit| FirstHit {
+            wall: walls.name(hit.wall),
+            side: hit.side.to_string(),
+            layers: walls.layers.describe(hit.layers),
+            fraction: hit.fraction,
+            position: hit.position.to_array(),
+            point: hit.point.to_array(),
+            normal: hit.normal.to_array(),
+        });
+        let mut overlaps = Vec::new();
+        walls_under(&terrain, footprint, *at, &Minds::ALL, &mut |found| {
+            overlaps.extend(overlap(footprint, *at, &found.solid).map(|inside| Inside {
+                wall: walls.name(found.wall),
+                depth: inside.depth,
+                normal: inside.normal.to_array(),
+            }));
+        });
+        let reach = SIZES_OUT * footprint.size().max_element();
+        let way_out = match push_out(&terrain, footprint, *at, reach) {
+            PushOut::Free => None,
+            PushOut::Moved { position, by } => {
+                Some(WayOut::Moved { position: position.to_array(), by: by.to_array() })
+            }
+            PushOut::Stuck => Some(WayOut::Stuck { stuck: true, reach }),
+        };
+        let ends: Vec<End> = question
+            .responses
+            .iter()
+            .map(|reaction| {
+                let motion = Motion { displacement: *way, velocity: *way, heading: Angle::ZERO };
+                let passage = carry(&terrain, footprint, *at, motion, |_| reaction.response);
+                End::new(&reaction.word, &passage, walls)
+            })
+            .collect();
+        let end = ends.first().map_or(*at, |end| Vec2::from(end.position));
+        let room = |at: Vec2| Room::new(at, Feelers::of(&terrain, footprint, at, REACH), walls);
+        let feelers = [room(*at), room(end)];
+        let (at, way) = (at.to_array(), way.to_array());
+        Self { id: None, footprint: question.shape.clone(), at, way, overlaps, way_out, hit, ends, feelers }
+    }
+}
+
+impl End {
+    fn new(word: &str, passage: &Passage, walls: &Walls) -> Self {
+        let met = |contact: &Contact| Met {
+            wall: walls.name(contact.wall),
+            side: contact.side.to_string(),
+            fraction: contact.fraction,
+            position: contact.position.to_array(),
+            point: contact.point.to_array(),
+            normal: contact.normal.to_array(),
+            before: contact.before.to_array(),
+            kept: contact.kept.to_array(),
+        };
+        Self {
+            response: word.to_owned(),
+            position: passage.position.to_array(),
+            velocity: passage.velocity.to_array(),
+            unspent: passage.unspent.to_array(),
+            contacts: passage.contacts.iter().map(met).collect(),
+        }
+    }
+}
+
+impl Room {
+    fn new(at: Vec2, feelers: Feelers, walls: &Walls) -> Self {
+        let within = |distance: f32| (distance < REACH).then_some(distance);
+        let (up, down) = if walls.y_axis().downward() > 0.0 {
+            (feelers.lower_y, feelers.higher_y)
+        } else {
+            (feelers.higher_y, feelers.lower_y)
+        };
+        Self {
+            at: at.to_array(),
+            left: within(feelers.left),
+            right: within(feelers.right),
+            up: within(up),
+            down: within(down),
+        }
+    }
+}
+
+/// Two numbers with as many decimals as they need, up to three.
+fn pair([x, y]: [f32; 2]) -> String {
+    format!("{}, {}", short(x), short(y))
+}
+
+fn short(number: f32) -> String {
+    let text = format!("{number:.3}");
+    let text = text.trim_end_matches('0').trim_end_matches('.');
+    if text == "-0" { "0".to_owned() } else { text.to_owned() }
+}
+
+impl fmt::Display for Answer {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        writeln!(f, "{} at {}, moving {}\n", self.footprint, pair(self.at), pair(self.way))?;
+        for inside in &self.overlaps {
+            writeln!(f, "  inside     {}, {} deep", inside.wall, short(inside.depth))?;
+        }
+        match &self.way_out {
+            Some(WayOut::Moved { position, by }) => {
+                writeln!(f, "  way out    {} to {}", pair(*by), pair(*position))?;
+            }
+            Some(WayOut::Stuck { reach, .. }) => writeln!(f, "  way out    none within {}", short(*reach))?,
+            None => {}
+        }
+        match &self.hit {
+            Some(hit) => {
+                let (wall, side, part) = (&hit.wall, &hit.side, short(hit.fraction));
+                writeln!(f, "  first hit  {wall} ({}) on its {side}, after {part} of the way", hit.layers)?;
+                let (position, point, normal) = (pair(hit.position), pair(hit.point), pair(hit.normal));
+                writeln!(f, "             at {position}, touching at {point}, normal {normal}")?;
+            }
+            None => writeln!(f, "  first hit  none")?,
+        }
+        for end in &self.ends {
+            write!(f, "  {:<9}  ends at {}", end.response, pair(end.position))?;
+            write!(f, " with {} units/s left", pair(end.velocity))?;
+            if end.unspent != [0.0, 0.0] {
+                write!(f, ", {} not gone", pair(end.unspent))?;
+            }
+            writeln!(f)?;
+            for met in &end.contacts {
+                let (wall, side, at) = (&met.wall, &met.side, short(met.fraction));
+                writeln!(
+                    f,
+                    "             {at:<5} {wall}, {side}: {} became {}",
+                    pair(met.before),
+                    pair(met.kept)
+                )?;
+            }
+        }
+        for (place, room) in ["start", "end"].iter().zip(&self.feelers) {
+            let side = |distance: Option<f32>| distance.map_or("free".to_owned(), short);
+            let [left, right, up, down] = [room.left, room.right, room.up, room.down].map(side);
+            writeln!(f, "  room       at the {place}: left {left}, right {right}, up {up}, down {down}")?;
+        }
+        Ok(())
+    }
+}
