@@ -146,7 +146,8 @@ impl Outline {
             let out = (from - self.corner(place)).dot(normal);
             let speed = way.dot(normal);
             if out < -touch {
-                leave = if speed > inward { leave.min(-out / speed) } else { leave };
+                // A path that cuts a corner, no deeper than what counts as touching, stays out.
+                leave = if speed > inward { leave.min((-out - touch) / speed) } else { leave };
                 continue;
             }
             // Outside of this edge, or on it: only a way that leads across it can lead in.

@@ -165,11 +165,12 @@ impl Piece {
             }
             (Self::Edge(start, end), Self::Round(center, radius))
             | (Self::Round(center, radius), Self::Edge(start, end)) => {
-                let (edge, off) = (end - start, start - center);
-                let (a, b, c) =
-                    (edge.length_squared(), off.dot(edge), off.length_squared() - radius * radius);
-                let root = libm::sqrt(b * b - a * c);
-                [(-b - root) / a, (-b + root) / a]
+                // From the foot of the middle on the edge, so that long edges lose nothing.
+                let (edge, length) = (end - start, start.distance(end));
+                let foot = (center - start).dot(edge) / (length * length);
+                let aside = (center - start).perp_dot(edge) / length;
+                let half = libm::sqrt(radius * radius - aside * aside) / length;
+                [foot - half, foot + half]
                     .map(|part| (0.0..=1.0).contains(&part).then(|| start + edge * part))
             }
             (Self::Round(one, r), Self::Round(two, s)) => {

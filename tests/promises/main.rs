@@ -3,8 +3,10 @@
 mod drives;
 mod intent;
 mod obstacles;
+mod responses;
 mod scene;
 mod shapes;
+mod terrain;
 mod travel;
 mod walker;
 

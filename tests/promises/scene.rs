@@ -57,3 +57,11 @@ fn deepest_point(low: DVec2, high: DVec2, from: DVec2, to: DVec2) -> f64 {
     }
     depth((start + end) * 0.5)
 }
+
+/// Boxes and circles smaller than a tile.
+pub(crate) fn any_footprint() -> impl Strategy<Value = Footprint> {
+    prop_oneof![
+        (0.3f32..0.95, 0.3f32..0.95).prop_map(|(w, h)| Footprint::boxed(w, h).unwrap()),
+        (0.2f32..0.48).prop_map(|radius| Footprint::circle(radius).unwrap()),
+    ]
+}

@@ -1,0 +1,227 @@
+//! What a wall is and who minds it: layers, closed sides, half-tiles, bounds, cells, rays.
+
+use ambulant::drive::Motion;
+use ambulant::intent::Angle;
+use ambulant::prelude::*;
+use ambulant::shape::{Aabb, Polygon, Solid};
+use ambulant::terrain::{
+    Beyond, Bounds, Corner, FoundWall, GridError, Layers, Minded, Minds, ObstacleId, Obstacles, Side,
+    Terrain, Wall, ray, walls_at,
+};
+use ambulant::travel::slide;
+use proptest::prelude::*;
+use rstest::rstest;
+
+use crate::scene::{any_footprint, map, random_map};
+
+fn still(displacement: Vec2) -> Motion {
+    Motion { displacement, velocity: displacement, heading: Angle::ZERO }
+}
+
+/// Obstacles from a hundredth of a unit to a hundred units, near and far, some of them moved or removed.
+fn crowd() -> impl Strategy<Value = Vec<(u8, f32, f32, f32, u8)>> {
+    let wall = (0u8..4, -2.0f32..2.0, -40.0f32..40.0, -40.0f32..40.0, 0u8..6);
+    prop::collection::vec(wall, 1..120)
+}
+
+fn solid(kind: u8, size: f32, at: Vec2) -> Solid {
+    let solid = match kind {
+        0 => Solid::boxed(at - size, at + size * 0.5),
+        1 => Solid::circle(at, size),
+        2 => Solid::segment(at - size, at + vec2(size, 0.3 * size)),
+        _ => Ok(Polygon::new(&[at, at + vec2(size, 0.0), at + vec2(0.2 * size, size)]).unwrap().into()),
+    };
+    solid.unwrap()
+}
+
+proptest! {
+    #![proptest_config(crate::cases(300))]
+
+    #[test]
+    fn cells_find_what_a_look_at_every_wall_finds(
+        crowd in crowd(), footprint in any_footprint(), x in -60.0f32..60.0, y in -60.0f32..60.0,
+        angle in 0.0f32..6.3, power in -2.0f32..4.0,
+    ) {
+        let mut store = Obstacles::new();
+        let mut ids: Vec<ObstacleId> = Vec::new();
+        for &(kind, power, x, y, fate) in &crowd {
+            ids.push(store.add(solid(kind, 10f32.powf(power), vec2(x, y))));
+            let chosen = ids[usize::from(fate) * ids.len() / 6];
+            match fate {
+                1 => { store.remove(chosen); }
+                2 => { store.set(chosen, solid(kind, 10f32.powf(-power), vec2(y, x))); }
+                _ => {}
+            }
+        }
+        let all: Vec<FoundWall> = store
+            .iter()
+            .map(|(id, solid)| FoundWall { wall: Wall::Obstacle(id), layers: Layers::FIRST, solid: *solid })
+            .collect();
+        let (from, way) = (vec2(x, y), Vec2::from_angle(angle) * 10f32.powf(power));
+        let found = store.sweep(&footprint, from, way, &Minds::ALL);
+        let looked = all[..].sweep(&footprint, from, way, &Minds::ALL);
+        prop_assert_eq!(found.map(|hit| hit.fraction), looked.map(|hit| hit.fraction));
+        let overlaps = all[..].overlaps(&footprint, from, &Minds::ALL);
+        prop_assert_eq!(store.overlaps(&footprint, from, &Minds::ALL), overlaps);
+    }
+
+    #[test]
+    fn a_mover_without_layers_goes_through_and_meets_nothing(
+        grid in random_map(), footprint in any_footprint(), x in -5.0f32..5.0, angle in 0.0f32..6.3,
+    ) {
+        let way = Vec2::from_angle(angle) * 7.0;
+        let ghost = Minded::new(&grid, Layers::NONE);
+        let passage = slide(&ghost, &footprint, vec2(x, x), still(way));
+        prop_assert!(passage.contacts.is_empty());
+        prop_assert_eq!(passage.position, vec2(x, x) + way);
+    }
+
+    #[test]
+    fn a_ray_agrees_with_points_along_it(
+        grid in random_map(), x in -5.0f32..5.0, y in -5.0f32..5.0, angle in 0.0f32..6.3, far in 0.5f32..8.0,
+    ) {
+        let grid = grid.with_beyond(Beyond::Free);
+        let (from, to) = (vec2(x, y), vec2(x, y) + Vec2::from_angle(angle) * far);
+        prop_assume!(!grid.blocks(grid.tile_at(from)));
+        let hit = ray(&grid, from, to, &Minds::ALL);
+        let clear = hit.map_or(1.0, |hit| hit.fraction);
+        // Just before the hit there is no wall, and just behind there is one.
+        for step in 0u8..200 {
+            let part = f32::from(step) / 200.0 * clear;
+            let point = from.lerp(to, part);
+            let tile = grid.tile_area(grid.tile_at(point));
+            let rim = (point - tile.min).min(tile.max - point).min_element();
+            prop_assert!(!grid.blocks(grid.tile_at(point)) || rim < 1e-4, "{point} of {hit:?}");
+        }
+        if let Some(hit) = hit {
+            let mut walls = Vec::new();
+            walls_at(&grid, hit.point - hit.normal * 1e-3, &Minds::ALL, |found| walls.push(found.wall));
+            prop_assert!(walls.contains(&hit.wall), "{hit:?} {walls:?}");
+        }
+    }
+}
+
+/// A legend with a kind for each special glyph.
+fn legend() -> Legend {
+    Legend::new()
+        .with('#', TileKind::wall("bed"))
+        .with('.', TileKind::floor("path"))
+        .with('^', TileKind::floor("ledge").closed_from(Side::Top))
+        .with('>', TileKind::floor("turnstile").closed_from(Side::Right))
+        .with('/', TileKind::half("frame", Corner::BottomRight))
+        .with('\\', TileKind::half("frame", Corner::BottomLeft))
+        .with('n', TileKind::wall("net").with_layers(Layers::bit(3)))
+}
+
+#[rstest]
+#[case::onto_a_ledge_from_above(&["...", "^^^", "..."], (1.5, 0.5), (0.0, 2.0), (1.5, 0.7))]
+#[case::up_through_a_ledge(&["...", "^^^", "..."], (1.5, 2.5), (0.0, -2.0), (1.5, 0.5))]
+#[case::along_a_ledge(&["...", "^^^", "..."], (0.5, 0.7), (2.0, 1.0), (2.5, 0.7))]
+#[case::through_a_turnstile(&[".>."], (0.5, 0.5), (2.0, 0.0), (2.5, 0.5))]
+#[case::back_against_a_turnstile(&[".>."], (2.5, 0.5), (-2.0, 0.0), (2.3, 0.5))]
+fn a_closed_side_lets_out_and_not_in(
+    #[case] rows: &[&str],
+    #[case] from: (f32, f32),
+    #[case] way: (f32, f32),
+    #[case] end: (f32, f32),
+    #[values(true, false)] round: bool,
+) {
+    let grid = TileGrid::from_rows(rows, &legend()).unwrap();
+    let mover = if round { Footprint::circle(0.3) } else { Footprint::boxed(0.6, 0.6) }.unwrap();
+    let passage = slide(&grid, &mover, from.into(), still(way.into()));
+    assert!(passage.position.distance(end.into()) < 1e-5, "{passage}");
+    assert!(!grid.overlaps(&mover, passage.position, &Minds::ALL));
+}
+
+#[rstest]
+fn a_slope_of_half_tiles_is_one_wall(
+    #[values(true, false)] round: bool,
+    #[values(0.0, 0.13, 0.5, 0.77)] start: f32,
+) {
+    // Up a staircase of halves, over the top, down again: one slanted side each way.
+    let rows = ["..........", "..........", "..../\\....", ".../##\\...", "../####\\..", "##########"];
+    let grid = TileGrid::from_rows(&rows, &legend()).unwrap();
+    let mover = if round { Footprint::circle(0.3) } else { Footprint::boxed(0.6, 0.6) }.unwrap();
+    let mut walker = Walker::new(vec2(0.5 + start, 4.7), mover, Gait::new(4.0, 50.0, 50.0).unwrap());
+    let mut normals: Vec<Vec2> = Vec::new();
+    while walker.position.x < 8.5 && normals.len() < 40 {
+        let wish = Intent::new(vec2(1.0, if walker.position.x < 5.0 { 0.0 } else { 1.0 }));
+        let passage = walker.tick(wish, 1.0 / 60.0, &grid);
+        for contact in passage.contacts.iter() {
+            if normals.last().is_none_or(|last| last.distance(contact.normal) > 1e-3) {
+                normals.push(contact.normal);
+            }
+        }
+        assert!(!grid.overlaps(&mover, walker.position, &Minds::ALL), "{passage}");
+    }
+    assert!(normals.iter().all(|normal| normal.y < -0.5), "a seam was felt: {normals:?}");
+}
+
+#[rstest]
+fn a_net_stops_the_gardener_and_not_the_moth() {
+    let grid = TileGrid::from_rows(&["..n.."], &legend()).unwrap();
+    let ends = [Layers::ALL, Layers::FIRST, Layers::bit(3)].map(|minds| {
+        let terrain = Minded::new(&grid, minds);
+        slide(&terrain, &Footprint::circle(0.25).unwrap(), vec2(0.5, 0.5), still(vec2(3.5, 0.0))).position.x
+    });
+    assert_eq!(ends, [1.75, 4.0, 1.75]);
+}
+
+#[rstest]
+#[case::left(vec2(-40.0, 1.0), Side::Left)]
+#[case::right(vec2(40.0, 1.0), Side::Right)]
+#[case::top(vec2(1.0, -40.0), Side::Top)]
+#[case::bottom(vec2(1.0, 40.0), Side::Bottom)]
+fn bounds_hold_from_inside_at_any_distance(
+    #[case] way: Vec2,
+    #[case] side: Side,
+    #[values(1.0, 1e3, 1e5)] at: f32,
+) {
+    let bounds = Bounds::new(Vec2::splat(at - 10.0), Vec2::splat(at + 10.0)).unwrap();
+    let ball = Footprint::circle(1.0).unwrap();
+    let hit = bounds.sweep(&ball, Vec2::splat(at), way, &Minds::ALL).unwrap();
+    assert_eq!(hit.wall, Wall::Edge(side));
+    let off = (hit.position - Vec2::splat(at)).abs().max_element();
+    assert!((off - 9.0).abs() <= 9.0 / 40.0 + 1e-2 * at / 1e5, "{hit:?}");
+    assert!(!bounds.overlaps(&ball, hit.position, &Minds::ALL));
+}
+
+#[rstest]
+fn tiles_change_at_run_time_or_are_refused_whole() {
+    let mut grid = map(&["...", "...", "..."]);
+    grid.fill(ivec2(0, 0), ivec2(1, 1), 0).unwrap();
+    assert_eq!((0..9).filter(|index| grid.blocks(grid.tile_of_index(*index).unwrap())).count(), 4);
+    let before = grid.clone();
+    assert!(matches!(grid.fill(ivec2(1, 1), ivec2(3, 1), 1), Err(GridError::Outside { .. })));
+    assert!(matches!(grid.set(ivec2(0, 0), 9), Err(GridError::UnknownIndex { index: 9, .. })));
+    assert_eq!(grid, before);
+}
+
+/// A terrain of one's own: only the walls in an area are told.
+struct Stones([Solid; 2]);
+
+impl Terrain for Stones {
+    fn walls_in(&self, _: Aabb, minds: &Minds<'_>, see: &mut dyn FnMut(FoundWall)) {
+        for (number, solid) in self.0.into_iter().enumerate() {
+            let wall = Wall::Tile(IVec2::splat(i32::try_from(number).unwrap()));
+            if minds.wall(wall, Layers::FIRST) {
+                see(FoundWall { wall, layers: Layers::FIRST, solid });
+            }
+        }
+    }
+}
+
+#[rstest]
+fn a_terrain_of_ones_own_is_walked_like_obstacles() {
+    let solids = [Solid::circle(vec2(3.0, 0.2), 1.0).unwrap(), Solid::circle(vec2(6.0, -0.2), 1.0).unwrap()];
+    let mut store = Obstacles::new();
+    solids.iter().for_each(|solid| drop(store.add(*solid)));
+    let mut walkers =
+        [Walker::new(Vec2::ZERO, Footprint::circle(0.5).unwrap(), Gait::new(5.0, 50.0, 50.0).unwrap()); 2];
+    for _ in 0..200 {
+        let _ = walkers[0].tick(Intent::new(vec2(1.0, 0.0)), 1.0 / 60.0, &Stones(solids));
+        let _ = walkers[1].tick(Intent::new(vec2(1.0, 0.0)), 1.0 / 60.0, &store);
+    }
+    assert_eq!(walkers[0].position, walkers[1].position);
+    assert!(walkers[0].position.x > 7.5);
+}
