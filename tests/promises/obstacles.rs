@@ -10,7 +10,7 @@ use ambulant::travel::{Response, carry, slide};
 use proptest::prelude::*;
 use rstest::rstest;
 
-use crate::scene::{map, random_map};
+use crate::scene::{map, random_map, random_slopes};
 use crate::walker::{all_drives, play_any, wish};
 
 /// A scene of walls of every kind that do not touch each other, each in a square of its own.
@@ -63,11 +63,11 @@ proptest! {
 
     #[test]
     fn a_slide_among_obstacles_or_tiles_stays_clear(
-        scene in scene(), grid in random_map(), footprint in footprint(), x in -8.0f32..8.0, y in -8.0f32..8.0,
-        angle in 0.0f32..6.3, power in -2.0f32..1.5,
+        scene in scene(), grid in random_map(), slopes in random_slopes(), which in 0usize..3,
+        footprint in footprint(), x in -8.0f32..8.0, y in -8.0f32..8.0, angle in 0.0f32..6.3, power in -2.0f32..1.5,
     ) {
         let (from, way) = (vec2(x, y), Vec2::from_angle(angle) * 10f32.powf(power));
-        let both: &dyn Terrain = if x > 0.0 { &scene } else { &grid };
+        let both = [&scene as &dyn Terrain, &grid, &slopes][which];
         prop_assume!(!both.overlaps(&footprint, from, &Minds::ALL));
         let passage = slide(&both, &footprint, from, motion(way));
         let mut stops: Vec<Vec2> = passage.contacts.iter().map(|contact| contact.position).collect();

@@ -1,7 +1,7 @@
 //! Maps and an independent judge shared by the terrain tests.
 
 use ambulant::shape::Footprint;
-use ambulant::terrain::{Beyond, Legend, TileGrid, TileKind};
+use ambulant::terrain::{Beyond, Corner, Legend, TileGrid, TileKind};
 use glam::{DVec2, IVec2, Vec2};
 use proptest::prelude::*;
 
@@ -29,6 +29,18 @@ pub(crate) fn random_map() -> impl Strategy<Value = TileGrid> {
             let rows: Vec<String> = rows.iter().map(glyphs).collect();
             map(&rows).with_beyond(if free { Beyond::Free } else { Beyond::Blocks })
         })
+}
+
+/// Random maps with half-tiles of every kind among the walls.
+pub(crate) fn random_slopes() -> impl Strategy<Value = TileGrid> {
+    let glyph = prop::sample::select(vec!['.', '.', '.', '.', '.', '.', '#', '1', '2', '3', '4']);
+    let corners = [Corner::TopLeft, Corner::TopRight, Corner::BottomRight, Corner::BottomLeft];
+    let legend = (['1', '2', '3', '4'].into_iter().zip(corners))
+        .fold(legend(), |legend, (glyph, corner)| legend.with(glyph, TileKind::half("frame", corner)));
+    prop::collection::vec(prop::collection::vec(glyph, 10), 10).prop_map(move |rows| {
+        let rows: Vec<String> = rows.into_iter().map(|row| row.into_iter().collect()).collect();
+        TileGrid::from_rows(&rows, &legend).unwrap().with_origin(Vec2::splat(-5.0)).unwrap()
+    })
 }
 
 /// How deep a box that goes straight from one place to another reaches into any wall, by clipping

@@ -3,7 +3,8 @@
 use crate::scene::{map, random_map};
 use ambulant::drive::{AnyDrive, Carried, Drag, Falling, Glide, Helm, Pace, Steering};
 use ambulant::prelude::*;
-use ambulant::terrain::{Minds, Terrain};
+use ambulant::shape::Solid;
+use ambulant::terrain::{Corner, Layers, Minds, Obstacles, Side, Terrain};
 use proptest::prelude::*;
 use rstest::rstest;
 
@@ -218,4 +219,65 @@ fn a_bad_time_or_wish_moves_nothing(#[values(0.0, -1.0, f32::NAN, f32::INFINITY)
     assert_eq!(walker, before);
     let _ = walker.tick(Intent::new(vec2(f32::NAN, 1.0)), 0.1, &corridor(false));
     assert_eq!(walker, before);
+}
+
+/// The demo's room with a net, a step, mud and slanted frames, and a few round things in it.
+fn glasshouse() -> (TileGrid, Obstacles) {
+    let demo = include_str!("../../demo/door_and_net.toml");
+    let rows: Vec<String> = demo
+        .lines()
+        .skip_while(|line| !line.starts_with("rows"))
+        .filter_map(|line| Some(line.trim().strip_prefix('"')?.strip_suffix("\",")?.replace("\\\\", "\\")))
+        .take_while(|row| !row.is_empty())
+        .collect();
+    let half = |corner| TileKind::half("cold frame", corner);
+    let legend = crate::scene::legend()
+        .with('n', TileKind::wall("net").with_layers(Layers::bit(1)))
+        .with('v', TileKind::floor("step").closed_from(Side::Bottom))
+        .with('m', TileKind::floor("mud"))
+        .with('/', half(Corner::TopLeft))
+        .with('\\', half(Corner::TopRight))
+        .with('L', half(Corner::BottomLeft))
+        .with('J', half(Corner::BottomRight));
+    let grid = TileGrid::from_rows(&rows, &legend).unwrap().with_tile_size(16.0).unwrap();
+    let mut things = Obstacles::new();
+    for (x, y, radius) in [(60.0, 60.0, 14.0), (260.0, 60.0, 9.0), (400.0, 120.0, 18.0)] {
+        things.add(Solid::circle(vec2(x, y), radius).unwrap());
+    }
+    (grid, things)
+}
+
+#[rstest]
+fn a_million_ticks_among_everything_never_overlap_and_never_stick(#[values(true, false)] round: bool) {
+    let (grid, things) = glasshouse();
+    let terrain = (&grid, &things);
+    let feet = if round { Footprint::circle(5.0) } else { Footprint::boxed(12.0, 8.0) }.unwrap();
+    let mut walker = Walker::new(vec2(100.0, 84.0), feet, Gait::new(90.0, 600.0, 600.0).unwrap());
+    walker.minds = Layers::FIRST;
+    let (mut word, mut wish, mut stood) = (0x2545_f491_u32, Intent::NONE, 0);
+    let mut rooms = [0u32; 3];
+    for tick in 0..500_000u32 {
+        if tick % 23 == 0 {
+            // A small generator of our own: the walk is the same on every machine.
+            word = word.wrapping_mul(747_796_405).wrapping_add(2_891_336_453);
+            let way = [vec2(1.0, 0.0), vec2(-1.0, 0.0), vec2(0.0, 1.0), vec2(0.0, -1.0)];
+            let (one, other) = ((word >> 28) as usize % 4, (word >> 20) as usize % 4);
+            wish = Intent::new(way[one] + way[other]);
+        }
+        let before = walker.position;
+        let _ = walker.tick(wish, 1.0 / 60.0, &terrain);
+        assert!(walker.position.is_finite() && walker.velocity.is_finite());
+        assert!(!terrain.overlaps(&feet, walker.position, &Minds::on(walker.minds)), "{}", walker.position);
+        stood = if walker.position == before { stood + 1 } else { 0 };
+        assert!(stood < 4000, "stuck at {}", walker.position);
+        // Left of the wall, between wall and net, right of the net: it comes back to each again and again.
+        rooms[if walker.position.x < 160.0 {
+            0
+        } else if walker.position.x < 320.0 {
+            1
+        } else {
+            2
+        }] += 1;
+    }
+    assert!(rooms.iter().all(|ticks| *ticks > 5_000), "{rooms:?}");
 }
