@@ -1,7 +1,7 @@
 //! `ambulant probe`: one question to a map, or many.
 
 use std::io::{BufRead, Write};
-use std::path::PathBuf;
+use std::path::{Path, PathBuf};
 
 use ambulant::shape::Footprint;
 use ambulant::terrain::Layers;
@@ -9,7 +9,9 @@ use clap::Args;
 use glam::Vec2;
 use serde_json::json;
 
-use super::{Failure, Outcome};
+use super::{Failure, Outcome, with_ending};
+use crate::output::Output;
+use crate::picture::{Form, Shown, probe_sheet};
 use crate::probe::{Answer, Question, Reaction, Walls, asked_in_json, footprint, reaction, two_numbers};
 use crate::scenario::Scenario;
 
@@ -55,8 +57,12 @@ pub(super) struct Probe {
     #[arg(long)]
     json: bool,
 
+    /// Draw question and answer: PNG or SVG, by its ending
+    #[arg(short, long, value_name = "OUT.png|OUT.svg", value_parser = with_ending(Form::of, ".png or .svg"))]
+    out: Option<PathBuf>,
+
     /// Read questions as JSON Lines from standard input and answer them in order
-    #[arg(long, conflicts_with_all = ["at", "footprint", "way", "response", "layers", "json"])]
+    #[arg(long, conflicts_with_all = ["at", "footprint", "way", "response", "layers", "json", "out"])]
     batch: bool,
 }
 
@@ -66,11 +72,14 @@ fn shape(text: &str) -> Result<(String, Footprint), String> {
 
 impl Probe {
     pub(super) fn carry_out(self, out: &mut dyn Write) -> Result<Outcome, Failure> {
-        let walls = match &self.file {
-            Some(file) => Some(Walls::of(&Scenario::read(file)?)),
+        let scenario = match &self.file {
+            Some(file) => Some(Scenario::read(file)?),
             None => None,
         };
-        let (Some(walls), Some((shape, footprint)), Some(at)) = (&walls, self.footprint, self.at) else {
+        let walls = scenario.as_ref().map(Walls::of);
+        let (Some(scenario), Some(walls), Some((shape, footprint)), Some(at)) =
+            (&scenario, &walls, self.footprint, self.at)
+        else {
             return batch(walls.as_ref(), out);
         };
         let usual = || USUAL.iter().filter_map(|word| reaction(word).ok()).collect();
@@ -82,7 +91,26 @@ impl Probe {
             responses: if self.response.is_empty() { usual() } else { self.response },
             minds: minds(self.layers.as_deref(), walls)?,
         };
+        let drawing = match &self.out {
+            Some(place) => Some((place, Output::open(place)?)),
+            None => None,
+        };
         let answer = Answer::find(&question, walls);
+        if let Some((place, mut file)) = drawing {
+            let (hit, passages) = &answer.found;
+            let svg = probe_sheet(&Shown {
+                file: &scenario_name(self.file.as_deref()),
+                scenario,
+                footprint,
+                at,
+                way: self.way,
+                hit: *hit,
+                passages,
+                hit_words: answer.hit_words(),
+            });
+            file.write_all(&Form::of(place).unwrap_or(Form::Png).encode(svg)?)?;
+            file.finish()?;
+        }
         if self.json {
             serde_json::to_writer_pretty(&mut *out, &answer)?;
             writeln!(out)?;
@@ -92,6 +120,10 @@ impl Probe {
         out.flush()?;
         Ok(Outcome::Fine)
     }
+}
+
+fn scenario_name(file: Option<&Path>) -> String {
+    file.map(|file| file.display().to_string()).unwrap_or_default()
 }
 
 fn minds(names: Option<&[String]>, walls: &Walls) -> Result<Layers, Failure> {

@@ -30,7 +30,11 @@ pub(super) struct MapView {
 impl MapView {
     /// The largest view of a map's ground that fits, in the middle of the space for it.
     pub(super) fn fit(map: &TileGrid, space: Area) -> Self {
-        let world = map.area();
+        Self::around(map, map.area(), space)
+    }
+
+    /// The largest view of a part of the world that fits.
+    pub(super) fn around(map: &TileGrid, world: Aabb, space: Area) -> Self {
         let size = world.size();
         let scale = (space.width / size.x).min(space.height / size.y);
         let (width, height) = (size.x * scale, size.y * scale);
@@ -55,12 +59,17 @@ impl MapView {
         Vec2::new(self.area.x + (point.x - self.world.min.x) * self.scale, self.area.y + down * self.scale)
     }
 
+    /// A length on the sheet.
+    pub(super) fn length(&self, units: f32) -> f32 {
+        units * self.scale
+    }
+
     /// A world direction on the sheet.
-    fn along(&self, direction: Vec2) -> Vec2 {
+    pub(super) fn along(&self, direction: Vec2) -> Vec2 {
         if self.flip { Vec2::new(direction.x, -direction.y) } else { direction }
     }
 
-    fn on_sheet(&self, ground: &Aabb) -> Area {
+    pub(super) fn on_sheet(&self, ground: &Aabb) -> Area {
         let (a, b) = (self.at(ground.min), self.at(ground.max));
         let (low, high) = (a.min(b), a.max(b));
         Area { x: low.x, y: low.y, width: high.x - low.x, height: high.y - low.y }

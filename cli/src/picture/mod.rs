@@ -8,6 +8,7 @@ mod legend;
 mod map;
 mod marks;
 mod png;
+mod probe;
 mod run;
 mod sheet;
 mod style;
@@ -19,6 +20,7 @@ use anyhow::Result;
 pub(crate) use compare::{Variant, compare_sheet, figures};
 pub(crate) use marks::Marks;
 pub(crate) use png::render;
+pub(crate) use probe::{Shown, probe_sheet};
 pub(crate) use run::run_sheet;
 
 /// The two forms of a picture.

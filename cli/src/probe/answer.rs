@@ -5,7 +5,7 @@ use std::fmt;
 use ambulant::drive::Motion;
 use ambulant::intent::Angle;
 use ambulant::shape::overlap;
-use ambulant::terrain::{Minded, Minds, Terrain, walls_under};
+use ambulant::terrain::{Hit, Minded, Minds, Terrain, walls_under};
 use ambulant::travel::{Contact, Feelers, Passage, PushOut, carry, push_out};
 use glam::Vec2;
 use serde::Serialize;
@@ -30,6 +30,9 @@ pub(crate) struct Answer {
     hit: Option<FirstHit>,
     ends: Vec<End>,
     feelers: [Room; 2],
+    /// The first hit and the passages themselves, for pictures.
+    #[serde(skip)]
+    pub(crate) found: (Option<Hit>, Vec<(String, Passage)>),
 }
 
 #[derive(Debug, Serialize)]
@@ -100,7 +103,8 @@ impl Answer {
         let all = walls.terrain();
         let terrain = Minded::new(&all, question.minds);
         let Question { footprint, at, way, .. } = question;
-        let hit = terrain.sweep(footprint, *at, *way, &Minds::ALL).map(|hit| FirstHit {
+        let first = terrain.sweep(footprint, *at, *way, &Minds::ALL);
+        let hit = first.map(|hit| FirstHit {
             wall: walls.name(hit.wall),
             side: hit.side.to_string(),
             layers: walls.layers.describe(hit.layers),
@@ -125,20 +129,43 @@ impl Answer {
             }
             PushOut::Stuck => Some(WayOut::Stuck { stuck: true, reach }),
         };
-        let ends: Vec<End> = question
-            .responses
-            .iter()
-            .map(|reaction| {
-                let motion = Motion { displacement: *way, velocity: *way, heading: Angle::ZERO };
-                let passage = carry(&terrain, footprint, *at, motion, |_| reaction.response);
-                End::new(&reaction.word, &passage, walls)
-            })
-            .collect();
+        let carried = question.responses.iter().map(|reaction| {
+            let motion = Motion { displacement: *way, velocity: *way, heading: Angle::ZERO };
+            let passage = carry(&terrain, footprint, *at, motion, |_| reaction.response);
+            (reaction.word.clone(), passage)
+        });
+        let passages: Vec<(String, Passage)> = carried.collect();
+        let ends: Vec<End> = passages.iter().map(|(word, passage)| End::new(word, passage, walls)).collect();
         let end = ends.first().map_or(*at, |end| Vec2::from(end.position));
         let room = |at: Vec2| Room::new(at, Feelers::of(&terrain, footprint, at, REACH), walls);
         let feelers = [room(*at), room(end)];
         let (at, way) = (at.to_array(), way.to_array());
-        Self { id: None, footprint: question.shape.clone(), at, way, overlaps, way_out, hit, ends, feelers }
+        let found = (first, passages);
+        Self {
+            id: None,
+            footprint: question.shape.clone(),
+            at,
+            way,
+            overlaps,
+            way_out,
+            hit,
+            ends,
+            feelers,
+            found,
+        }
+    }
+}
+
+impl Answer {
+    /// The first hit in words: what and when, and where.
+    pub(crate) fn hit_words(&self) -> Option<[String; 2]> {
+        let hit = self.hit.as_ref()?;
+        let (wall, side, part) = (&hit.wall, &hit.side, short(hit.fraction));
+        let (position, point, normal) = (pair(hit.position), pair(hit.point), pair(hit.normal));
+        Some([
+            format!("{wall} ({}) on its {side}, after {part} of the way", hit.layers),
+            format!("at {position}, touching at {point}, normal {normal}"),
+        ])
     }
 }
 
@@ -196,27 +223,29 @@ fn short(number: f32) -> String {
 impl fmt::Display for Answer {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         writeln!(f, "{} at {}, moving {}\n", self.footprint, pair(self.at), pair(self.way))?;
+        let longest = self.ends.iter().map(|end| end.response.len()).max().unwrap_or(0);
+        let wide = longest.max("first hit".len());
+        let indent = wide + 4;
         for inside in &self.overlaps {
-            writeln!(f, "  inside     {}, {} deep", inside.wall, short(inside.depth))?;
+            writeln!(f, "  {:<wide$}  {}, {} deep", "inside", inside.wall, short(inside.depth))?;
         }
         match &self.way_out {
             Some(WayOut::Moved { position, by }) => {
-                writeln!(f, "  way out    {} to {}", pair(*by), pair(*position))?;
+                writeln!(f, "  {:<wide$}  {} to {}", "way out", pair(*by), pair(*position))?;
             }
-            Some(WayOut::Stuck { reach, .. }) => writeln!(f, "  way out    none within {}", short(*reach))?,
+            Some(WayOut::Stuck { reach, .. }) => {
+                writeln!(f, "  {:<wide$}  none within {}", "way out", short(*reach))?;
+            }
             None => {}
         }
-        match &self.hit {
-            Some(hit) => {
-                let (wall, side, part) = (&hit.wall, &hit.side, short(hit.fraction));
-                writeln!(f, "  first hit  {wall} ({}) on its {side}, after {part} of the way", hit.layers)?;
-                let (position, point, normal) = (pair(hit.position), pair(hit.point), pair(hit.normal));
-                writeln!(f, "             at {position}, touching at {point}, normal {normal}")?;
+        match self.hit_words() {
+            Some([what, place]) => {
+                writeln!(f, "  {:<wide$}  {what}\n{:indent$}{place}", "first hit", "")?;
             }
-            None => writeln!(f, "  first hit  none")?,
+            None => writeln!(f, "  {:<wide$}  none", "first hit")?,
         }
         for end in &self.ends {
-            write!(f, "  {:<9}  ends at {}", end.response, pair(end.position))?;
+            write!(f, "  {:<wide$}  ends at {}", end.response, pair(end.position))?;
             write!(f, " with {} units/s left", pair(end.velocity))?;
             if end.unspent != [0.0, 0.0] {
                 write!(f, ", {} not gone", pair(end.unspent))?;
@@ -224,18 +253,15 @@ impl fmt::Display for Answer {
             writeln!(f)?;
             for met in &end.contacts {
                 let (wall, side, at) = (&met.wall, &met.side, short(met.fraction));
-                writeln!(
-                    f,
-                    "             {at:<5} {wall}, {side}: {} became {}",
-                    pair(met.before),
-                    pair(met.kept)
-                )?;
+                let (before, kept) = (pair(met.before), pair(met.kept));
+                writeln!(f, "{:indent$}{at:<5} {wall}, {side}: {before} became {kept}", "")?;
             }
         }
         for (place, room) in ["start", "end"].iter().zip(&self.feelers) {
             let side = |distance: Option<f32>| distance.map_or("free".to_owned(), short);
             let [left, right, up, down] = [room.left, room.right, room.up, room.down].map(side);
-            writeln!(f, "  room       at the {place}: left {left}, right {right}, up {up}, down {down}")?;
+            let room = format!("left {left}, right {right}, up {up}, down {down}");
+            writeln!(f, "  {:<wide$}  at the {place}: {room}", "room")?;
         }
         Ok(())
     }
