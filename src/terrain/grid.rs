@@ -62,24 +62,10 @@ impl TileGrid {
     /// When there is no tile, a row differs in length, a glyph is not in the legend, or there are
     /// more than [`MAX_TILES`].
     pub fn from_rows(rows: &[impl AsRef<str>], legend: &Legend) -> Result<Self, GridError> {
-        let columns = rows.first().map_or(0, |row| row.as_ref().chars().count());
-        if columns == 0 {
-            return Err(GridError::Empty);
-        }
-        let count = columns.saturating_mul(rows.len());
-        if count > MAX_TILES {
-            return Err(GridError::TooLarge { tiles: count });
-        }
-        let mut tiles = Vec::with_capacity(count);
-        for (row, glyphs) in rows.iter().enumerate() {
-            let found = glyphs.as_ref().chars().count();
-            if found != columns {
-                return Err(GridError::UnevenRow { row, expected: columns, found });
-            }
-            for (column, glyph) in glyphs.as_ref().chars().enumerate() {
-                tiles.push(legend.index(glyph).ok_or(GridError::UnknownGlyph { glyph, column, row })?);
-            }
-        }
+        let glyphs = rows.iter().map(|row| row.as_ref().chars().collect());
+        let (columns, tiles) = gather(glyphs, |glyph, column, row| {
+            legend.index(glyph).ok_or(GridError::UnknownGlyph { glyph, column, row })
+        })?;
         Self::from_tiles(columns, tiles, legend.clone().into_kinds())
     }
 
@@ -100,25 +86,11 @@ impl TileGrid {
     /// When there is no tile, a row differs in length, an index has no kind, or there are more than
     /// [`MAX_TILES`].
     pub fn from_indices(rows: &[impl AsRef<[usize]>], kinds: &[TileKind]) -> Result<Self, GridError> {
-        let columns = rows.first().map_or(0, |row| row.as_ref().len());
-        if columns == 0 {
-            return Err(GridError::Empty);
-        }
-        let count = columns.saturating_mul(rows.len());
-        if count > MAX_TILES {
-            return Err(GridError::TooLarge { tiles: count });
-        }
-        let mut tiles = Vec::with_capacity(count);
-        for (row, indices) in rows.iter().map(AsRef::as_ref).enumerate() {
-            if indices.len() != columns {
-                return Err(GridError::UnevenRow { row, expected: columns, found: indices.len() });
-            }
-            for (column, &index) in indices.iter().enumerate() {
-                let number = u16::try_from(index).ok().filter(|_| index < kinds.len());
-                let unknown = GridError::UnknownIndex { index, kinds: kinds.len(), column, row };
-                tiles.push(number.ok_or(unknown)?);
-            }
-        }
+        let indices = rows.iter().map(|row| row.as_ref().to_vec());
+        let (columns, tiles) = gather(indices, |index, column, row| {
+            let number = u16::try_from(index).ok().filter(|_| index < kinds.len());
+            number.ok_or(GridError::UnknownIndex { index, kinds: kinds.len(), column, row })
+        })?;
         Self::from_tiles(columns, tiles, kinds.to_vec())
     }
 
@@ -420,6 +392,32 @@ impl TileGrid {
     pub(super) fn turned(&self, direction: DVec2) -> DVec2 {
         DVec2::new(direction.x, direction.y * f64::from(self.y_axis.downward()))
     }
+}
+
+/// Rows of equal length as the numbers of their tiles' kinds, with the number of columns.
+fn gather<T>(
+    rows: impl ExactSizeIterator<Item = Vec<T>>,
+    number: impl Fn(T, usize, usize) -> Result<u16, GridError>,
+) -> Result<(usize, Vec<u16>), GridError> {
+    let (height, mut expected, mut tiles) = (rows.len(), 0, Vec::new());
+    for (row, given) in rows.enumerate() {
+        let found = given.len();
+        if row == 0 {
+            expected = found;
+            let count = expected.saturating_mul(height);
+            if count > MAX_TILES {
+                return Err(GridError::TooLarge { tiles: count });
+            }
+            tiles.reserve(count);
+        }
+        if found != expected {
+            return Err(GridError::UnevenRow { row, expected, found });
+        }
+        for (column, given) in given.into_iter().enumerate() {
+            tiles.push(number(given, column, row)?);
+        }
+    }
+    if tiles.is_empty() { Err(GridError::Empty) } else { Ok((expected, tiles)) }
 }
 
 /// What sweeps ask of a kind of tile.

@@ -150,8 +150,9 @@ proptest! {
         let footprint = if round { Footprint::circle(size * 0.5) } else { Footprint::boxed(size, size) }.unwrap();
         let mut walker = Walker::new(vec2(-3.0, offset), footprint, Gait::new(speed, 1e3, 1e3).unwrap());
         walker.along_walls = AlongWalls { corner_help: 0.35, ..AlongWalls::PLAIN };
-        let ticks = 8.0 / speed * f32::from(rate) + 20.0;
-        for _ in 0u16..ticks as u16 {
+        let (mut ticks, most) = (0.0, 8.0 / speed * f32::from(rate) + 20.0);
+        while ticks < most {
+            ticks += 1.0;
             let _ = walker.tick(Intent::new(vec2(1.0, 0.0)), 1.0 / f32::from(rate), &grid);
             prop_assert!(walker.velocity.length() <= speed * 1.001);
             prop_assert!(!grid.overlaps(&footprint, walker.position, &Minds::ALL));
@@ -191,7 +192,9 @@ fn no_seam_is_felt_on_a_flush_run(
     #[values(0.0, 0.125, 0.31)] start: f32,
 ) {
     let mut run = Obstacles::new();
-    (-20i8..20).for_each(|number| drop(run.add(wall(f32::from(number)))));
+    for number in -20i8..20 {
+        run.add(wall(f32::from(number)));
+    }
     let footprint = if round { Footprint::circle(0.4) } else { Footprint::boxed(0.8, 0.8) }.unwrap();
     let mut walker = Walker::new(vec2(start, -0.4), footprint, Gait::new(6.0, 90.0, 90.0).unwrap());
     for _ in 0..120 {

@@ -215,7 +215,9 @@ impl Terrain for Stones {
 fn a_terrain_of_ones_own_is_walked_like_obstacles() {
     let solids = [Solid::circle(vec2(3.0, 0.2), 1.0).unwrap(), Solid::circle(vec2(6.0, -0.2), 1.0).unwrap()];
     let mut store = Obstacles::new();
-    solids.iter().for_each(|solid| drop(store.add(*solid)));
+    for solid in solids {
+        store.add(solid);
+    }
     let mut walkers =
         [Walker::new(Vec2::ZERO, Footprint::circle(0.5).unwrap(), Gait::new(5.0, 50.0, 50.0).unwrap()); 2];
     for _ in 0..200 {

@@ -47,7 +47,8 @@ pub(super) fn findings(scenario: &Scenario) -> Vec<Finding> {
             );
             findings.push(Finding::new("narrow gap", text));
         }
-        let trapped: Vec<IVec2> = floor.iter().copied().filter(|tile| walked.traps(*tile)).collect();
+        let trapped: Vec<IVec2> =
+            floor.iter().copied().filter(|tile| walked.at(&walked.traps, *tile)).collect();
         if !trapped.is_empty() {
             let text = format!(
                 "`{}` gets to {} and not back to its start: {}",
@@ -96,11 +97,11 @@ fn still(scenario: &Scenario) -> Obstacles {
 struct Walked<'a> {
     map: &'a TileGrid,
     /// By tile: whether it is mostly free of walls, whether a crumb gets to most of it, whether the actor gets
-    /// there, and whether it gets away again.
+    /// there, and whether the actor's middle may be there without a way back.
     bare: Vec<bool>,
     open: Vec<bool>,
     enters: Vec<bool>,
-    returns: Vec<bool>,
+    traps: Vec<bool>,
 }
 
 /// A crumb's radius, in tiles.
@@ -114,14 +115,17 @@ impl<'a> Walked<'a> {
         let tiles = map.kinds().len().min(1) * map.size().element_product().unsigned_abs() as usize;
         let none = vec![false; tiles];
         let mut walked =
-            Self { map, bare: none.clone(), open: none.clone(), enters: none.clone(), returns: none };
+            Self { map, bare: none.clone(), open: none.clone(), enters: none.clone(), traps: none };
 
         let footprint = &actor.footprint;
         let grid = lattice(footprint);
         let Reach { there, back, .. } = reach(&grid, &terrain, footprint, actor.start);
-        walked.mark_covered(&grid, &there, footprint, |walked| &mut walked.enters);
-        let both: Vec<bool> = there.iter().zip(&back).map(|(there, back)| *there && *back).collect();
-        walked.mark_covered(&grid, &both, footprint, |walked| &mut walked.returns);
+        walked.mark_covered(&grid, &there, footprint);
+        for place in (0..grid.len()).filter(|place| there[*place] && !back[*place]) {
+            if let Some(index) = map.index_of(map.tile_at(grid.middle(place))) {
+                walked.traps[index] = true;
+            }
+        }
 
         if let Ok(crumb) = ambulant::shape::Footprint::circle(CRUMB * map.tile_size()) {
             let grid = lattice(&crumb);
@@ -134,13 +138,7 @@ impl<'a> Walked<'a> {
     }
 
     /// Marks every tile that the footprint covers at one of these places.
-    fn mark_covered(
-        &mut self,
-        lattice: &Lattice,
-        places: &[bool],
-        footprint: &ambulant::shape::Footprint,
-        list: impl Fn(&mut Self) -> &mut Vec<bool>,
-    ) {
+    fn mark_covered(&mut self, lattice: &Lattice, places: &[bool], footprint: &ambulant::shape::Footprint) {
         for place in (0..lattice.len()).filter(|place| places[*place]) {
             let area = footprint.at(lattice.position(place));
             // What is only touched is not covered.
@@ -148,7 +146,7 @@ impl<'a> Walked<'a> {
             for row in a.y.min(b.y)..=a.y.max(b.y) {
                 for column in a.x.min(b.x)..=a.x.max(b.x) {
                     if let Some(index) = self.map.index_of(IVec2::new(column, row)) {
-                        list(self)[index] = true;
+                        self.enters[index] = true;
                     }
                 }
             }
@@ -158,9 +156,9 @@ impl<'a> Walked<'a> {
     /// The tiles of which most places are among these.
     fn mostly(&self, lattice: &Lattice, places: &[bool]) -> Vec<bool> {
         let mut counts = vec![(0u32, 0u32); self.bare.len()];
-        for place in 0..lattice.len() {
+        for (place, among) in places.iter().enumerate() {
             if let Some(index) = self.map.index_of(self.map.tile_at(lattice.middle(place))) {
-                counts[index].0 += u32::from(places[place]);
+                counts[index].0 += u32::from(*among);
                 counts[index].1 += 1;
             }
         }
@@ -173,10 +171,6 @@ impl<'a> Walked<'a> {
 
     fn enters(&self, tile: IVec2) -> bool {
         self.at(&self.enters, tile)
-    }
-
-    fn traps(&self, tile: IVec2) -> bool {
-        self.enters(tile) && !self.at(&self.returns, tile)
     }
 
     fn at(&self, list: &[bool], tile: IVec2) -> bool {

@@ -18,17 +18,18 @@ pub(super) struct Lattice {
 /// The most places of a lattice; a large map gets a coarser one.
 const MOST_PLACES: f32 = 400_000.0;
 /// Places for each tile on each axis, with one in its middle: as even divisions of the tile.
-const FINE: [f32; 3] = [8.0, 4.0, 2.0];
+const FINE: [u8; 3] = [8, 4, 2];
 
 impl Lattice {
     /// The finest lattice that a map has room for.
     pub(super) fn over(size: IVec2, tile: f32, corner: Vec2, footprint: &Footprint) -> Self {
         let area = size.x as f32 * size.y as f32;
-        let parts = FINE.into_iter().find(|parts| area * parts * parts <= MOST_PLACES).unwrap_or(2.0);
-        let number = |tiles: i32| (tiles.unsigned_abs() as usize) * parts as usize + 1;
+        let fits = |parts: &u8| area * f32::from(*parts) * f32::from(*parts) <= MOST_PLACES;
+        let parts = FINE.into_iter().find(fits).unwrap_or(FINE[2]);
+        let number = |tiles: i32| (tiles.unsigned_abs() as usize) * usize::from(parts) + 1;
         Self {
             corner,
-            spacing: tile / parts,
+            spacing: tile / f32::from(parts),
             columns: number(size.x),
             rows: number(size.y),
             offset: -footprint.at(Vec2::ZERO).center(),

@@ -24,6 +24,7 @@ fn the_example_in_the_format_document_runs_and_holds() {
 #[rstest]
 #[case::commands("docs/commands.md")]
 #[case::feel("docs/feel.md")]
+#[case::probe("docs/probe.md")]
 fn a_documented_call_prints_what_is_documented(#[case] name: &str) {
     let desk = Desk::new();
     std::fs::create_dir(desk.path("demo")).unwrap();
@@ -52,4 +53,13 @@ fn the_change_log_starts_with_this_version() {
     let log = project_file("CHANGELOG.md");
     let newest = log.lines().find(|line| line.starts_with("## ")).unwrap();
     assert!(newest.contains(env!("CARGO_PKG_VERSION")), "{newest}");
+}
+
+#[rstest]
+fn every_question_in_the_document_on_probe_gets_an_answer() {
+    let document = project_file("docs/probe.md");
+    let questions = blocks(&document, "jsonl").concat();
+    let mut command = assert_cmd::Command::new(assert_cmd::cargo::cargo_bin!("ambulant"));
+    let assert = command.args(["probe", "--batch"]).write_stdin(questions).assert().success();
+    assert_eq!(String::from_utf8(assert.get_output().stdout.clone()).unwrap().lines().count(), 3);
 }

@@ -5,4 +5,6 @@ mod compare;
 mod documents;
 mod draw;
 mod harness;
+mod maps;
+mod probe;
 mod run;
