@@ -55,6 +55,7 @@ pub mod intent;
 pub mod pose;
 pub mod prelude;
 pub mod shape;
+pub mod steps;
 pub mod terrain;
 mod tolerance;
 pub mod travel;

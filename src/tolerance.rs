@@ -72,3 +72,7 @@ pub(crate) const ANGLE_ROUNDING: f32 = 1e-5;
 
 /// The radius of a ray, in units: below the rounding of a position beyond 16 units from the origin.
 pub(crate) const RAY: f32 = 1e-6;
+
+/// Instants this close are one, in seconds: far below any tick, far above what rounding leaves of the sum of a
+/// million ticks.
+pub(crate) const SAME_INSTANT: f64 = 1e-6;

@@ -3,7 +3,7 @@
 use core::f32::consts::FRAC_PI_8;
 use core::fmt;
 
-use glam::Vec2;
+use glam::{IVec2, Vec2};
 
 use crate::intent::YAxis;
 
@@ -73,6 +73,34 @@ impl Facing {
             (0, -1) => Self::Up,
             _ => Self::UpRight,
         })
+    }
+
+    /// The step to the next tile that way: columns to the right, rows down the screen.
+    ///
+    /// ```
+    /// use ambulant::pose::Facing;
+    /// use glam::ivec2;
+    ///
+    /// assert_eq!(Facing::UpLeft.step(), ivec2(-1, -1));
+    /// ```
+    #[must_use]
+    pub const fn step(self) -> IVec2 {
+        match self {
+            Self::Right => IVec2::new(1, 0),
+            Self::DownRight => IVec2::new(1, 1),
+            Self::Down => IVec2::new(0, 1),
+            Self::DownLeft => IVec2::new(-1, 1),
+            Self::Left => IVec2::new(-1, 0),
+            Self::UpLeft => IVec2::new(-1, -1),
+            Self::Up => IVec2::new(0, -1),
+            Self::UpRight => IVec2::new(1, -1),
+        }
+    }
+
+    /// Whether it is one of the four slanted ways.
+    #[must_use]
+    pub const fn is_diagonal(self) -> bool {
+        matches!(self, Self::DownRight | Self::DownLeft | Self::UpLeft | Self::UpRight)
     }
 
     /// Its name in words: `"right"`, `"down-right"` and so on.

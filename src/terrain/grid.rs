@@ -307,7 +307,7 @@ impl TileGrid {
     }
 
     /// Whether a tile cannot be entered through a side.
-    pub(super) fn is_shut(&self, tile: IVec2, side: Side, minds: &Minds<'_>) -> bool {
+    pub(crate) fn is_shut(&self, tile: IVec2, side: Side, minds: &Minds<'_>) -> bool {
         let blocking = self.blocking(tile);
         (blocking.form == TileForm::Full || blocking.closed[side as usize])
             && minds.wall(Wall::Tile(tile), blocking.layers)

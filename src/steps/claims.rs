@@ -1,0 +1,283 @@
+//! Who is on which tile: each tile is held by one mover at most.
+//!
+//! A mover holds the tile that it stands on, and from the start of a stride the tile that it strides to. The
+//! tile that it leaves may be taken by a follower whose own stride lasts at least as long: it arrives no
+//! sooner than the other is gone. So a train moves in one go, and two movers never swap places, since each
+//! holds the tile that the other wants.
+
+use core::fmt;
+use std::collections::BTreeMap;
+
+use glam::IVec2;
+
+use super::ground::{BlockedBy, StepError, StepGround, Target};
+use super::rules::{Diagonals, StepRules};
+use crate::pose::Facing;
+
+/// Which mover; of two that want one tile at one instant, the lower number gets it.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
+pub struct MoverId(u32);
+
+impl fmt::Display for MoverId {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        write!(f, "mover {}", self.0)
+    }
+}
+
+/// Which thing that can be pushed.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
+pub struct ThingId(u32);
+
+impl fmt::Display for ThingId {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        write!(f, "thing {}", self.0)
+    }
+}
+
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum Holder {
+    Mover(MoverId),
+    Thing(ThingId),
+}
+
+impl Holder {
+    const fn blocks(self) -> BlockedBy {
+        match self {
+            Self::Mover(id) => BlockedBy::Mover(id),
+            Self::Thing(id) => BlockedBy::Thing(id),
+        }
+    }
+}
+
+/// One tile that someone is on.
+#[derive(Debug, Clone, Copy, PartialEq, Default)]
+struct Slot {
+    holder: Option<Holder>,
+    /// Who is leaving it, and how long the stride lasts, in seconds.
+    leaver: Option<(MoverId, f64)>,
+}
+
+/// The tiles that movers and things are on.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::steps::{Claims, StepGround, StepRules, Stepper};
+///
+/// let legend = Legend::new().with('.', TileKind::floor("path"));
+/// let map = TileGrid::from_rows(&["...."], &legend)?;
+/// let ground = StepGround::new(&map);
+/// let mut claims = Claims::new();
+/// let cart = Stepper::on(ivec2(0, 0), StepRules::new(4.0)?, &ground, &mut claims)?;
+/// let refused = Stepper::on(ivec2(0, 0), StepRules::new(4.0)?, &ground, &mut claims).unwrap_err();
+/// assert_eq!(refused.to_string(), "tile 0,0 is taken by mover 0; choose a free one");
+/// assert_eq!(claims.mover_at(ivec2(0, 0)), Some(cart.id()));
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
+#[derive(Debug, Clone, PartialEq, Default)]
+pub struct Claims {
+    // Sorted, so that nothing ever depends on the order of hashes.
+    tiles: BTreeMap<(i32, i32), Slot>,
+    things: Vec<IVec2>,
+    movers: u32,
+}
+
+impl Claims {
+    /// No claims.
+    #[must_use]
+    pub const fn new() -> Self {
+        Self { tiles: BTreeMap::new(), things: Vec::new(), movers: 0 }
+    }
+
+    /// The mover that stands on a tile or strides to it.
+    #[must_use]
+    pub fn mover_at(&self, tile: IVec2) -> Option<MoverId> {
+        match self.slot(tile).holder {
+            Some(Holder::Mover(id)) => Some(id),
+            _ => None,
+        }
+    }
+
+    /// The thing on a tile.
+    #[must_use]
+    pub fn thing_at(&self, tile: IVec2) -> Option<ThingId> {
+        match self.slot(tile).holder {
+            Some(Holder::Thing(id)) => Some(id),
+            _ => None,
+        }
+    }
+
+    /// Where a thing is: while it is pushed, the tile that it is pushed to.
+    #[must_use]
+    pub fn thing(&self, id: ThingId) -> Option<IVec2> {
+        self.things.get(id.0 as usize).copied()
+    }
+
+    /// Every tile that is held, in order of row and column, with whether it is only being left.
+    pub fn iter(&self) -> impl Iterator<Item = (IVec2, bool)> {
+        self.tiles.iter().map(|(&(row, column), slot)| (IVec2::new(column, row), slot.holder.is_none()))
+    }
+
+    /// Puts a thing that can be pushed on a tile.
+    ///
+    /// # Errors
+    /// When the tile lies outside the map, blocks, or is taken.
+    pub fn put_thing(&mut self, tile: IVec2, ground: &StepGround<'_>) -> Result<ThingId, StepError> {
+        ground.standing(tile, crate::terrain::Layers::ALL)?;
+        self.unclaimed(tile)?;
+        let id = ThingId(u32::try_from(self.things.len()).unwrap_or(u32::MAX));
+        self.things.push(tile);
+        self.slot_mut(tile).holder = Some(Holder::Thing(id));
+        Ok(id)
+    }
+
+    /// Takes a tile for a mover that is put there.
+    pub(super) fn enter(&mut self, tile: IVec2) -> Result<MoverId, StepError> {
+        self.unclaimed(tile)?;
+        let id = MoverId(self.movers);
+        self.movers += 1;
+        self.slot_mut(tile).holder = Some(Holder::Mover(id));
+        Ok(id)
+    }
+
+    /// Gives up a tile that a mover stands on or strides to.
+    pub(super) fn release(&mut self, id: MoverId, tile: IVec2) {
+        let slot = self.slot_mut(tile);
+        if slot.holder == Some(Holder::Mover(id)) {
+            slot.holder = None;
+        }
+        self.forget_if_free(tile);
+    }
+
+    /// Takes a tile again for a mover that has one already.
+    pub(super) fn hold(&mut self, id: MoverId, tile: IVec2) -> Result<(), StepError> {
+        let Slot { holder, leaver } = self.slot(tile);
+        let other = holder.filter(|holder| *holder != Holder::Mover(id)).map(Holder::blocks);
+        let going = leaver.filter(|(leaver, _)| *leaver != id).map(|(leaver, _)| BlockedBy::Mover(leaver));
+        if let Some(by) = other.or(going) {
+            return Err(StepError::Blocked { tile, by });
+        }
+        *self.slot_mut(tile) = Slot { holder: Some(Holder::Mover(id)), leaver: None };
+        Ok(())
+    }
+
+    /// Whether a mover may take the tiles of a step now, and what it pushes; changes nothing.
+    pub(super) fn may_start(
+        &self,
+        ground: &StepGround<'_>,
+        rules: &StepRules,
+        from: IVec2,
+        way: Facing,
+        target: Target,
+    ) -> Result<Option<(ThingId, IVec2)>, BlockedBy> {
+        let lasts = rules.stride(way.is_diagonal());
+        let mut pushed = None;
+        if let Some(Holder::Thing(thing)) = self.slot(target.tile).holder {
+            pushed = Some((thing, self.room_behind(ground, rules, target.tile, way, thing)?));
+        } else {
+            self.open(target.tile, lasts)?;
+        }
+        if target.landing != target.tile {
+            self.open(target.landing, lasts)?;
+        }
+        if way.is_diagonal() {
+            self.crossing(ground.beside(from, way.step()))?;
+        }
+        Ok(pushed)
+    }
+
+    /// Takes the tiles of a step that may start.
+    pub(super) fn start(
+        &mut self,
+        id: MoverId,
+        from: IVec2,
+        target: Target,
+        lasts: f64,
+        pushed: Option<(ThingId, IVec2)>,
+    ) {
+        if let Some((thing, to)) = pushed {
+            self.slot_mut(to).holder = Some(Holder::Thing(thing));
+            self.things[thing.0 as usize] = to;
+        }
+        let leaving = self.slot_mut(from);
+        leaving.holder = None;
+        leaving.leaver = Some((id, lasts));
+        self.slot_mut(target.tile).holder = Some(Holder::Mover(id));
+        self.slot_mut(target.landing).holder = Some(Holder::Mover(id));
+    }
+
+    /// Gives up what a stride leaves behind when it ends.
+    pub(super) fn land(&mut self, id: MoverId, from: IVec2, target: Target) {
+        let slot = self.slot_mut(from);
+        if slot.leaver.is_some_and(|(leaver, _)| leaver == id) {
+            slot.leaver = None;
+        }
+        self.forget_if_free(from);
+        if target.tile != target.landing {
+            self.release(id, target.tile);
+        }
+    }
+
+    /// Whether a tile may be strided to: nobody holds it, and who leaves it is gone in time.
+    fn open(&self, tile: IVec2, lasts: f64) -> Result<(), BlockedBy> {
+        let slot = self.slot(tile);
+        if let Some(holder) = slot.holder {
+            return Err(holder.blocks());
+        }
+        match slot.leaver {
+            Some((leaver, theirs)) if lasts < theirs => Err(BlockedBy::Mover(leaver)),
+            _ => Ok(()),
+        }
+    }
+
+    /// Whether another mover goes diagonally between the two tiles beside a diagonal step.
+    fn crossing(&self, beside: [Option<IVec2>; 2]) -> Result<(), BlockedBy> {
+        let [Some(one), Some(other)] = beside else { return Ok(()) };
+        for (left, entered) in [(one, other), (other, one)] {
+            let leaver = self.slot(left).leaver.map(|(leaver, _)| leaver);
+            if let Some(leaver) = leaver.filter(|leaver| self.mover_at(entered) == Some(*leaver)) {
+                return Err(BlockedBy::Mover(leaver));
+            }
+        }
+        Ok(())
+    }
+
+    fn room_behind(
+        &self,
+        ground: &StepGround<'_>,
+        rules: &StepRules,
+        tile: IVec2,
+        way: Facing,
+        thing: ThingId,
+    ) -> Result<IVec2, BlockedBy> {
+        let blocked = BlockedBy::Thing(thing);
+        if !rules.pushes || way.is_diagonal() {
+            return Err(blocked);
+        }
+        let behind = ground.look(tile, way, crate::terrain::Layers::ALL, Diagonals::Off);
+        let behind = behind.map_err(|_| blocked)?;
+        let slot = self.slot(behind.tile);
+        // A thing is not pushed into a portal, nor onto a tile that is not all free.
+        let free = behind.tile == behind.landing && slot == Slot::default();
+        if free { Ok(behind.tile) } else { Err(blocked) }
+    }
+
+    fn unclaimed(&self, tile: IVec2) -> Result<(), StepError> {
+        let slot = self.slot(tile);
+        let by = slot.holder.map(Holder::blocks).or(slot.leaver.map(|(id, _)| BlockedBy::Mover(id)));
+        by.map_or(Ok(()), |by| Err(StepError::Blocked { tile, by }))
+    }
+
+    fn slot(&self, tile: IVec2) -> Slot {
+        self.tiles.get(&(tile.y, tile.x)).copied().unwrap_or_default()
+    }
+
+    fn slot_mut(&mut self, tile: IVec2) -> &mut Slot {
+        self.tiles.entry((tile.y, tile.x)).or_default()
+    }
+
+    fn forget_if_free(&mut self, tile: IVec2) {
+        if self.slot(tile) == Slot::default() {
+            self.tiles.remove(&(tile.y, tile.x));
+        }
+    }
+}

@@ -1,0 +1,121 @@
+//! What happens to a stepper in a tick, in order.
+
+use core::fmt;
+
+use glam::IVec2;
+
+use super::claims::ThingId;
+use super::ground::BlockedBy;
+use crate::pose::Facing;
+
+/// The most events that one tick records.
+pub const MAX_EVENTS: usize = 16;
+
+/// Something that happened to a stepper.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[non_exhaustive]
+pub enum Stepped {
+    /// It turned to another direction.
+    Turned {
+        /// Where it faces now.
+        to: Facing,
+    },
+    /// It left a tile.
+    Left {
+        /// The tile.
+        tile: IVec2,
+    },
+    /// It landed on a tile's centre.
+    Entered {
+        /// The tile.
+        tile: IVec2,
+    },
+    /// It went through a portal.
+    Passed {
+        /// The end that it went in at.
+        entrance: IVec2,
+        /// The end that it goes on from.
+        exit: IVec2,
+    },
+    /// It wanted to step and something was in the way.
+    Blocked {
+        /// Where to.
+        way: Facing,
+        /// What was in the way.
+        by: BlockedBy,
+    },
+    /// It pushed a thing one tile ahead.
+    Pushed {
+        /// The thing.
+        thing: ThingId,
+        /// Where it is pushed to.
+        to: IVec2,
+    },
+    /// It came to rest.
+    Rested {
+        /// The tile.
+        tile: IVec2,
+    },
+}
+
+/// An event with its time.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct StepEvent {
+    /// When it happened, in seconds from the start of the tick.
+    pub at: f32,
+    /// What happened.
+    pub what: Stepped,
+}
+
+impl fmt::Display for Stepped {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        match self {
+            Self::Turned { to } => write!(f, "turned {to}"),
+            Self::Left { tile } => write!(f, "left tile {},{}", tile.x, tile.y),
+            Self::Entered { tile } => write!(f, "entered tile {},{}", tile.x, tile.y),
+            Self::Passed { entrance, exit } => {
+                write!(f, "went in at {},{} and on from {},{}", entrance.x, entrance.y, exit.x, exit.y)
+            }
+            Self::Blocked { way, by } => write!(f, "wished {way}, blocked by {by}"),
+            Self::Pushed { thing, to } => write!(f, "pushed {thing} to tile {},{}", to.x, to.y),
+            Self::Rested { tile } => write!(f, "came to rest on tile {},{}", tile.x, tile.y),
+        }
+    }
+}
+
+/// What happened to a stepper in one tick, in order of time.
+#[derive(Debug, Clone, Copy, PartialEq, Default)]
+#[must_use]
+pub struct Happened {
+    slots: [Option<StepEvent>; MAX_EVENTS],
+    count: usize,
+}
+
+impl Happened {
+    /// Adds an event, or only counts it when there is no room.
+    pub(super) fn push(&mut self, at: f64, what: Stepped) {
+        if let Some(slot) = self.slots.get_mut(self.count) {
+            #[expect(clippy::cast_possible_truncation, reason = "a time within a tick, rounded once")]
+            let at = at as f32;
+            *slot = Some(StepEvent { at, what });
+        }
+        self.count += 1;
+    }
+
+    /// The recorded events, in order of time.
+    pub fn iter(&self) -> impl Iterator<Item = &StepEvent> {
+        self.slots.iter().flatten()
+    }
+
+    /// How many events there were, recorded or not.
+    #[must_use]
+    pub const fn len(&self) -> usize {
+        self.count
+    }
+
+    /// Whether nothing happened.
+    #[must_use]
+    pub const fn is_empty(&self) -> bool {
+        self.count == 0
+    }
+}

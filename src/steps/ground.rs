@@ -1,0 +1,213 @@
+//! What a stepper steps on, and why it may not step somewhere.
+
+use core::fmt;
+
+use glam::IVec2;
+
+use super::claims::{MoverId, ThingId};
+use super::portals::Portals;
+use super::rules::{CornerRule, Diagonals};
+use crate::pose::Facing;
+use crate::terrain::{Layers, Minds, Side, TileGrid};
+
+/// What the edge of the map is to a stepper.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
+pub enum MapEdge {
+    /// It cannot be crossed.
+    #[default]
+    Wall,
+    /// Who goes out on one side comes in on the other.
+    Wrap,
+}
+
+/// A tile map with what steppers need to know besides.
+#[derive(Debug, Clone, Copy)]
+pub struct StepGround<'a> {
+    /// The tiles; those that block wholly or by half are not stepped on.
+    pub grid: &'a TileGrid,
+    /// What its edge is.
+    pub edge: MapEdge,
+    /// Pairs of tiles that are one place.
+    pub portals: &'a Portals,
+}
+
+/// What stands in a stepper's way.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[non_exhaustive]
+pub enum BlockedBy {
+    /// A tile that blocks.
+    Tile(IVec2),
+    /// A side of a tile that is closed to those who want in.
+    ClosedSide {
+        /// The tile.
+        tile: IVec2,
+        /// Its side.
+        side: Side,
+    },
+    /// A corner that a diagonal step may not cut.
+    Corner(IVec2),
+    /// Another mover that stands on the tile, strides to it, or has not left it yet.
+    Mover(MoverId),
+    /// A thing that cannot be pushed on.
+    Thing(ThingId),
+    /// The map's edge.
+    Edge,
+}
+
+impl fmt::Display for BlockedBy {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        match self {
+            Self::Tile(tile) => write!(f, "tile {},{}", tile.x, tile.y),
+            Self::ClosedSide { tile, side } => write!(f, "the closed {side} of tile {},{}", tile.x, tile.y),
+            Self::Corner(tile) => write!(f, "the corner of tile {},{}", tile.x, tile.y),
+            Self::Mover(id) => write!(f, "{id}"),
+            Self::Thing(id) => write!(f, "{id}"),
+            Self::Edge => f.write_str("the map's edge"),
+        }
+    }
+}
+
+/// Why a stepper cannot be put somewhere.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[non_exhaustive]
+pub enum StepError {
+    /// The tile lies outside the map.
+    Outside {
+        /// The tile.
+        tile: IVec2,
+        /// Columns and rows of the map.
+        size: IVec2,
+    },
+    /// Something is on the tile.
+    Blocked {
+        /// The tile.
+        tile: IVec2,
+        /// What is there.
+        by: BlockedBy,
+    },
+}
+
+impl fmt::Display for StepError {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        match self {
+            Self::Outside { tile, size } => {
+                write!(
+                    f,
+                    "tile {},{} lies outside the map of {} columns and {} rows",
+                    tile.x, tile.y, size.x, size.y
+                )
+            }
+            Self::Blocked { tile, by } => {
+                write!(f, "tile {},{} is taken by {by}; choose a free one", tile.x, tile.y)
+            }
+        }
+    }
+}
+
+impl core::error::Error for StepError {}
+
+/// Where a step leads.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) struct Target {
+    /// The tile that is entered.
+    pub(super) tile: IVec2,
+    /// Where the step goes on from: the other end, if that tile is a portal's.
+    pub(super) landing: IVec2,
+}
+
+impl<'a> StepGround<'a> {
+    /// A map without portals, whose edge is a wall.
+    #[must_use]
+    pub fn new(grid: &'a TileGrid) -> Self {
+        static NONE: Portals = Portals::none();
+        Self { grid, edge: MapEdge::Wall, portals: &NONE }
+    }
+
+    /// What keeps a mover off a tile, other movers aside.
+    pub(super) fn standing(&self, tile: IVec2, minds: Layers) -> Result<(), StepError> {
+        if !self.grid.contains(tile) {
+            return Err(StepError::Outside { tile, size: self.grid.size() });
+        }
+        if self.blocks(tile, minds) {
+            return Err(StepError::Blocked { tile, by: BlockedBy::Tile(tile) });
+        }
+        Ok(())
+    }
+
+    /// Where a step from a tile leads, or what of the map is in its way.
+    pub(super) fn look(
+        &self,
+        from: IVec2,
+        way: Facing,
+        minds: Layers,
+        diagonals: Diagonals,
+    ) -> Result<Target, BlockedBy> {
+        let step = way.step();
+        let tile = self.on_map(from + step)?;
+        if self.blocks(tile, minds) {
+            return Err(BlockedBy::Tile(tile));
+        }
+        for side in entered_through(step).into_iter().flatten() {
+            if self.grid.is_shut(tile, side, &Minds::on(minds)) {
+                return Err(BlockedBy::ClosedSide { tile, side });
+            }
+        }
+        if step.x != 0 && step.y != 0 {
+            self.corner(from, step, minds, diagonals)?;
+        }
+        let landing = self.portals.exit(tile).unwrap_or(tile);
+        if landing != tile && self.blocks(landing, minds) {
+            return Err(BlockedBy::Tile(landing));
+        }
+        Ok(Target { tile, landing })
+    }
+
+    /// The tiles beside a diagonal step.
+    pub(super) fn beside(&self, from: IVec2, step: IVec2) -> [Option<IVec2>; 2] {
+        [IVec2::new(step.x, 0), IVec2::new(0, step.y)].map(|part| self.on_map(from + part).ok())
+    }
+
+    fn corner(&self, from: IVec2, step: IVec2, minds: Layers, diagonals: Diagonals) -> Result<(), BlockedBy> {
+        let rule = match diagonals {
+            Diagonals::On { corners, .. } => corners,
+            Diagonals::Off => CornerRule::NeverCut,
+        };
+        let corner = |beside: Option<IVec2>| beside.filter(|tile| !self.blocks(*tile, minds)).is_none();
+        let [across, down] = self.beside(from, step);
+        let cut = match rule {
+            CornerRule::NeverCut => corner(across) || corner(down),
+            CornerRule::OneFree => corner(across) && corner(down),
+            CornerRule::AlwaysCut => false,
+        };
+        let which = if corner(across) { across } else { down };
+        if cut { Err(which.map_or(BlockedBy::Edge, BlockedBy::Corner)) } else { Ok(()) }
+    }
+
+    fn blocks(&self, tile: IVec2, minds: Layers) -> bool {
+        self.grid.kind(tile).is_none_or(|kind| kind.blocks() && kind.layers().meets(minds))
+    }
+
+    /// A tile, brought in from beyond the edge where that wraps.
+    fn on_map(&self, tile: IVec2) -> Result<IVec2, BlockedBy> {
+        match self.edge {
+            _ if self.grid.contains(tile) => Ok(tile),
+            MapEdge::Wall => Err(BlockedBy::Edge),
+            MapEdge::Wrap => Ok(tile.rem_euclid(self.grid.size())),
+        }
+    }
+}
+
+/// The sides of a tile through which a step enters it.
+fn entered_through(step: IVec2) -> [Option<Side>; 2] {
+    let across = match step.x {
+        1 => Some(Side::Left),
+        -1 => Some(Side::Right),
+        _ => None,
+    };
+    let down = match step.y {
+        1 => Some(Side::Top),
+        -1 => Some(Side::Bottom),
+        _ => None,
+    };
+    [across, down]
+}

@@ -1,0 +1,22 @@
+//! Stepping from tile centre to tile centre: a wish, a time, a map and claims go in, what happened comes out.
+//!
+//! A [`Stepper`] stands on a tile or is under way in a stride. Its [`StepRules`] say how fast it steps, what a
+//! held key means ([`Manner`]) and how long a press is remembered; [`StepGround`] is the map with its edge and
+//! its [`Portals`]; [`Claims`] keep two movers from one tile. Time is exact: what a stride leaves of a tick
+//! goes into the next one.
+
+mod claims;
+mod event;
+mod ground;
+mod portals;
+mod rules;
+mod stepper;
+mod together;
+
+pub use claims::{Claims, MoverId, ThingId};
+pub use event::{Happened, MAX_EVENTS, StepEvent, Stepped};
+pub use ground::{BlockedBy, MapEdge, StepError, StepGround};
+pub use portals::{PortalError, Portals};
+pub use rules::{CornerRule, Diagonals, Easing, Manner, StepRules};
+pub use stepper::{Cancel, StepWish, Stepper};
+pub use together::tick_together;

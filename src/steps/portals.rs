@@ -1,0 +1,111 @@
+//! Pairs of tiles that are one place to a stepper.
+
+use core::fmt;
+
+use glam::IVec2;
+
+use crate::terrain::TileGrid;
+
+/// Pairs of tiles: who steps onto one goes on from the other.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::steps::{PortalError, Portals};
+///
+/// let legend = Legend::new().with('#', TileKind::wall("wall")).with('.', TileKind::floor("path"));
+/// let map = TileGrid::from_rows(&["......"], &legend)?;
+/// let tunnel = Portals::new(&map, &[(ivec2(0, 0), ivec2(5, 0))])?;
+/// assert_eq!(tunnel.exit(ivec2(0, 0)), Some(ivec2(5, 0)));
+/// assert_eq!(Portals::new(&map, &[(ivec2(2, 0), ivec2(2, 0))]), Err(PortalError::OneEnd { tile: ivec2(2, 0) }));
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
+#[derive(Debug, Clone, PartialEq, Eq, Default)]
+pub struct Portals(Vec<(IVec2, IVec2)>);
+
+/// Why tiles do not make portals.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[non_exhaustive]
+pub enum PortalError {
+    /// Both ends are one tile.
+    OneEnd {
+        /// The tile.
+        tile: IVec2,
+    },
+    /// A tile is an end of two portals.
+    Taken {
+        /// The tile.
+        tile: IVec2,
+    },
+    /// An end lies outside the map.
+    Outside {
+        /// The tile.
+        tile: IVec2,
+    },
+    /// An end lies on a tile that blocks.
+    Blocked {
+        /// The tile.
+        tile: IVec2,
+    },
+}
+
+impl fmt::Display for PortalError {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        match self {
+            Self::OneEnd { tile } => write!(f, "the portal at {tile} has one end; give it two tiles"),
+            Self::Taken { tile } => write!(f, "two portals end at {tile}; a tile may be the end of one"),
+            Self::Outside { tile } => write!(f, "the portal end {tile} lies outside the map"),
+            Self::Blocked { tile } => write!(f, "the portal end {tile} blocks; choose a free tile"),
+        }
+    }
+}
+
+impl core::error::Error for PortalError {}
+
+impl Portals {
+    /// No portals.
+    #[must_use]
+    pub const fn none() -> Self {
+        Self(Vec::new())
+    }
+
+    /// Portals between pairs of tiles of a map.
+    ///
+    /// # Errors
+    /// When both ends of a pair are one tile, a tile is in two pairs, or one lies outside the map or blocks.
+    pub fn new(grid: &TileGrid, pairs: &[(IVec2, IVec2)]) -> Result<Self, PortalError> {
+        let mut ends: Vec<IVec2> = Vec::new();
+        for &(one, other) in pairs {
+            if one == other {
+                return Err(PortalError::OneEnd { tile: one });
+            }
+            for tile in [one, other] {
+                if !grid.contains(tile) {
+                    return Err(PortalError::Outside { tile });
+                }
+                if grid.blocks(tile) {
+                    return Err(PortalError::Blocked { tile });
+                }
+                if ends.contains(&tile) {
+                    return Err(PortalError::Taken { tile });
+                }
+                ends.push(tile);
+            }
+        }
+        Ok(Self(pairs.to_vec()))
+    }
+
+    /// The other end of the portal at a tile, if there is one.
+    #[must_use]
+    pub fn exit(&self, tile: IVec2) -> Option<IVec2> {
+        self.0.iter().find_map(|(one, other)| match tile {
+            tile if tile == *one => Some(*other),
+            tile if tile == *other => Some(*one),
+            _ => None,
+        })
+    }
+
+    /// The pairs.
+    pub fn iter(&self) -> impl Iterator<Item = (IVec2, IVec2)> {
+        self.0.iter().copied()
+    }
+}

@@ -1,0 +1,201 @@
+//! How a stepper steps, as data.
+
+use crate::error::{InvalidNumber, above_zero};
+use crate::terrain::Layers;
+
+/// What keys mean to a stepper.
+#[derive(Debug, Clone, Copy, PartialEq, Default)]
+pub enum Manner {
+    /// One press, one tile.
+    Tap,
+    /// A press gives one tile; a key that stays held goes on.
+    Hold {
+        /// For how long a key must have been held to go on, in seconds; 0 for at once.
+        delay: f32,
+        /// How long it stands between two steps while a key is held, in seconds.
+        pause: f32,
+    },
+    /// It keeps going until something is in the way. Another direction is a wish, taken at the first tile
+    /// where it is possible.
+    #[default]
+    RunOn,
+}
+
+impl Manner {
+    /// A held key walks on without a pause.
+    pub const HOLD: Self = Self::Hold { delay: 0.0, pause: 0.0 };
+}
+
+/// What a diagonal step may do at the corners that it passes.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
+pub enum CornerRule {
+    /// Both tiles beside the way must be free.
+    #[default]
+    NeverCut,
+    /// One of them must be free.
+    OneFree,
+    /// It goes between two blocking tiles.
+    AlwaysCut,
+}
+
+/// Whether steps may go diagonally, and how.
+#[derive(Debug, Clone, Copy, PartialEq, Default)]
+pub enum Diagonals {
+    /// Four ways only; of a diagonal wish the larger part counts, and of equal parts the one across.
+    #[default]
+    Off,
+    /// Eight ways.
+    On {
+        /// What counts at corners.
+        corners: CornerRule,
+        /// How long a diagonal step lasts, in straight steps: 1.414 for an even speed, 1 for an even beat.
+        lasts: f32,
+    },
+}
+
+/// How the shown position runs along a stride; the timing is the same.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
+pub enum Easing {
+    /// Evenly.
+    #[default]
+    Linear,
+    /// Slowly off, slowly in: `3 t² - 2 t³`.
+    Smooth,
+}
+
+impl Easing {
+    pub(super) fn at(self, part: f64) -> f64 {
+        match self {
+            Self::Linear => part,
+            Self::Smooth => part * part * (3.0 - 2.0 * part),
+        }
+    }
+}
+
+/// The rules by which a stepper steps; many may share one.
+///
+/// ```
+/// use ambulant::steps::{Manner, StepRules};
+///
+/// let cart = StepRules::new(4.0)?.with_manner(Manner::RunOn).with_memory(0.3)?;
+/// assert_eq!(cart.speed(), 4.0);
+/// assert!(StepRules::new(0.0).is_err());
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct StepRules {
+    speed: f32,
+    pub(super) manner: Manner,
+    pub(super) memory: f32,
+    pub(super) diagonals: Diagonals,
+    pub(super) minds: Layers,
+    pub(super) pushes: bool,
+    pub(super) easing: Easing,
+}
+
+/// How long a press is remembered where nothing else is said, in seconds.
+const USUAL_MEMORY: f32 = 0.2;
+
+impl StepRules {
+    /// Steps at a speed in tiles per second, running on, four ways, minding all layers.
+    ///
+    /// # Errors
+    /// The speed must be finite and above 0.
+    pub fn new(speed: f32) -> Result<Self, InvalidNumber> {
+        Ok(Self {
+            speed: above_zero("speed", speed, "a finite number above 0 (tiles per second)")?,
+            manner: Manner::RunOn,
+            memory: USUAL_MEMORY,
+            diagonals: Diagonals::Off,
+            minds: Layers::ALL,
+            pushes: false,
+            easing: Easing::Linear,
+        })
+    }
+
+    /// The same rules with another meaning of keys. Times that are not finite or below 0 count as 0.
+    #[must_use]
+    pub fn with_manner(mut self, manner: Manner) -> Self {
+        let time = |seconds: f32| if seconds.is_finite() { seconds.max(0.0) } else { 0.0 };
+        self.manner = match manner {
+            Manner::Hold { delay, pause } => Manner::Hold { delay: time(delay), pause: time(pause) },
+            other => other,
+        };
+        self
+    }
+
+    /// The same rules, remembering a press for so many seconds; infinity for ever.
+    ///
+    /// # Errors
+    /// The time must be at least 0.
+    pub fn with_memory(mut self, seconds: f32) -> Result<Self, InvalidNumber> {
+        if seconds.is_nan() || seconds < 0.0 {
+            return Err(InvalidNumber::new("memory", seconds, "at least 0 (seconds), or infinity"));
+        }
+        self.memory = seconds;
+        Ok(self)
+    }
+
+    /// The same rules with diagonal steps or without.
+    ///
+    /// # Errors
+    /// A diagonal step must last a finite time above 0.
+    pub fn with_diagonals(mut self, diagonals: Diagonals) -> Result<Self, InvalidNumber> {
+        if let Diagonals::On { lasts, .. } = diagonals {
+            above_zero("lasts", lasts, "a finite number above 0 (straight steps)")?;
+        }
+        self.diagonals = diagonals;
+        Ok(self)
+    }
+
+    /// The same rules, minding other layers.
+    #[must_use]
+    pub const fn with_minds(mut self, layers: Layers) -> Self {
+        self.minds = layers;
+        self
+    }
+
+    /// The same rules, pushing things ahead where there is room behind them.
+    #[must_use]
+    pub const fn pushing(mut self) -> Self {
+        self.pushes = true;
+        self
+    }
+
+    /// The same rules, shown with another easing.
+    #[must_use]
+    pub const fn with_easing(mut self, easing: Easing) -> Self {
+        self.easing = easing;
+        self
+    }
+
+    /// The same rules at another speed, in tiles per second; a stride under way keeps its own.
+    ///
+    /// # Errors
+    /// The speed must be finite and above 0.
+    pub fn with_speed(mut self, speed: f32) -> Result<Self, InvalidNumber> {
+        self.speed = above_zero("speed", speed, "a finite number above 0 (tiles per second)")?;
+        Ok(self)
+    }
+
+    /// The speed, in tiles per second.
+    #[must_use]
+    pub const fn speed(&self) -> f32 {
+        self.speed
+    }
+
+    /// What keys mean.
+    #[must_use]
+    pub const fn manner(&self) -> Manner {
+        self.manner
+    }
+
+    /// How long a stride lasts, in seconds.
+    pub(super) fn stride(&self, diagonal: bool) -> f64 {
+        let straight = 1.0 / f64::from(self.speed);
+        match self.diagonals {
+            Diagonals::On { lasts, .. } if diagonal => straight * f64::from(lasts),
+            _ => straight,
+        }
+    }
+}

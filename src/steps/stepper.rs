@@ -1,0 +1,464 @@
+//! The stepper: on a tile, or under way between two.
+
+use glam::{IVec2, Vec2};
+
+use super::claims::{Claims, MoverId, ThingId};
+use super::event::{Happened, Stepped};
+use super::ground::{BlockedBy, StepError, StepGround, Target};
+use super::rules::{Diagonals, Manner, StepRules};
+use crate::drive::seconds;
+use crate::intent::{Intent, YAxis};
+use crate::pose::Facing;
+use crate::terrain::TileGrid;
+use crate::tolerance::SAME_INSTANT;
+
+/// The most strides in one tick; the rest of a longer tick is dropped.
+const MOST_STRIDES: usize = 4096;
+
+/// What the hand asks of a stepper in one tick.
+///
+/// An [`Intent`] alone will do: a direction that was not held in the tick before counts as a press.
+#[derive(Debug, Clone, Copy, PartialEq, Default)]
+pub struct StepWish {
+    /// What is held now.
+    pub held: Intent,
+    /// What was pressed last since the tick before, though it may be released again: so that a tap shorter
+    /// than a tick is not lost.
+    pub tapped: Intent,
+}
+
+impl From<Intent> for StepWish {
+    fn from(held: Intent) -> Self {
+        Self { held, tapped: Intent::NONE }
+    }
+}
+
+/// How a stride is cut short.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Cancel {
+    /// Back to the tile that it started from.
+    Back,
+    /// On to the tile that it leads to.
+    On,
+    /// To another tile.
+    To(IVec2),
+}
+
+/// A stride under way.
+#[derive(Debug, Clone, Copy, PartialEq)]
+struct Stride {
+    from: IVec2,
+    target: Target,
+    way: Facing,
+    /// In seconds, and how long all of it lasts.
+    elapsed: f64,
+    lasts: f64,
+    pushed: Option<ThingId>,
+}
+
+/// A mover that goes from tile centre to tile centre.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::steps::{Claims, Manner, StepGround, StepRules, Stepper};
+///
+/// let legend = Legend::new().with('#', TileKind::wall("planter")).with('.', TileKind::floor("path"));
+/// let map = TileGrid::from_rows(&["....", ".##.", "...."], &legend)?.with_tile_size(16.0)?;
+/// let (ground, mut claims) = (StepGround::new(&map), Claims::new());
+///
+/// // One press is one tile, however long the key is held.
+/// let rules = StepRules::new(4.0)?.with_manner(Manner::Tap);
+/// let mut gardener = Stepper::on(ivec2(0, 0), rules, &ground, &mut claims)?;
+/// let right = HeldKeys { right: true, ..HeldKeys::NONE }.intent(YAxis::Down);
+/// for _ in 0..60 {
+///     for event in gardener.tick(right, 1.0 / 60.0, &ground, &mut claims).iter() {
+///         println!("{}", event.what);
+///     }
+/// }
+/// assert_eq!(gardener.tile(), ivec2(1, 0));
+/// assert_eq!(gardener.position(&map), map.center_of(ivec2(1, 0))); // to the last bit
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Stepper {
+    id: MoverId,
+    /// The rules by which it steps; they may be changed at any time.
+    pub rules: StepRules,
+    tile: IVec2,
+    facing: Facing,
+    stride: Option<Stride>,
+    held: Option<Facing>,
+    held_for: f64,
+    /// The newest press that was not answered yet, and its age in seconds.
+    remembered: Option<(Facing, f64)>,
+    /// Where it runs, for the manner that runs on.
+    running: Option<Facing>,
+    /// How long it still stands between two steps, in seconds.
+    pause: f64,
+    /// The ways that were told as blocked, one bit each, so that each is told once for a wish.
+    told: u8,
+    moving: bool,
+}
+
+impl Stepper {
+    /// A stepper that stands on a tile.
+    ///
+    /// # Errors
+    /// When the tile lies outside the map, blocks, or is taken.
+    pub fn on(
+        tile: IVec2,
+        rules: StepRules,
+        ground: &StepGround<'_>,
+        claims: &mut Claims,
+    ) -> Result<Self, StepError> {
+        ground.standing(tile, rules.minds)?;
+        Ok(Self {
+            id: claims.enter(tile)?,
+            rules,
+            tile,
+            facing: Facing::Down,
+            stride: None,
+            held: None,
+            held_for: 0.0,
+            remembered: None,
+            running: None,
+            pause: 0.0,
+            told: 0,
+            moving: false,
+        })
+    }
+
+    /// Which mover it is.
+    #[must_use]
+    pub const fn id(&self) -> MoverId {
+        self.id
+    }
+
+    /// The tile that it stands on or strides from.
+    #[must_use]
+    pub const fn tile(&self) -> IVec2 {
+        self.tile
+    }
+
+    /// The tile that it strides to, while it is under way; behind a portal, where it goes on from.
+    #[must_use]
+    pub fn stride_to(&self) -> Option<IVec2> {
+        self.stride.map(|stride| stride.target.landing)
+    }
+
+    /// How much of the stride is done, 0 to 1; 0 while it stands.
+    #[must_use]
+    pub fn fraction(&self) -> f32 {
+        #[expect(clippy::cast_possible_truncation, reason = "a fraction, rounded once")]
+        let fraction = self.stride.map_or(0.0, |stride| stride.part()) as f32;
+        fraction
+    }
+
+    /// Where it faces.
+    #[must_use]
+    pub const fn facing(&self) -> Facing {
+        self.facing
+    }
+
+    /// The wish that it remembers, if any.
+    #[must_use]
+    pub fn remembered(&self) -> Option<Facing> {
+        self.remembered.map(|(way, _)| way)
+    }
+
+    /// The thing that it pushes, and the way by which the thing is still short of its tile, in units.
+    #[must_use]
+    pub fn pushing(&self, grid: &TileGrid) -> Option<(ThingId, Vec2)> {
+        let stride = self.stride?;
+        let short = grid.center_of(stride.from) - grid.center_of(stride.from + stride.way.step());
+        #[expect(clippy::cast_possible_truncation, reason = "a fraction, rounded once")]
+        let left = (1.0 - self.rules.easing.at(stride.part())) as f32;
+        Some((stride.pushed?, short * left))
+    }
+
+    /// Where it is in the world: exactly on a tile's centre, or between two.
+    #[must_use]
+    pub fn position(&self, grid: &TileGrid) -> Vec2 {
+        let start = grid.center_of(self.tile);
+        let Some(stride) = self.stride else { return start };
+        let end = grid.center_of(self.tile + stride.way.step());
+        let part = self.rules.easing.at(stride.part());
+        (start.as_dvec2() + (end - start).as_dvec2() * part).as_vec2()
+    }
+
+    /// How far it is from the centre of its tile, in units: by this much a map scrolls under a mover that stays
+    /// in the middle of the view.
+    #[must_use]
+    pub fn view_offset(&self, grid: &TileGrid) -> Vec2 {
+        self.position(grid) - grid.center_of(self.tile)
+    }
+
+    /// Advances by `dt` seconds and tells what happened, in order.
+    ///
+    /// Of several steppers, the one that is called first decides first; a follower that is called before its
+    /// leader starts at the next call. [`tick_together`](super::tick_together) has no such order. A `dt` that
+    /// is zero, negative or not finite moves nothing.
+    pub fn tick(
+        &mut self,
+        wish: impl Into<StepWish>,
+        dt: f32,
+        ground: &StepGround<'_>,
+        claims: &mut Claims,
+    ) -> Happened {
+        let mut happened = Happened::default();
+        self.take(wish.into(), ground.grid.y_axis());
+        let whole = f64::from(seconds(dt));
+        let mut left = whole;
+        for _ in 0..MOST_STRIDES {
+            if self.stands() && !self.starts(whole - left, ground, claims, &mut happened) {
+                self.stays(whole - left, ground, claims, &mut happened);
+            }
+            let wait = self.until_next();
+            if wait > left + SAME_INSTANT {
+                self.pass(left);
+                break;
+            }
+            self.pass(wait);
+            left -= wait;
+            self.arrive(whole - left, claims, &mut happened);
+        }
+        happened
+    }
+
+    /// Cuts a stride short, or puts a stepper that stands elsewhere.
+    ///
+    /// # Errors
+    /// When the tile is not free (a follower may have claimed the one it came from); then nothing changes.
+    pub fn cancel(
+        &mut self,
+        how: Cancel,
+        ground: &StepGround<'_>,
+        claims: &mut Claims,
+    ) -> Result<(), StepError> {
+        let landing = self.stride_to().unwrap_or(self.tile);
+        let tile = match how {
+            Cancel::Back => self.tile,
+            Cancel::On => landing,
+            Cancel::To(tile) => tile,
+        };
+        ground.standing(tile, self.rules.minds)?;
+        claims.hold(self.id, tile)?;
+        if let Some(stride) = self.stride.take() {
+            claims.land(self.id, stride.from, stride.target);
+            if tile != landing {
+                claims.release(self.id, landing);
+            }
+        }
+        if tile != self.tile && landing == self.tile {
+            claims.release(self.id, self.tile);
+        }
+        claims.hold(self.id, tile)?;
+        (self.tile, self.running, self.remembered, self.pause) = (tile, None, None, 0.0);
+        Ok(())
+    }
+
+    /// Takes it off the map.
+    pub fn leave(self, claims: &mut Claims) {
+        if let Some(stride) = self.stride {
+            claims.land(self.id, stride.from, stride.target);
+            claims.release(self.id, stride.target.landing);
+        }
+        claims.release(self.id, self.tile);
+    }
+
+    /// Notes what the hand asks for.
+    pub(super) fn take(&mut self, wish: StepWish, y_axis: YAxis) {
+        let held = self.way(wish.held, y_axis);
+        let pressed = self.way(wish.tapped, y_axis).or(held.filter(|_| held != self.held));
+        if held != self.held {
+            (self.held, self.held_for, self.told) = (held, 0.0, 0);
+        }
+        if let Some(way) = pressed {
+            self.remembered = Some((way, 0.0));
+            self.told = 0;
+        }
+    }
+
+    /// Whether it stands and may decide.
+    pub(super) fn stands(&self) -> bool {
+        self.stride.is_none() && self.pause <= SAME_INSTANT
+    }
+
+    /// The time until it lands, or until standing still means something else, in seconds.
+    pub(super) fn until_next(&self) -> f64 {
+        if let Some(stride) = self.stride {
+            return (stride.lasts - stride.elapsed).max(0.0);
+        }
+        if self.pause > SAME_INSTANT {
+            return self.pause;
+        }
+        match (self.rules.manner, self.held) {
+            (Manner::Hold { delay, .. }, Some(_)) if f64::from(delay) > self.held_for + SAME_INSTANT => {
+                f64::from(delay) - self.held_for
+            }
+            _ => f64::INFINITY,
+        }
+    }
+
+    /// Lets time pass in which nothing is decided.
+    pub(super) fn pass(&mut self, time: f64) {
+        self.held_for += time;
+        self.pause = (self.pause - time).max(0.0);
+        if let Some(stride) = &mut self.stride {
+            stride.elapsed += time;
+        }
+        let running_on = self.rules.manner == Manner::RunOn;
+        self.remembered = self.remembered.and_then(|(way, age)| {
+            // A wish that is still held stays fresh.
+            let age = if running_on && self.held == Some(way) { 0.0 } else { age + time };
+            (age <= f64::from(self.rules.memory) + SAME_INSTANT).then_some((way, age))
+        });
+    }
+
+    /// Lands, if the stride is over.
+    pub(super) fn arrive(&mut self, at: f64, claims: &mut Claims, happened: &mut Happened) {
+        let Some(stride) = self.stride.filter(|stride| stride.elapsed + SAME_INSTANT >= stride.lasts) else {
+            return;
+        };
+        let Target { tile, landing } = stride.target;
+        claims.land(self.id, stride.from, stride.target);
+        (self.tile, self.stride) = (landing, None);
+        happened.push(at, Stepped::Entered { tile });
+        if tile != landing {
+            happened.push(at, Stepped::Passed { entrance: tile, exit: landing });
+        }
+        if let (Manner::Hold { pause, .. }, Some(_)) = (self.rules.manner, self.held) {
+            self.pause = f64::from(pause);
+        }
+    }
+
+    /// Starts a stride, if one is wanted and possible.
+    pub(super) fn starts(
+        &mut self,
+        at: f64,
+        ground: &StepGround<'_>,
+        claims: &mut Claims,
+        happened: &mut Happened,
+    ) -> bool {
+        let mut blocked: Option<(Facing, BlockedBy)> = None;
+        for way in self.wanted().into_iter().flatten() {
+            match self.free(way, ground, claims) {
+                Ok((target, pushed)) => {
+                    if let Some((way, by)) = blocked {
+                        self.tell_blocked(at, way, by, happened);
+                    }
+                    self.start(at, way, target, pushed, claims, happened);
+                    return true;
+                }
+                Err(by) => blocked = blocked.or(Some((way, by))),
+            }
+        }
+        false
+    }
+
+    /// Stays where it is: tells what is in the way, and forgets presses that came to nothing.
+    pub(super) fn stays(
+        &mut self,
+        at: f64,
+        ground: &StepGround<'_>,
+        claims: &Claims,
+        happened: &mut Happened,
+    ) {
+        let pressed = self.remembered.map(|(way, _)| way);
+        for way in self.wanted().into_iter().flatten() {
+            let Err(by) = self.free(way, ground, claims) else { continue };
+            self.tell_blocked(at, way, by, happened);
+            // A press that meets a wall is over; one that meets a mover waits as long as it is remembered.
+            let over = self.rules.manner != Manner::RunOn && !matches!(by, BlockedBy::Mover(_));
+            if over && pressed == Some(way) {
+                self.remembered = None;
+            }
+        }
+        self.running = None;
+        if self.moving {
+            self.moving = false;
+            happened.push(at, Stepped::Rested { tile: self.tile });
+        }
+    }
+
+    /// The ways that it wants to go now, the dearest first.
+    fn wanted(&self) -> [Option<Facing>; 2] {
+        let pressed = self.remembered.map(|(way, _)| way);
+        match self.rules.manner {
+            Manner::Tap => [pressed, None],
+            Manner::Hold { delay, .. } => {
+                let held = self.held.filter(|_| self.held_for + SAME_INSTANT >= f64::from(delay));
+                [pressed.or(held), None]
+            }
+            Manner::RunOn => {
+                let wish = pressed.or(self.held);
+                [wish, self.running.filter(|running| Some(*running) != wish)]
+            }
+        }
+    }
+
+    fn free(
+        &self,
+        way: Facing,
+        ground: &StepGround<'_>,
+        claims: &Claims,
+    ) -> Result<(Target, Option<(ThingId, IVec2)>), BlockedBy> {
+        let target = ground.look(self.tile, way, self.rules.minds, self.rules.diagonals)?;
+        let pushed = claims.may_start(ground, &self.rules, self.tile, way, target)?;
+        Ok((target, pushed))
+    }
+
+    fn start(
+        &mut self,
+        at: f64,
+        way: Facing,
+        target: Target,
+        pushed: Option<(ThingId, IVec2)>,
+        claims: &mut Claims,
+        happened: &mut Happened,
+    ) {
+        let lasts = self.rules.stride(way.is_diagonal());
+        claims.start(self.id, self.tile, target, lasts, pushed);
+        if way != self.facing {
+            happened.push(at, Stepped::Turned { to: way });
+        }
+        happened.push(at, Stepped::Left { tile: self.tile });
+        if let Some((thing, to)) = pushed {
+            happened.push(at, Stepped::Pushed { thing, to });
+        }
+        if self.remembered.is_some_and(|(pressed, _)| pressed == way) {
+            self.remembered = None;
+        }
+        if self.rules.manner != Manner::RunOn {
+            self.told = 0;
+        }
+        (self.facing, self.running, self.moving) = (way, Some(way), true);
+        let pushed = pushed.map(|(thing, _)| thing);
+        self.stride = Some(Stride { from: self.tile, target, way, elapsed: 0.0, lasts, pushed });
+    }
+
+    fn tell_blocked(&mut self, at: f64, way: Facing, by: BlockedBy, happened: &mut Happened) {
+        let bit = 1 << way as u8;
+        if self.told & bit == 0 {
+            self.told |= bit;
+            happened.push(at, Stepped::Blocked { way, by });
+        }
+    }
+
+    /// The way that an intent asks for, by the ways that there are.
+    fn way(&self, intent: Intent, y_axis: YAxis) -> Option<Facing> {
+        let asked = intent.vector();
+        if self.rules.diagonals != Diagonals::Off {
+            return Facing::toward(asked, y_axis);
+        }
+        // Of equal parts the one across, by no more than what rounding leaves of a diagonal.
+        let across = asked.x.abs() >= asked.y.abs() * (1.0 - 1e-5);
+        Facing::toward(if across { asked * Vec2::X } else { asked * Vec2::Y }, y_axis)
+    }
+}
+
+impl Stride {
+    fn part(&self) -> f64 {
+        (self.elapsed / self.lasts).clamp(0.0, 1.0)
+    }
+}

@@ -1,0 +1,98 @@
+//! Several steppers in one go, in order of time.
+
+use super::claims::{Claims, MoverId};
+use super::event::{Happened, StepEvent};
+use super::ground::StepGround;
+use super::stepper::{StepWish, Stepper};
+use crate::drive::seconds;
+use crate::tolerance::SAME_INSTANT;
+
+/// The most instants in one tick at which something is decided; the rest of a longer tick is dropped.
+const MOST_INSTANTS: usize = 65_536;
+
+/// Advances steppers by `dt` seconds together, and tells what happened to whom, in order of time.
+///
+/// The order of the list does not show: at each instant at which someone lands or waits, all who stand decide in
+/// the order of their ids, again and again until nobody starts any more. So of two that want one tile the lower
+/// id gets it, and a train starts in one go whichever of it comes first.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::steps::{Claims, Manner, StepGround, StepRules, Stepper, tick_together};
+///
+/// let legend = Legend::new().with('.', TileKind::floor("rails"));
+/// let map = TileGrid::from_rows(&["......"], &legend)?;
+/// let (ground, mut claims) = (StepGround::new(&map), Claims::new());
+/// let rules = StepRules::new(2.0)?.with_manner(Manner::HOLD);
+/// let mut train = [ivec2(0, 0), ivec2(1, 0), ivec2(2, 0)]
+///     .map(|tile| Stepper::on(tile, rules, &ground, &mut claims).unwrap());
+/// let right = Intent::new(vec2(1.0, 0.0));
+/// tick_together(&mut train, |_| right.into(), 0.5, &ground, &mut claims, |_, _| {});
+/// assert_eq!(train.map(|cart| cart.tile().x), [1, 2, 3]);
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
+pub fn tick_together(
+    steppers: &mut [Stepper],
+    wish: impl Fn(MoverId) -> StepWish,
+    dt: f32,
+    ground: &StepGround<'_>,
+    claims: &mut Claims,
+    mut tell: impl FnMut(MoverId, StepEvent),
+) {
+    let mut order: Vec<usize> = (0..steppers.len()).collect();
+    order.sort_by_key(|place| steppers[*place].id());
+    for stepper in steppers.iter_mut() {
+        stepper.take(wish(stepper.id()), ground.grid.y_axis());
+    }
+    let whole = f64::from(seconds(dt));
+    let mut left = whole;
+    let mut report = |stepper: &Stepper, happened: Happened| {
+        happened.iter().for_each(|event| tell(stepper.id(), *event));
+    };
+    for _ in 0..MOST_INSTANTS {
+        decide(steppers, &order, whole - left, ground, claims, &mut report);
+        let wait = steppers.iter().map(Stepper::until_next).fold(f64::INFINITY, f64::min);
+        if wait > left + SAME_INSTANT {
+            steppers.iter_mut().for_each(|stepper| stepper.pass(left));
+            return;
+        }
+        steppers.iter_mut().for_each(|stepper| stepper.pass(wait));
+        left -= wait;
+        for place in &order {
+            let mut happened = Happened::default();
+            steppers[*place].arrive(whole - left, claims, &mut happened);
+            report(&steppers[*place], happened);
+        }
+    }
+}
+
+/// Lets all who stand decide, until nobody starts any more.
+fn decide(
+    steppers: &mut [Stepper],
+    order: &[usize],
+    at: f64,
+    ground: &StepGround<'_>,
+    claims: &mut Claims,
+    report: &mut impl FnMut(&Stepper, Happened),
+) {
+    let mut someone_started = true;
+    while someone_started {
+        someone_started = false;
+        for place in order {
+            let stepper = &mut steppers[*place];
+            let mut happened = Happened::default();
+            if stepper.stands() && stepper.starts(at, ground, claims, &mut happened) {
+                someone_started = true;
+                report(stepper, happened);
+            }
+        }
+    }
+    for place in order {
+        let stepper = &mut steppers[*place];
+        if stepper.stands() {
+            let mut happened = Happened::default();
+            stepper.stays(at, ground, claims, &mut happened);
+            report(stepper, happened);
+        }
+    }
+}
