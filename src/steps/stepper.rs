@@ -429,9 +429,8 @@ impl Stepper {
         if self.remembered.is_some_and(|(pressed, _)| pressed == way) {
             self.remembered = None;
         }
-        if self.rules.manner != Manner::RunOn {
-            self.told = 0;
-        }
+        // What is in the way further on is told anew; a wish beside the way is told once.
+        self.told = if self.rules.manner == Manner::RunOn { self.told & !(1 << way as u8) } else { 0 };
         (self.facing, self.running, self.moving) = (way, Some(way), true);
         let pushed = pushed.map(|(thing, _)| thing);
         self.stride = Some(Stride { from: self.tile, target, way, elapsed: 0.0, lasts, pushed });

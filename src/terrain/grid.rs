@@ -180,6 +180,15 @@ impl TileGrid {
         Ok(self)
     }
 
+    /// The same map, placed so that the centre of its upper left tile is the world's origin: with tiles of one
+    /// unit, centres lie at whole numbers.
+    #[must_use]
+    pub fn with_centers_on_whole_numbers(mut self) -> Self {
+        let half = self.tile_size * 0.5;
+        self.origin = Vec2::new(-half, -half * self.y_axis.downward());
+        self
+    }
+
     /// The same map in a world where y grows the other way; the first row stays the upper one.
     #[must_use]
     pub const fn with_y_axis(mut self, y_axis: YAxis) -> Self {
@@ -230,6 +239,39 @@ impl TileGrid {
     pub fn tile_at(&self, point: Vec2) -> IVec2 {
         let local = self.to_local(point.as_dvec2()) / f64::from(self.tile_size);
         local.floor().as_ivec2()
+    }
+
+    /// The tile of the map nearest to a point: for putting something down.
+    ///
+    /// ```
+    /// use ambulant::prelude::*;
+    ///
+    /// let legend = Legend::new().with('.', TileKind::floor("path"));
+    /// let map = TileGrid::from_rows(&["...", "..."], &legend)?.with_centers_on_whole_numbers();
+    /// assert_eq!(map.nearest_tile(vec2(1.2, 7.0)), ivec2(1, 1));
+    /// assert_eq!(map.center_of(ivec2(1, 1)), vec2(1.0, 1.0));
+    /// assert!(map.is_on_center(vec2(1.0, 1.0)) && !map.is_on_center(vec2(1.2, 1.0)));
+    /// # Ok::<(), ambulant::terrain::GridError>(())
+    /// ```
+    #[must_use]
+    pub fn nearest_tile(&self, point: Vec2) -> IVec2 {
+        self.tile_at(point).clamp(IVec2::ZERO, self.size() - 1)
+    }
+
+    /// Whether a point is exactly the middle of a tile.
+    #[must_use]
+    pub fn is_on_center(&self, point: Vec2) -> bool {
+        self.center_of(self.tile_at(point)) == point
+    }
+
+    /// The tiles of the map that an area reaches into, row by row: those that a view shows.
+    pub fn tiles_in(&self, area: Aabb) -> impl Iterator<Item = IVec2> + use<> {
+        let local = |corner: Vec2| self.to_local(corner.as_dvec2()) / f64::from(self.tile_size);
+        let (a, b) = (local(area.min), local(area.max));
+        let first = a.min(b).floor().as_ivec2().max(IVec2::ZERO);
+        // A tile whose border the area only reaches shows nothing.
+        let last = (a.max(b).ceil().as_ivec2() - 1).min(self.size() - 1);
+        (first.y..=last.y).flat_map(move |row| (first.x..=last.x).map(move |column| IVec2::new(column, row)))
     }
 
     /// The middle of a tile, which may lie outside the map.

@@ -6,6 +6,7 @@ mod obstacles;
 mod responses;
 mod scene;
 mod shapes;
+mod steps;
 mod terrain;
 mod travel;
 mod walker;
