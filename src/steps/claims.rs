@@ -28,6 +28,14 @@ impl fmt::Display for MoverId {
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
 pub struct ThingId(u32);
 
+impl ThingId {
+    /// Its number: the first thing that was put down is 0.
+    #[must_use]
+    pub const fn number(self) -> u32 {
+        self.0
+    }
+}
+
 impl fmt::Display for ThingId {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         write!(f, "thing {}", self.0)

@@ -271,7 +271,7 @@ impl Stepper {
         let held = self.way(wish.held, y_axis);
         let pressed = self.way(wish.tapped, y_axis).or(held.filter(|_| held != self.held));
         if held != self.held {
-            (self.held, self.held_for, self.told) = (held, 0.0, 0);
+            (self.held, self.held_for) = (held, 0.0);
         }
         if let Some(way) = pressed {
             self.remembered = Some((way, 0.0));

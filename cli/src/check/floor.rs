@@ -27,7 +27,7 @@ pub(super) fn findings(scenario: &Scenario) -> Vec<Finding> {
         .collect();
     let mut reached_by_any = vec![false; floor.len()];
     let mut bare = vec![false; floor.len()];
-    for actor in &scenario.actors {
+    for actor in scenario.actors.iter().filter(|actor| actor.drive().is_some()) {
         let walked = Walked::by(actor, map, &store);
         for (place, tile) in floor.iter().enumerate() {
             reached_by_any[place] |= walked.is_open(*tile);
@@ -63,7 +63,9 @@ pub(super) fn findings(scenario: &Scenario) -> Vec<Finding> {
         .filter(|place| bare[*place] && !reached_by_any[*place])
         .map(|place| floor[place])
         .collect();
-    if !sealed.is_empty() {
+    // Whoever steps by tiles may get there by a portal or over the edge.
+    let by_tiles = scenario.actors.iter().any(|actor| actor.drive().is_none());
+    if !sealed.is_empty() && !by_tiles {
         let text = format!("no actor has a way to {}: {}", tiles_in_words(sealed.len()), named(map, &sealed));
         findings.insert(0, Finding::new("unreachable floor", text));
     }

@@ -11,7 +11,7 @@ use crate::scenario::Scenario;
 pub(super) fn touching(scenario: &Scenario) -> Vec<Finding> {
     let terrain = (&scenario.map, scenario.standing.store());
     let mut findings = Vec::new();
-    for actor in &scenario.actors {
+    for actor in scenario.actors.iter().filter(|actor| actor.drive().is_some()) {
         let minded = Minded::new(&terrain, actor.minds);
         let area = actor.footprint.at(actor.start);
         let furthest = f64::from(area.min.abs().max(area.max.abs()).max_element());

@@ -86,13 +86,19 @@ impl Compare {
         let file = self.out.as_deref().map(Output::open).transpose()?;
 
         let actor = scenario.actors.iter().position(|actor| actor.name == first.actor).unwrap_or_default();
+        if scenario.actors.get(actor).is_some_and(|actor| actor.drive().is_none()) {
+            let name = &first.actor;
+            return Err(
+                anyhow::anyhow!("`{name}` steps by tiles; compare takes actors that move freely").into()
+            );
+        }
         let played: Vec<Variant> = variants
             .into_par_iter()
             .progress_with(progress(count))
-            .map(|(label, group, scenario)| {
-                let feel = Feel::of(scenario.actors[actor].drive.any());
+            .filter_map(|(label, group, scenario)| {
+                let feel = Feel::of(scenario.actors.get(actor)?.drive()?.any());
                 let recording = play(&scenario, tick_rate);
-                Variant { label, group, warnings: warn(&scenario), feel, recording }
+                Some(Variant { label, group, warnings: warn(&scenario), feel, recording })
             })
             .collect();
         for variant in &played {

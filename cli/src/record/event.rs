@@ -3,6 +3,7 @@
 use std::fmt;
 
 use ambulant::pose::Facing;
+use ambulant::steps::Stepped;
 use ambulant::terrain::{Side, Wall};
 use ambulant::travel::Contact;
 use glam::{IVec2, Vec2};
@@ -26,6 +27,7 @@ pub(crate) enum Happening {
     CameClear { touch: Touch },
     Pushed { wall: String },
     Squeezed { wall: String, behind: String },
+    Stepped { what: Stepped, text: String },
     CameToRest,
 }
 
@@ -69,7 +71,7 @@ impl Happening {
             Self::Launched { .. } | Self::MovedOff { .. } => 0,
             Self::Touched { .. } => 1,
             Self::CameClear { .. } => 2,
-            Self::Pushed { .. } | Self::Squeezed { .. } => 3,
+            Self::Pushed { .. } | Self::Squeezed { .. } | Self::Stepped { .. } => 3,
             Self::CameToRest => 4,
         }
     }
@@ -83,6 +85,16 @@ impl Happening {
             Self::CameClear { .. } => "came-clear",
             Self::Pushed { .. } => "pushed",
             Self::Squeezed { .. } => "squeezed",
+            Self::Stepped { what, .. } => match what {
+                Stepped::Turned { .. } => "turned",
+                Stepped::Left { .. } => "left-tile",
+                Stepped::Entered { .. } => "entered-tile",
+                Stepped::Passed { .. } => "passed-portal",
+                Stepped::Blocked { .. } => "blocked",
+                Stepped::Pushed { .. } => "pushed-thing",
+                Stepped::Rested { .. } => "came-to-rest",
+                _ => "stepped",
+            },
             Self::CameToRest => "came-to-rest",
         }
     }
@@ -95,6 +107,7 @@ impl fmt::Display for Happening {
             Self::Launched { speed, toward } => write!(f, "was launched {toward} at {speed:.1} units/s"),
             Self::CameClear { touch } if touch.tile.is_none() => write!(f, "came clear of {}", touch.wall),
             Self::CameClear { touch } => write!(f, "came clear of {} on its {} side", touch.wall, touch.side),
+            Self::Stepped { text, .. } => f.write_str(text),
             Self::Pushed { wall } => write!(f, "is moved by {wall}"),
             Self::Squeezed { wall, behind } => write!(f, "is squeezed between {wall} and {behind}"),
             Self::CameToRest => write!(f, "came to rest"),

@@ -30,6 +30,10 @@ pub(crate) struct Recording {
     /// One for each actor.
     pub(crate) tallies: Vec<Tally>,
     pub(crate) verdicts: Vec<Verdict>,
+    /// The tiles that someone is on or strides to, by time.
+    pub(crate) claims: Vec<(f64, Vec<IVec2>)>,
+    /// Where the things that can be pushed ended.
+    pub(crate) crates: Vec<IVec2>,
     /// How far from their start the walls that move ended.
     pub(crate) moved: Vec<(ObstacleId, Vec2)>,
 }
@@ -93,6 +97,8 @@ impl Recording {
             events: Vec::new(),
             tallies: Vec::new(),
             verdicts: Vec::new(),
+            claims: Vec::new(),
+            crates: Vec::new(),
             moved: Vec::new(),
         }
     }

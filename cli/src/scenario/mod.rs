@@ -18,6 +18,7 @@ use ambulant::Warning;
 use ambulant::intent::{Angle, Intent};
 use ambulant::pose::Facing;
 use ambulant::shape::Footprint;
+use ambulant::steps::{MapEdge, Portals, StepGround, StepRules};
 use ambulant::terrain::{Layers, TileGrid};
 use ambulant::walker::AlongWalls;
 use glam::{IVec2, Vec2};
@@ -46,6 +47,7 @@ pub(crate) struct Scenario {
     pub(crate) wind: Vec2,
     pub(crate) standing: Standing,
     pub(crate) layers: LayerNames,
+    pub(crate) tracks: Tracks,
     pub(crate) actors: Vec<Actor>,
     pub(crate) expectations: Vec<Expectation>,
 }
@@ -57,7 +59,7 @@ pub(crate) struct Actor {
     pub(crate) start: Vec2,
     pub(crate) heading: Angle,
     pub(crate) footprint: Footprint,
-    pub(crate) drive: Pulled,
+    pub(crate) moves: Moves,
     pub(crate) minds: Layers,
     pub(crate) along_walls: AlongWalls,
     pub(crate) script: Script,
@@ -65,11 +67,37 @@ pub(crate) struct Actor {
     stick_warnings: Vec<Warning>,
 }
 
+/// How an actor moves.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub(crate) enum Moves {
+    Freely(Pulled),
+    /// From tile to tile, starting on this one.
+    ByTiles(StepRules, IVec2),
+}
+
 impl Actor {
+    /// The drive of an actor that moves freely.
+    pub(crate) fn drive(&self) -> Option<&Pulled> {
+        match &self.moves {
+            Moves::Freely(drive) => Some(drive),
+            Moves::ByTiles(..) => None,
+        }
+    }
+
     /// What is allowed and yet hardly meant.
     pub(crate) fn warnings(&self) -> impl Iterator<Item = Warning> {
-        self.drive.any().warnings().into_iter().chain(self.stick_warnings.iter().copied())
+        let of_drive = self.drive().map(|drive| drive.any().warnings()).unwrap_or_default();
+        of_drive.into_iter().chain(self.stick_warnings.iter().copied())
     }
+}
+
+/// What only those know who step from tile to tile.
+#[derive(Debug, Clone, Default)]
+pub(crate) struct Tracks {
+    pub(crate) edge: MapEdge,
+    pub(crate) portals: Portals,
+    /// Names and tiles of things that can be pushed.
+    pub(crate) crates: Vec<(String, IVec2)>,
 }
 
 /// What a hand does, in order of time.
@@ -120,6 +148,11 @@ pub(crate) enum Claim {
 }
 
 impl Scenario {
+    /// What those step on who step from tile to tile.
+    pub(crate) fn step_ground(&self) -> StepGround<'_> {
+        StepGround { grid: &self.map, edge: self.tracks.edge, portals: &self.tracks.portals }
+    }
+
     /// Reads and checks a scenario.
     ///
     /// # Errors

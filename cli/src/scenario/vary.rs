@@ -8,7 +8,7 @@ use toml::de::{DeTable, DeValue};
 use super::problem::suggestion;
 
 /// The tables of an actor in which a number's short name is looked for, after the actor itself.
-const TABLES: [&str; 7] = ["pace", "gait", "glide", "helm", "falling", "stick", "flick"];
+const TABLES: [&str; 8] = ["steps", "pace", "gait", "glide", "helm", "falling", "stick", "flick"];
 
 /// The scenario's text with another value for a number of an actor.
 ///

@@ -3,6 +3,7 @@
 //! [`Scenario`]: crate::scenario::Scenario
 //! [`Recording`]: crate::record::Recording
 
+mod company;
 mod expect;
 mod play;
 mod player;

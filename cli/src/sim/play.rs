@@ -1,5 +1,6 @@
 //! The run itself: every actor, tick after tick.
 
+use super::company::Company;
 use super::expect::Watch;
 use super::player::Player;
 use super::world::World;
@@ -13,13 +14,21 @@ const SLACK: f64 = 1e-6;
 pub(crate) fn play(scenario: &Scenario, tick_rate: f64) -> Recording {
     let mut recording = Recording::new(scenario, tick_rate);
     let mut watch = Watch::new(scenario);
-    let actors = scenario.actors.iter().enumerate();
-    let mut players: Vec<Player<'_>> =
-        actors.map(|(index, actor)| Player::new(index, actor, scenario)).collect();
+    let free = scenario.actors.iter().enumerate();
+    let mut players: Vec<Player<'_>> = free
+        .filter_map(|(index, actor)| Some(Player::new(index, actor, *actor.drive()?, scenario)))
+        .collect();
+    let mut company = Company::new(scenario);
     let mut world = World::new(scenario);
-    recording.rows.extend(players.iter().map(|player| player.row(0, 0.0, world.store())));
+    let stepping: Vec<usize> = company.actors().collect();
+    record(&mut recording, &players, &company, &world, (0, 0.0));
     for player in &players {
         watch.judge_at(0.0, player.actor(), || player.row(0, 0.0, world.store()));
+    }
+    for actor in &stepping {
+        if let Some(row) = company.row(*actor, 0, 0.0) {
+            watch.judge_at(0.0, *actor, || row.clone());
+        }
     }
 
     #[expect(
@@ -42,16 +51,51 @@ pub(crate) fn play(scenario: &Scenario, tick_rate: f64) -> Recording {
                 }
                 player.tick(from, step, world.store(), &mut recording.events);
             }
+            for actor in &stepping {
+                for at in watch.due(*actor, step) {
+                    let mut copy = company.clone();
+                    copy.tick(from, at, &mut Vec::new());
+                    if let Some(row) = copy.row(*actor, tick, at) {
+                        watch.judge_at(at, *actor, || row.clone());
+                    }
+                }
+            }
+            company.tick(from, step, &mut recording.events);
             from = step;
         }
-        recording.rows.extend(players.iter().map(|player| player.row(tick, to, world.store())));
+        record(&mut recording, &players, &company, &world, (tick, to));
     }
     // The order of actors within a tick must not show where the events differ in time; a touch comes
     // before the rest that it brings.
     #[expect(clippy::cast_possible_truncation, reason = "microseconds of a run of a day at most")]
     recording.events.sort_by_key(|event| ((event.time * 1e6).round() as i64, event.what.rank()));
     recording.moved = world.offsets();
-    recording.tallies = players.into_iter().map(|player| player.tally).collect();
+    recording.crates = company.crates();
+    recording.tallies = (0..scenario.actors.len())
+        .map(|actor| {
+            let player = players.iter().find(|player| player.actor() == actor);
+            player.map(|player| player.tally).or(company.tally(actor)).unwrap_or_default()
+        })
+        .collect();
     recording.verdicts = watch.into_verdicts();
     recording
+}
+
+/// Adds a row for each actor, in the order of the scenario.
+fn record(
+    recording: &mut Recording,
+    players: &[Player<'_>],
+    company: &Company<'_>,
+    world: &World<'_>,
+    (tick, time): (u32, f64),
+) {
+    for actor in 0..recording.actors.len() {
+        let player = players.iter().find(|player| player.actor() == actor);
+        let row = player.map(|player| player.row(tick, time, world.store()));
+        recording.rows.extend(row.or_else(|| company.row(actor, tick, time)));
+    }
+    let claimed = company.claimed();
+    if !claimed.is_empty() {
+        recording.claims.push((time, claimed));
+    }
 }

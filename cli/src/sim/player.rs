@@ -50,8 +50,8 @@ pub(super) struct Player<'a> {
 }
 
 impl<'a> Player<'a> {
-    pub(super) fn new(index: usize, actor: &'a Actor, scenario: &'a Scenario) -> Self {
-        let footing = Footing { drive: actor.drive, pace: 1.0, grip: 1.0 };
+    pub(super) fn new(index: usize, actor: &'a Actor, drive: Pulled, scenario: &'a Scenario) -> Self {
+        let footing = Footing { drive, pace: 1.0, grip: 1.0 };
         let mut walker =
             Walker::new(actor.start, actor.footprint, Carried { drive: footing, ground: Vec2::ZERO });
         walker.heading = actor.heading;

@@ -22,7 +22,7 @@ use crate::harness::{Desk, GARDENER, scenario};
     "6:10",
     "did you mean `blocks`?"
 )]
-#[case::missing_key("start = [24, 40]\n", "", "missing field `start`", "19:1", "")]
+#[case::missing_key("start = [24, 40]\n", "", "missing field `start`", "20:8", "")]
 #[case::uneven(
     "\"#......#\",\n  \"#..b",
     "\"#.....#\",\n  \"#..b",

@@ -25,6 +25,10 @@ pub(in crate::scenario) struct File {
     #[serde(default)]
     pub(in crate::scenario) obstacle: Vec<Spanned<Obstacle>>,
     #[serde(default)]
+    pub(in crate::scenario) portal: Vec<Spanned<Portal>>,
+    #[serde(default, rename = "crate")]
+    pub(in crate::scenario) crates: Vec<Spanned<Crate>>,
+    #[serde(default)]
     pub(in crate::scenario) expect: Vec<Spanned<Expect>>,
 }
 
@@ -44,6 +48,72 @@ pub(in crate::scenario) struct Obstacle {
     pub(in crate::scenario) circle: Option<Spanned<Circle>>,
     pub(in crate::scenario) segment: Option<Spanned<Corners>>,
     pub(in crate::scenario) polygon: Option<Spanned<Vec<[f32; 2]>>>,
+}
+
+/// Two tiles that are one place to whoever steps by tiles.
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(in crate::scenario) struct Portal {
+    pub(in crate::scenario) tiles: Vec<[i32; 2]>,
+}
+
+/// A thing that is pushed by whoever steps by tiles.
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(in crate::scenario) struct Crate {
+    pub(in crate::scenario) name: String,
+    pub(in crate::scenario) tile: [i32; 2],
+}
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(in crate::scenario) struct Steps {
+    pub(in crate::scenario) speed: Spanned<f32>,
+    #[serde(default)]
+    pub(in crate::scenario) manner: Manner,
+    pub(in crate::scenario) delay: Option<Spanned<f32>>,
+    pub(in crate::scenario) pause: Option<Spanned<f32>>,
+    pub(in crate::scenario) memory: Option<Spanned<f32>>,
+    pub(in crate::scenario) diagonals: Option<Corners8>,
+    pub(in crate::scenario) diagonal_lasts: Option<Spanned<f32>>,
+    #[serde(default)]
+    pub(in crate::scenario) pushes: bool,
+    #[serde(default)]
+    pub(in crate::scenario) easing: Easing,
+}
+
+#[derive(Debug, Deserialize, Default, Clone, Copy, PartialEq, Eq)]
+#[serde(rename_all = "kebab-case")]
+pub(in crate::scenario) enum Manner {
+    Tap,
+    Hold,
+    #[default]
+    RunOn,
+}
+
+/// What a diagonal step may do at corners.
+#[derive(Debug, Deserialize, Clone, Copy)]
+#[serde(rename_all = "kebab-case")]
+pub(in crate::scenario) enum Corners8 {
+    NeverCut,
+    OneFree,
+    AlwaysCut,
+}
+
+#[derive(Debug, Deserialize, Default, Clone, Copy)]
+#[serde(rename_all = "lowercase")]
+pub(in crate::scenario) enum Easing {
+    #[default]
+    Linear,
+    Smooth,
+}
+
+#[derive(Debug, Deserialize, Default, Clone, Copy)]
+#[serde(rename_all = "lowercase")]
+pub(in crate::scenario) enum Edge {
+    #[default]
+    Wall,
+    Wrap,
 }
 
 #[derive(Debug, Deserialize)]
@@ -82,6 +152,8 @@ pub(in crate::scenario) struct Map {
     pub(in crate::scenario) y_axis: YAxis,
     #[serde(default)]
     pub(in crate::scenario) beyond: Beyond,
+    #[serde(default)]
+    pub(in crate::scenario) edge: Edge,
 }
 
 #[derive(Debug, Deserialize)]
@@ -136,8 +208,10 @@ pub(in crate::scenario) enum Beyond {
 #[serde(deny_unknown_fields)]
 pub(in crate::scenario) struct Actor {
     pub(in crate::scenario) name: Spanned<String>,
-    pub(in crate::scenario) start: Spanned<[f32; 2]>,
-    pub(in crate::scenario) footprint: Spanned<Footprint>,
+    pub(in crate::scenario) start: Option<Spanned<[f32; 2]>>,
+    pub(in crate::scenario) tile: Option<Spanned<[i32; 2]>>,
+    pub(in crate::scenario) footprint: Option<Spanned<Footprint>>,
+    pub(in crate::scenario) steps: Option<Spanned<Steps>>,
     pub(in crate::scenario) heading_degrees: Option<Spanned<f32>>,
     pub(in crate::scenario) pace: Option<Spanned<Pace>>,
     pub(in crate::scenario) gait: Option<Spanned<Gait>>,

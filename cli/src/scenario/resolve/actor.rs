@@ -1,16 +1,18 @@
 //! An actor: where it starts, the ground it covers, how it moves.
 
+use std::ops::Range;
+
 use ambulant::intent::{Angle, YAxis};
 use ambulant::shape::{Anchor, Footprint, overlap};
 use ambulant::terrain::{Layers, Minds, Terrain, TileGrid, Wall, walls_under};
 use ambulant::walker::AlongWalls;
-use glam::Vec2;
+use glam::{IVec2, Vec2};
 use toml::Spanned;
 
 use super::super::problem::Problem;
-use super::super::{Actor, Item, LayerNames, Standing, file};
+use super::super::{Actor, Item, LayerNames, Moves, Standing, file};
 use super::map::describe;
-use super::{Findings, drive, layers, refused, script};
+use super::{Findings, drive, layers, refused, script, steps};
 
 pub(super) fn resolve(
     actor: file::Actor,
@@ -20,8 +22,6 @@ pub(super) fn resolve(
     findings: &mut Findings,
 ) -> Option<Actor> {
     let y_axis = walls.map_or(YAxis::Down, |(map, _)| map.y_axis());
-    let footprint = findings.keep(footprint(&actor.footprint));
-    let drive = findings.keep(drive::resolve(&actor, y_axis));
     let script = findings.keep(script::resolve(&actor, seconds, y_axis));
     let heading = match &actor.heading_degrees {
         Some(degrees) if degrees.get_ref().is_finite() => Angle::from_degrees(*degrees.get_ref()),
@@ -41,24 +41,86 @@ pub(super) fn resolve(
         }
         None => 0.0,
     };
-    let start = Vec2::from(*actor.start.get_ref());
-    if let (Some((map, standing)), Some(footprint)) = (walls, &footprint) {
-        let checked = check_start(start, footprint, map, minds, &actor)
-            .and_then(|()| check_obstacles(start, footprint, standing, minds, &actor));
-        findings.keep(checked)?;
-    }
+    let placed = match &actor.steps {
+        Some(steps) => by_tiles(&actor, steps.get_ref(), minds, walls.map(|(map, _)| map)),
+        None => freely(&actor, minds, walls, y_axis),
+    };
+    let (moves, start, footprint) = findings.keep(placed)?;
     let (script, warnings) = script?;
     Some(Actor {
         name: actor.name.into_inner(),
         start,
         heading,
-        footprint: footprint?,
-        drive: drive?,
+        footprint,
+        moves,
         minds,
         along_walls: AlongWalls { full_pace: actor.full_pace, corner_help },
         script,
         stick_warnings: warnings,
     })
+}
+
+/// How it moves, where it starts, the ground that it covers.
+type Placed = (Moves, Vec2, Footprint);
+
+fn freely(
+    actor: &file::Actor,
+    minds: Layers,
+    walls: Option<(&TileGrid, &Standing)>,
+    y_axis: YAxis,
+) -> Result<Placed, Problem> {
+    let name = actor.name.get_ref();
+    if let Some(tile) = &actor.tile {
+        let message = format!("`{name}` moves freely and starts at a place, not on a tile");
+        return Err(Problem::at(tile.span(), message, "").help("write start = [x, y], or give it steps"));
+    }
+    let missing = |field: &str| Problem::at(actor.name.span(), format!("missing field `{field}`"), "");
+    let footprint = footprint(actor.footprint.as_ref().ok_or_else(|| missing("footprint"))?)?;
+    let written = actor.start.as_ref().ok_or_else(|| missing("start"))?;
+    let (start, place) = (Vec2::from(*written.get_ref()), written.span());
+    let drive = drive::resolve(actor, y_axis)?;
+    if let Some((map, standing)) = walls {
+        check_start(start, &footprint, map, minds, (name, place.clone()))?;
+        check_obstacles(start, &footprint, standing, minds, (name, place))?;
+    }
+    Ok((Moves::Freely(drive), start, footprint))
+}
+
+/// The ground that an actor who steps by tiles covers where nothing else is said, in tiles.
+const USUAL_SIZE: f32 = 0.75;
+
+fn by_tiles(
+    actor: &file::Actor,
+    written: &file::Steps,
+    minds: Layers,
+    map: Option<&TileGrid>,
+) -> Result<Placed, Problem> {
+    let name = actor.name.get_ref();
+    let file::Actor { pace, gait, glide, helm, .. } = actor;
+    let drives = [
+        pace.as_ref().map(Spanned::span),
+        gait.as_ref().map(Spanned::span),
+        glide.as_ref().map(Spanned::span),
+        helm.as_ref().map(Spanned::span),
+    ];
+    if let Some(place) = drives.into_iter().flatten().next() {
+        let message = format!("`{name}` steps by tiles and has a drive");
+        return Err(Problem::at(place, message, "").help("keep steps or the drive"));
+    }
+    let Some(tile) = &actor.tile else {
+        let place = actor.start.as_ref().map_or_else(|| actor.name.span(), Spanned::span);
+        return Err(Problem::at(place, format!("`{name}` steps by tiles and starts on a tile"), "")
+            .help("write tile = [column, row]"));
+    };
+    let rules = steps::rules(written, minds)?;
+    let tile = IVec2::from(*tile.get_ref());
+    let size = map.map_or(1.0, TileGrid::tile_size) * USUAL_SIZE;
+    let footprint = match &actor.footprint {
+        Some(table) => footprint(table)?,
+        None => Footprint::boxed(size, size).map_err(refused(actor.name.span()))?,
+    };
+    let start = map.map_or(Vec2::ZERO, |map| map.center_of(tile));
+    Ok((Moves::ByTiles(rules, tile), start, footprint))
 }
 
 fn footprint(table: &Spanned<file::Footprint>) -> Result<Footprint, Problem> {
@@ -92,9 +154,8 @@ fn check_obstacles(
     footprint: &Footprint,
     standing: &Standing,
     minds: Layers,
-    actor: &file::Actor,
+    (name, place): (&str, Range<usize>),
 ) -> Result<(), Problem> {
-    let (name, place) = (actor.name.get_ref(), actor.start.span());
     let covers = |item: &&Item| item.layers.meets(minds) && overlap(footprint, start, &item.solid).is_some();
     let Some(item) = standing.iter().find(covers) else { return Ok(()) };
     let label = format!("its footprint covers {}", item.name);
@@ -107,9 +168,8 @@ fn check_start(
     footprint: &Footprint,
     map: &TileGrid,
     minds: Layers,
-    actor: &file::Actor,
+    (name, place): (&str, Range<usize>),
 ) -> Result<(), Problem> {
-    let (name, place) = (actor.name.get_ref(), actor.start.span());
     if !start.is_finite() {
         return Err(Problem::at(place, format!("the start of `{name}` is not a finite place"), ""));
     }

@@ -8,6 +8,7 @@ mod expect;
 mod map;
 mod obstacle;
 mod script;
+mod steps;
 mod tiles;
 
 use std::ops::Range;
@@ -54,6 +55,7 @@ pub(super) fn resolve(file: file::File, folder: &Path) -> Result<Scenario, Vec<P
     }
     let map_place = file.map.span();
     let mut layers = LayerNames::default();
+    let edge = steps::edge(file.map.get_ref().edge);
     let map = findings.keep(map::resolve(file.map.into_inner(), folder, &mut layers));
     let grid = map.as_ref().map(|(grid, _)| grid);
     let mut standing = Standing::default();
@@ -63,6 +65,10 @@ pub(super) fn resolve(file: file::File, folder: &Path) -> Result<Scenario, Vec<P
         }
     }
     let walls = grid.map(|grid| (grid, &standing));
+    let tracks = match grid {
+        Some(grid) => findings.keep(steps::tracks(edge, file.portal, file.crates, grid)),
+        None => None,
+    };
     if file.actor.is_empty() {
         let problem = Problem::at(map_place, "the scenario has no actors", "nothing moves on this map")
             .help("add an [[actor]] with name, start, footprint, a drive and keys");
@@ -70,8 +76,10 @@ pub(super) fn resolve(file: file::File, folder: &Path) -> Result<Scenario, Vec<P
     }
     let mut names: Vec<String> = Vec::new();
     let mut actors = Vec::new();
+    let mut places = Vec::new();
     for written in file.actor {
         let actor = written.into_inner();
+        places.push(actor.tile.as_ref().map_or_else(|| actor.name.span(), Spanned::span));
         let name = actor.name.get_ref().clone();
         if names.contains(&name) {
             let message = format!("two actors are called `{name}`");
@@ -85,13 +93,16 @@ pub(super) fn resolve(file: file::File, folder: &Path) -> Result<Scenario, Vec<P
         let found = expect::resolve(written, &names, walls, seconds);
         expectations.extend(findings.keep(found));
     }
-    match map {
-        Some((map, wind)) if findings.0.is_empty() => {
-            let title = file.title;
-            Ok(Scenario { title, seconds, tick_rate, map, wind, standing, layers, actors, expectations })
-        }
-        _ => Err(findings.0),
+    if let (Some((map, wind)), Some(tracks), true) = (map, tracks, findings.0.is_empty()) {
+        let title = file.title;
+        let scenario =
+            Scenario { title, seconds, tick_rate, map, wind, standing, layers, tracks, actors, expectations };
+        return match steps::check_tiles(&scenario, &places) {
+            Some(problem) => Err(vec![problem]),
+            None => Ok(scenario),
+        };
     }
+    Err(findings.0)
 }
 
 /// Refuses a run with more ticks than memory should hold.

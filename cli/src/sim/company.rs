@@ -1,0 +1,240 @@
+//! Those who step from tile to tile, all together.
+//!
+//! A tick is divided where a key of any of them changes.
+
+use ambulant::intent::Intent;
+use ambulant::steps::{BlockedBy, Claims, MoverId, StepEvent, StepWish, Stepped, Stepper, tick_together};
+use glam::{IVec2, Vec2};
+
+use crate::record::{Event, Happening, Row, Tally};
+use crate::scenario::{Asked, Change, Moves, Scenario};
+
+/// Key changes this close to the start of a tick belong to it, in seconds.
+const SAME_TIME: f64 = 1e-9;
+
+/// Everybody who steps by tiles, and who is on which tile.
+#[derive(Clone)]
+pub(super) struct Company<'a> {
+    scenario: &'a Scenario,
+    claims: Claims,
+    members: Vec<Member<'a>>,
+    steppers: Vec<Stepper>,
+}
+
+#[derive(Clone)]
+struct Member<'a> {
+    actor: usize,
+    id: MoverId,
+    script: &'a [Change],
+    wish: StepWish,
+    tally: Tally,
+}
+
+impl<'a> Company<'a> {
+    pub(super) fn new(scenario: &'a Scenario) -> Self {
+        let (ground, mut claims) = (scenario.step_ground(), Claims::new());
+        for (_, tile) in &scenario.tracks.crates {
+            // The scenario was checked: everybody has a tile.
+            let _ = claims.put_thing(*tile, &ground);
+        }
+        let (mut members, mut steppers) = (Vec::new(), Vec::new());
+        for (index, actor) in scenario.actors.iter().enumerate() {
+            let Moves::ByTiles(rules, tile) = actor.moves else { continue };
+            if let Ok(stepper) = Stepper::on(tile, rules, &ground, &mut claims) {
+                let (id, wish) = (stepper.id(), StepWish::default());
+                members.push(Member {
+                    actor: index,
+                    id,
+                    script: &actor.script,
+                    wish,
+                    tally: Tally::default(),
+                });
+                steppers.push(stepper);
+            }
+        }
+        Self { scenario, claims, members, steppers }
+    }
+
+    /// The actors that are of it.
+    pub(super) fn actors(&self) -> impl Iterator<Item = usize> {
+        self.members.iter().map(|member| member.actor)
+    }
+
+    /// Plays one tick, divided at key changes.
+    pub(super) fn tick(&mut self, from: f64, to: f64, events: &mut Vec<Event>) {
+        if self.members.is_empty() {
+            return;
+        }
+        let mut now = from;
+        self.take_changes(now);
+        loop {
+            let changes = self.members.iter().filter_map(|member| Some(member.script.first()?.at));
+            let next = changes.fold(f64::INFINITY, f64::min);
+            if next + SAME_TIME >= to {
+                break;
+            }
+            self.stretch(now, next, events);
+            now = next;
+            self.take_changes(now);
+        }
+        self.stretch(now, to, events);
+    }
+
+    /// One of it as it is at a time.
+    pub(super) fn row(&self, actor: usize, tick: u32, time: f64) -> Option<Row> {
+        let place = self.members.iter().position(|member| member.actor == actor)?;
+        let (member, stepper) = (&self.members[place], &self.steppers[place]);
+        let map = &self.scenario.map;
+        let way = stepper.facing().step().as_vec2() * Vec2::new(1.0, map.y_axis().downward());
+        let speed = stepper.rules.speed() * map.tile_size();
+        Some(Row {
+            tick,
+            time,
+            actor,
+            position: stepper.position(map),
+            velocity: if stepper.stride_to().is_some() { way * speed } else { Vec2::ZERO },
+            heading: 0.0,
+            intent: member.wish.held.vector(),
+            facing: stepper.facing(),
+            tile: stepper.tile(),
+            touching: Vec::new(),
+        })
+    }
+
+    /// Every tile that someone is on or strides to.
+    pub(super) fn claimed(&self) -> Vec<IVec2> {
+        self.claims.iter().map(|(tile, _)| tile).collect()
+    }
+
+    /// Where the things that can be pushed are.
+    pub(super) fn crates(&self) -> Vec<IVec2> {
+        let held = self.claims.iter().filter(|(tile, _)| self.claims.thing_at(*tile).is_some());
+        held.map(|(tile, _)| tile).collect()
+    }
+
+    pub(super) fn tally(&self, actor: usize) -> Option<Tally> {
+        self.members.iter().find(|member| member.actor == actor).map(|member| member.tally)
+    }
+
+    fn take_changes(&mut self, now: f64) {
+        for member in &mut self.members {
+            member.wish.tapped = Intent::NONE;
+            while let Some((change, later)) =
+                member.script.split_first().filter(|(next, _)| next.at <= now + SAME_TIME)
+            {
+                if let Asked::Intent { intent, .. } = change.asked {
+                    // Pressed and let go at one time is a press all the same.
+                    member.wish.tapped = if intent.is_none() { member.wish.tapped } else { intent };
+                    member.wish.held = intent;
+                }
+                member.script = later;
+            }
+            if member.wish.tapped == member.wish.held {
+                member.wish.tapped = Intent::NONE;
+            }
+        }
+    }
+
+    fn stretch(&mut self, from: f64, to: f64, events: &mut Vec<Event>) {
+        let before: Vec<Vec2> =
+            self.steppers.iter().map(|stepper| stepper.position(&self.scenario.map)).collect();
+        let members = &self.members;
+        let wish = |id: MoverId| {
+            members.iter().find(|member| member.id == id).map_or_else(StepWish::default, |member| member.wish)
+        };
+        let mut told: Vec<(MoverId, StepEvent)> = Vec::new();
+        #[expect(clippy::cast_possible_truncation, reason = "a time step, rounded once")]
+        let dt = (to - from) as f32;
+        let ground = self.scenario.step_ground();
+        tick_together(&mut self.steppers, wish, dt, &ground, &mut self.claims, |id, event| {
+            told.push((id, event))
+        });
+        for member in &mut self.members {
+            member.wish.tapped = Intent::NONE;
+        }
+        self.tell(from, &told, events);
+        self.add_up(&before, to - from);
+    }
+
+    /// Adds the events to the story, in the scenario's own names.
+    fn tell(&self, from: f64, told: &[(MoverId, StepEvent)], events: &mut Vec<Event>) {
+        for (place, (id, event)) in told.iter().enumerate() {
+            let Some(actor) = self.actor_of(*id) else { continue };
+            let same = |other: &&(MoverId, StepEvent)| other.0 == *id && other.1.at == event.at;
+            let turned = told[place + 1..].iter().filter(same).find_map(|(_, next)| match next.what {
+                Stepped::Left { .. } => Some(()),
+                _ => None,
+            });
+            let facing = self.steppers.iter().find(|stepper| stepper.id() == *id).map(Stepper::facing);
+            let text = match event.what {
+                Stepped::Blocked { way, by } => {
+                    let mut text = format!("wished {way}, blocked by {}", self.name(by));
+                    if let (Some(()), Some(facing)) = (turned, facing) {
+                        text += &format!(", went on {facing}");
+                    }
+                    text
+                }
+                Stepped::Left { tile } if self.was_at_rest(place, told) => {
+                    format!("set off from {}", self.tile(tile))
+                }
+                Stepped::Left { .. } => continue,
+                Stepped::Entered { tile } => format!("entered {}", self.tile(tile)),
+                Stepped::Rested { tile } => format!("came to rest on {}", self.tile(tile)),
+                Stepped::Pushed { thing, to } => {
+                    format!("pushed {} to {},{}", self.name(BlockedBy::Thing(thing)), to.x, to.y)
+                }
+                other => other.to_string(),
+            };
+            let time = from + f64::from(event.at);
+            events.push(Event { time, actor, what: Happening::Stepped { what: event.what, text } });
+        }
+    }
+
+    /// Whether nothing else happened to the mover at the instant at which it left.
+    fn was_at_rest(&self, place: usize, told: &[(MoverId, StepEvent)]) -> bool {
+        let (id, event) = &told[place];
+        !told[..place].iter().any(|(other, earlier)| {
+            other == id && earlier.at == event.at && matches!(earlier.what, Stepped::Entered { .. })
+        })
+    }
+
+    fn add_up(&mut self, before: &[Vec2], lasts: f64) {
+        let tile = self.scenario.map.tile_size();
+        for (place, member) in self.members.iter_mut().enumerate() {
+            let stepper = &self.steppers[place];
+            let way = stepper.position(&self.scenario.map).distance(before[place]);
+            // Through a portal one goes no way at all.
+            let way = if way > 2.0 * tile { 0.0 } else { way };
+            let moving = if way > 0.0 { lasts } else { 0.0 };
+            let speed = if way > 0.0 { stepper.rules.speed() * tile } else { 0.0 };
+            member.tally.add(way, speed, moving, lasts);
+        }
+    }
+
+    fn actor_of(&self, id: MoverId) -> Option<usize> {
+        self.members.iter().find(|member| member.id == id).map(|member| member.actor)
+    }
+
+    fn tile(&self, tile: IVec2) -> String {
+        let kind = self.scenario.map.kind(tile).map_or("the map's edge", ambulant::terrain::TileKind::name);
+        format!("{kind} {},{}", tile.x, tile.y)
+    }
+
+    fn name(&self, by: BlockedBy) -> String {
+        match by {
+            BlockedBy::Tile(tile) => self.tile(tile),
+            BlockedBy::ClosedSide { tile, side } => format!("the closed {side} of {}", self.tile(tile)),
+            BlockedBy::Corner(tile) => format!("the corner of {}", self.tile(tile)),
+            BlockedBy::Mover(id) => {
+                let actor = self.actor_of(id).and_then(|actor| self.scenario.actors.get(actor));
+                actor.map_or_else(|| id.to_string(), |actor| actor.name.clone())
+            }
+            BlockedBy::Thing(id) => {
+                let crates = &self.scenario.tracks.crates;
+                let number = id.number() as usize;
+                crates.get(number).map_or_else(|| id.to_string(), |(name, _)| name.clone())
+            }
+            other => other.to_string(),
+        }
+    }
+}
