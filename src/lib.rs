@@ -71,6 +71,11 @@ pub use warning::Warning;
 #[doc = include_str!("../README.md")]
 struct Readme;
 
+/// The programs in the guide to stepping.
+#[cfg(doctest)]
+#[doc = include_str!("../docs/steps.md")]
+struct Steps;
+
 /// The programs in the guide to collisions.
 #[cfg(doctest)]
 #[doc = include_str!("../docs/collisions.md")]

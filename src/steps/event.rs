@@ -60,7 +60,7 @@ pub enum Stepped {
 
 /// An event with its time.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub struct StepEvent {
+pub struct TimedStep {
     /// When it happened, in seconds from the start of the tick.
     pub at: f32,
     /// What happened.
@@ -87,7 +87,7 @@ impl fmt::Display for Stepped {
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
 #[must_use]
 pub struct Happened {
-    slots: [Option<StepEvent>; MAX_EVENTS],
+    slots: [Option<TimedStep>; MAX_EVENTS],
     count: usize,
 }
 
@@ -97,13 +97,13 @@ impl Happened {
         if let Some(slot) = self.slots.get_mut(self.count) {
             #[expect(clippy::cast_possible_truncation, reason = "a time within a tick, rounded once")]
             let at = at as f32;
-            *slot = Some(StepEvent { at, what });
+            *slot = Some(TimedStep { at, what });
         }
         self.count += 1;
     }
 
     /// The recorded events, in order of time.
-    pub fn iter(&self) -> impl Iterator<Item = &StepEvent> {
+    pub fn iter(&self) -> impl Iterator<Item = &TimedStep> {
         self.slots.iter().flatten()
     }
 

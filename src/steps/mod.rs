@@ -14,7 +14,7 @@ mod stepper;
 mod together;
 
 pub use claims::{Claims, MoverId, ThingId};
-pub use event::{Happened, MAX_EVENTS, StepEvent, Stepped};
+pub use event::{Happened, MAX_EVENTS, Stepped, TimedStep};
 pub use ground::{BlockedBy, MapEdge, StepError, StepGround};
 pub use portals::{PortalError, Portals};
 pub use rules::{CornerRule, Diagonals, Easing, Manner, StepRules};

@@ -1,7 +1,7 @@
 //! Several steppers in one go, in order of time.
 
 use super::claims::{Claims, MoverId};
-use super::event::{Happened, StepEvent};
+use super::event::{Happened, TimedStep};
 use super::ground::StepGround;
 use super::stepper::{StepWish, Stepper};
 use crate::drive::seconds;
@@ -37,7 +37,7 @@ pub fn tick_together(
     dt: f32,
     ground: &StepGround<'_>,
     claims: &mut Claims,
-    mut tell: impl FnMut(MoverId, StepEvent),
+    mut tell: impl FnMut(MoverId, TimedStep),
 ) {
     let mut order: Vec<usize> = (0..steppers.len()).collect();
     order.sort_by_key(|place| steppers[*place].id());

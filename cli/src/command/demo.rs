@@ -15,7 +15,7 @@ use crate::scenario::ScenarioText;
 use crate::sim::play;
 
 /// The scenarios that ship: file name and text.
-const SHIPPED: [(&str, &str); 10] = [
+const SHIPPED: [(&str, &str); 11] = [
     ("gardener.toml", include_str!("../../../demo/gardener.toml")),
     ("three_gaits.toml", include_str!("../../../demo/three_gaits.toml")),
     ("moth.toml", include_str!("../../../demo/moth.toml")),
@@ -25,6 +25,7 @@ const SHIPPED: [(&str, &str); 10] = [
     ("flicked_pebble.toml", include_str!("../../../demo/flicked_pebble.toml")),
     ("glasshouse.toml", include_str!("../../../demo/glasshouse.toml")),
     ("rail_cart.toml", include_str!("../../../demo/rail_cart.toml")),
+    ("three_manners.toml", include_str!("../../../demo/three_manners.toml")),
     ("door_and_net.toml", include_str!("../../../demo/door_and_net.toml")),
 ];
 

@@ -29,6 +29,10 @@ pub(super) struct Draw {
     /// Draw how much room each actor has on four sides at this time
     #[arg(long, value_name = "SECONDS")]
     feelers: Option<f64>,
+
+    /// Draw the tiles that those who step by tiles are on or stride to at this time
+    #[arg(long, value_name = "SECONDS")]
+    claims: Option<f64>,
 }
 
 fn line_of_sight(text: &str) -> Result<(Vec2, Vec2), String> {
@@ -43,7 +47,7 @@ impl Draw {
         let mut file = Output::open(&self.out)?;
         let recording = play(&scenario, tick_rate);
         let svg = {
-            let marks = Marks { rays: self.ray, feelers_at: self.feelers };
+            let marks = Marks { rays: self.ray, feelers_at: self.feelers, claims_at: self.claims };
             run_sheet(&scenario, &recording, &self.source.name(), &marks)?
         };
         let form = Form::of(&self.out).unwrap_or(Form::Png);

@@ -6,7 +6,7 @@ use glam::Vec2;
 use super::map::{kind_colour, stamp_step, standing_colour, tile_detail};
 use super::marks::Marks;
 use super::sheet::{Align, Area, Sheet};
-use super::style::{ACTORS, CONTACT, FAINT_INK, FLOORS, INK, RAY, SMALL, TEXT, pick};
+use super::style::{ACTORS, CONTACT, CRATE, FAINT_INK, FLOORS, INK, PORTAL, RAY, SMALL, TEXT, pick};
 use crate::record::{Happening, Recording};
 use crate::scenario::{LayerNames, Scenario};
 
@@ -71,6 +71,17 @@ pub(super) fn draw_legend(
             sheet.rect(swatch, &format!("fill=\"{colour}\" stroke=\"{INK}\" stroke-opacity=\"0.35\""));
         });
     }
+    if scenario.tracks.portals.iter().next().is_some() {
+        column.entry("portal, both ends by one letter", |sheet, at| {
+            sheet.circle(at, 6.5, &format!("fill=\"none\" stroke=\"{PORTAL}\" stroke-width=\"2.5\""));
+        });
+    }
+    if let Some((name, _)) = scenario.tracks.crates.first() {
+        column.entry(&format!("{name}: start (dashed) and end"), |sheet, at| {
+            let mark = Area { x: at.x - 7.0, y: at.y - 7.0, width: 14.0, height: 14.0 };
+            sheet.rect(mark, &format!("fill=\"{CRATE}\" stroke=\"{INK}\" stroke-opacity=\"0.6\""));
+        });
+    }
     for (place, actor) in scenario.actors.iter().enumerate() {
         let colour = pick(&ACTORS, place);
         column.entry(&format!("{}: start to end", actor.name), |sheet, at| {
@@ -97,10 +108,28 @@ pub(super) fn draw_legend(
             sheet.arrow(at - along, at + along, INK);
         });
     }
-    column.entry("touch, with the wall's normal", |sheet, at| {
-        sheet.circle(at - Vec2::new(7.0, 0.0), 3.5, &format!("fill=\"{CONTACT}\""));
-        sheet.arrow(at - Vec2::new(7.0, 0.0), at + Vec2::new(10.0, 0.0), CONTACT);
-    });
+    if scenario.actors.iter().any(|actor| actor.drive().is_some()) {
+        column.entry("touch, with the wall's normal", |sheet, at| {
+            sheet.circle(at - Vec2::new(7.0, 0.0), 3.5, &format!("fill=\"{CONTACT}\""));
+            sheet.arrow(at - Vec2::new(7.0, 0.0), at + Vec2::new(10.0, 0.0), CONTACT);
+        });
+    }
+    if scenario.actors.iter().any(|actor| actor.drive().is_none()) {
+        column.entry("a step that was blocked", |sheet, at| {
+            let half = Vec2::new(0.0, 7.0);
+            sheet.line(at - half, at + half, &format!("stroke=\"{CONTACT}\" stroke-width=\"3.5\""));
+        });
+        column.entry("a wish that waited for its turn", |sheet, at| {
+            sheet.arrow(at - Vec2::new(7.0, 0.0), at + Vec2::new(7.0, 0.0), ACTORS[0]);
+        });
+    }
+    if let Some(time) = marks.claims_at {
+        column.entry(&format!("tiles claimed at {time} s"), |sheet, at| {
+            let mark = Area { x: at.x - 8.0, y: at.y - 7.0, width: 16.0, height: 14.0 };
+            let style = "fill=\"none\" stroke-width=\"2.5\" stroke-dasharray=\"6 3\"";
+            sheet.rect(mark, &format!("{style} stroke=\"{INK}\""));
+        });
+    }
     if !marks.rays.is_empty() {
         column.entry("line of sight, dotted where hidden", |sheet, at| {
             let (from, to) = (at - Vec2::new(9.0, 0.0), at + Vec2::new(9.0, 0.0));

@@ -6,7 +6,8 @@ use glam::{IVec2, Vec2};
 
 use super::sheet::{Align, Area, Sheet};
 use super::style::{ACTORS, BELT, CONTACT, FAINT_INK, FLOORS, GRID, INK, SMALL, WALLS, pick};
-use crate::record::{Happening, Recording};
+use super::tracks::{blocks, draw_tracks};
+use crate::record::{Happening, Recording, Row};
 use crate::scenario::{LayerNames, Scenario};
 
 /// Tiles smaller than this are drawn without lines between them, in pixels.
@@ -103,6 +104,7 @@ pub(super) fn draw_map(sheet: &mut Sheet, view: &MapView, scenario: &Scenario, r
     sheet.clipped(view.area, |sheet| {
         draw_ground(sheet, view, &scenario.map);
         draw_standing(sheet, view, scenario, &recording.moved);
+        draw_tracks(sheet, view, scenario, recording);
         for (place, actor) in scenario.actors.iter().enumerate() {
             let colour = pick(&ACTORS, place);
             stamps(sheet, view, recording, place, &actor.footprint);
@@ -110,6 +112,7 @@ pub(super) fn draw_map(sheet: &mut Sheet, view: &MapView, scenario: &Scenario, r
         }
     });
     contacts(sheet, view, recording);
+    blocks(sheet, view, scenario, recording);
     for place in 0..scenario.actors.len() {
         ends(sheet, view, recording, place);
     }
@@ -187,14 +190,30 @@ pub(super) fn draw_path(
     actor: usize,
     colour: &str,
 ) {
-    let path = recording.track(actor).map(|row| view.at(row.position));
-    sheet.polyline(
-        thinned(path),
-        &format!("stroke=\"{colour}\" stroke-width=\"2\" stroke-linejoin=\"round\""),
-    );
+    let style = format!("stroke=\"{colour}\" stroke-width=\"2\" stroke-linejoin=\"round\"");
+    let mut piece: Vec<Vec2> = Vec::new();
+    let mut last: Option<&Row> = None;
+    for row in recording.track(actor) {
+        // Through a portal or over the edge of the map one goes no way at all.
+        if last.is_some_and(|last| jumps(last, row)) {
+            sheet.polyline(thinned(piece.drain(..)), &style);
+        }
+        piece.push(view.at(row.position));
+        last = Some(row);
+    }
+    sheet.polyline(thinned(piece.into_iter()), &style);
     if let Some(last) = recording.last(actor) {
         sheet.circle(view.at(last.position), 4.5, &format!("fill=\"{colour}\" stroke=\"white\""));
     }
+}
+
+/// Whether a mover was put elsewhere between two rows: it went further than it can have gone.
+fn jumps(last: &Row, row: &Row) -> bool {
+    #[expect(clippy::cast_possible_truncation, reason = "a time step, rounded")]
+    let lasts = (row.time - last.time) as f32;
+    let fastest = last.velocity.length().max(row.velocity.length());
+    let apart = (row.tile - last.tile).abs().max_element();
+    apart > 2 && row.position.distance(last.position) > 4.0 * fastest * lasts
 }
 
 /// The tiles, row by row, neighbours of one kind as one rectangle.

@@ -7,6 +7,7 @@ use glam::Vec2;
 use super::map::MapView;
 use super::sheet::{Align, Sheet};
 use super::style::{CONTACT, INK, RAY};
+use super::tracks::draw_claims;
 use crate::record::Recording;
 use crate::scenario::Scenario;
 
@@ -17,6 +18,8 @@ pub(crate) struct Marks {
     pub(crate) rays: Vec<(Vec2, Vec2)>,
     /// The time for which each actor's free room is shown, in seconds.
     pub(crate) feelers_at: Option<f64>,
+    /// The time for which the tiles are shown that someone is on or strides to, in seconds.
+    pub(crate) claims_at: Option<f64>,
 }
 
 /// How far feelers reach, in units.
@@ -44,6 +47,9 @@ pub(super) fn draw_marks(
                 &format!("fill=\"white\" stroke=\"{CONTACT}\" stroke-width=\"2\""),
             );
         }
+    }
+    if let Some(time) = marks.claims_at {
+        draw_claims(sheet, view, scenario, recording, time);
     }
     if let Some(time) = marks.feelers_at {
         let store = scenario.standing.store_at(time);

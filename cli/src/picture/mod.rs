@@ -12,6 +12,7 @@ mod probe;
 mod run;
 mod sheet;
 mod style;
+mod tracks;
 
 use std::path::Path;
 

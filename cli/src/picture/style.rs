@@ -10,6 +10,8 @@ pub(super) const INK: &str = "#22302b";
 pub(super) const FAINT_INK: &str = "#66736d";
 pub(super) const GRID: &str = "#dfe3dc";
 pub(super) const BELT: &str = "#9db79a";
+pub(super) const PORTAL: &str = "#6d3fb3";
+pub(super) const CRATE: &str = "#c99a5b";
 pub(super) const RAY: &str = "#0b7285";
 pub(super) const CONTACT: &str = "#b3261e";
 

@@ -3,7 +3,7 @@
 //! A tick is divided where a key of any of them changes.
 
 use ambulant::intent::Intent;
-use ambulant::steps::{BlockedBy, Claims, MoverId, StepEvent, StepWish, Stepped, Stepper, tick_together};
+use ambulant::steps::{BlockedBy, Claims, MoverId, StepWish, Stepped, Stepper, TimedStep, tick_together};
 use glam::{IVec2, Vec2};
 
 use crate::record::{Event, Happening, Row, Tally};
@@ -142,7 +142,7 @@ impl<'a> Company<'a> {
         let wish = |id: MoverId| {
             members.iter().find(|member| member.id == id).map_or_else(StepWish::default, |member| member.wish)
         };
-        let mut told: Vec<(MoverId, StepEvent)> = Vec::new();
+        let mut told: Vec<(MoverId, TimedStep)> = Vec::new();
         #[expect(clippy::cast_possible_truncation, reason = "a time step, rounded once")]
         let dt = (to - from) as f32;
         let ground = self.scenario.step_ground();
@@ -157,10 +157,10 @@ impl<'a> Company<'a> {
     }
 
     /// Adds the events to the story, in the scenario's own names.
-    fn tell(&self, from: f64, told: &[(MoverId, StepEvent)], events: &mut Vec<Event>) {
+    fn tell(&self, from: f64, told: &[(MoverId, TimedStep)], events: &mut Vec<Event>) {
         for (place, (id, event)) in told.iter().enumerate() {
             let Some(actor) = self.actor_of(*id) else { continue };
-            let same = |other: &&(MoverId, StepEvent)| other.0 == *id && other.1.at == event.at;
+            let same = |other: &&(MoverId, TimedStep)| other.0 == *id && other.1.at == event.at;
             let turned = told[place + 1..].iter().filter(same).find_map(|(_, next)| match next.what {
                 Stepped::Left { .. } => Some(()),
                 _ => None,
@@ -191,7 +191,7 @@ impl<'a> Company<'a> {
     }
 
     /// Whether nothing else happened to the mover at the instant at which it left.
-    fn was_at_rest(&self, place: usize, told: &[(MoverId, StepEvent)]) -> bool {
+    fn was_at_rest(&self, place: usize, told: &[(MoverId, TimedStep)]) -> bool {
         let (id, event) = &told[place];
         !told[..place].iter().any(|(other, earlier)| {
             other == id && earlier.at == event.at && matches!(earlier.what, Stepped::Entered { .. })

@@ -8,3 +8,4 @@ mod harness;
 mod maps;
 mod probe;
 mod run;
+mod steps;

@@ -39,6 +39,7 @@ fn assert_same_at_any_rate(desk: &Desk, file: &str, within: f64) {
 #[case::glasshouse("glasshouse.toml")]
 #[case::door_and_net("door_and_net.toml")]
 #[case::rail_cart("rail_cart.toml")]
+#[case::three_manners("three_manners.toml")]
 #[case::lawn_roller("lawn_roller.toml")]
 #[case::mist_drone("mist_drone.toml")]
 #[case::flicked_pebble("flicked_pebble.toml")]
