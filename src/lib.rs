@@ -49,6 +49,7 @@
 //! - **Errors**: constructors check and return errors that name field, value and remedy; calls made
 //!   every tick do not fail and do not panic.
 
+pub mod arcade;
 pub mod drive;
 mod error;
 pub mod intent;

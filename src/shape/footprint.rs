@@ -5,7 +5,7 @@
 
 use glam::{DVec2, Vec2};
 
-use super::Aabb;
+use super::{Aabb, Solid};
 use crate::error::{InvalidNumber, above_zero, finite};
 
 /// Where in its box a mover's position lies.
@@ -98,6 +98,16 @@ impl Footprint {
     pub fn at(&self, position: Vec2) -> Aabb {
         let (min, max) = self.edges(position);
         Aabb { min: min.as_vec2(), max: max.as_vec2() }
+    }
+
+    /// The ground covered at a position as a shape that others may meet.
+    #[must_use]
+    pub fn solid_at(&self, position: Vec2) -> Solid {
+        let ground = self.at(position);
+        match self.radius() {
+            Some(radius) => Solid::Circle { center: ground.center(), radius },
+            None => Solid::Box(ground),
+        }
     }
 
     /// The middle of the ground covered at a position, without rounding.

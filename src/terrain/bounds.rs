@@ -81,7 +81,7 @@ impl Terrain for Bounds {
 }
 
 /// What lies round an area, as one thick box on each side, named by where it lies.
-pub(super) fn outside(area: Aabb, y_axis: YAxis) -> [(Side, Solid); 4] {
+pub(crate) fn outside(area: Aabb, y_axis: YAxis) -> [(Side, Solid); 4] {
     let (min, max) = (area.min - THICK, area.max + THICK);
     let solid = |from: (f32, f32), to: (f32, f32)| Solid::Box(Aabb { min: from.into(), max: to.into() });
     let (lower, upper) = match y_axis {

@@ -155,6 +155,12 @@ impl TileGrid {
         Ok(())
     }
 
+    /// The place of a tile's kind in [`TileGrid::kinds`], or `None` outside the map.
+    #[must_use]
+    pub fn kind_index(&self, tile: IVec2) -> Option<usize> {
+        self.index_of(tile).map(|index| usize::from(self.tiles[index]))
+    }
+
     /// The place of the kind with this name in [`TileGrid::kinds`].
     #[must_use]
     pub fn kind_named(&self, name: &str) -> Option<usize> {

@@ -20,6 +20,7 @@ mod sight;
 mod support;
 
 pub use bounds::Bounds;
+pub(crate) use bounds::outside;
 pub use grid::{Beyond, TileGrid};
 pub use hit::{Hit, Side, Wall};
 pub use layers::{Layers, Minds};

@@ -1,0 +1,267 @@
+//! A ball: straight on at its speed, and at each wall whatever is made of it.
+
+use glam::Vec2;
+
+use super::edges::{Crossing, Edges};
+use super::rally::Rally;
+use crate::drive::seconds;
+use crate::shape::Footprint;
+use crate::terrain::{Hit, Layers, Minds, Side, Terrain, Wall};
+
+/// The most walls and edges that a ball meets in one tick; what is left of the tick then is told.
+pub const MAX_BOUNCES: usize = 1024;
+/// The most walls in a row that a ball passes in one tick.
+const MOST_PASSED: usize = 64;
+
+/// What becomes of a ball at a wall.
+#[derive(Debug, Clone, Copy, PartialEq)]
+#[non_exhaustive]
+pub enum AtWall {
+    /// It bounces off, with this part of its inward speed: 1 keeps all.
+    Rebound(f32),
+    /// It goes on with this velocity, in units/s: what a [`Paddle`](super::Paddle) makes of it.
+    Deflect(Vec2),
+    /// It goes on through this wall as if there were none.
+    Pass,
+    /// It stays where it is, with no velocity left.
+    Stick,
+    /// It is gone.
+    Vanish,
+}
+
+/// Something that happened to a ball.
+#[derive(Debug, Clone, Copy, PartialEq)]
+#[non_exhaustive]
+pub enum BallEvent {
+    /// It met a wall.
+    Met {
+        /// What was met, where.
+        hit: Hit,
+        /// Its velocity before, in units/s.
+        before: Vec2,
+        /// Its velocity afterwards, in units/s.
+        after: Vec2,
+    },
+    /// It left by one side and came in on the other.
+    Wrapped {
+        /// The side by which it left.
+        side: Side,
+    },
+    /// It left by an open side, or vanished at a wall: it is not in play any more.
+    Lost {
+        /// The side by which it left, if it did.
+        side: Option<Side>,
+    },
+}
+
+/// How a tick went for a ball.
+#[derive(Debug, Clone, Copy, PartialEq)]
+#[must_use]
+pub struct Bounces {
+    /// How many walls were met, and edges crossed.
+    pub count: usize,
+    /// Whether it is still in play.
+    pub in_play: bool,
+    /// The part of the tick that was not played, in seconds: 0 unless [`MAX_BOUNCES`] were reached.
+    pub left: f32,
+}
+
+/// A ball, or anything that flies straight and bounces.
+///
+/// ```
+/// use ambulant::arcade::{AtWall, Ball};
+/// use ambulant::prelude::*;
+///
+/// let legend = Legend::new().with('.', TileKind::floor("air"));
+/// let mut field = TileGrid::from_rows(&["....", "....", "...."], &legend)?.with_tile_size(10.0)?;
+/// let mut drop = Ball::new(vec2(20.0, 15.0), vec2(300.0, 0.0), Footprint::circle(1.0)?);
+///
+/// // Across the field and back in one tick: right, left and right again.
+/// let mut sides = Vec::new();
+/// let bounces = drop.tick(0.25, &mut field, None, |_, hit| {
+///     sides.push(hit.side.to_string());
+///     AtWall::Rebound(1.0)
+/// });
+/// assert_eq!(bounces.count, 2);
+/// assert_eq!(drop.position, vec2(19.0, 15.0)); // 19 to the wall, 38 back, 18 on
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Ball {
+    /// Where it is, in world units.
+    pub position: Vec2,
+    /// Its velocity, in units/s.
+    pub velocity: Vec2,
+    /// The ground it covers: a circle, or a box.
+    pub footprint: Footprint,
+    /// The layers whose walls it meets.
+    pub minds: Layers,
+    /// How level or upright it may fly after a rebound.
+    pub rally: Rally,
+    /// What rounding the position left over.
+    pub residue: Vec2,
+}
+
+impl Ball {
+    /// A ball that minds all walls and may fly at any angle.
+    #[must_use]
+    pub const fn new(position: Vec2, velocity: Vec2, footprint: Footprint) -> Self {
+        Self { position, velocity, footprint, minds: Layers::ALL, rally: Rally::ANY, residue: Vec2::ZERO }
+    }
+
+    /// Flies for `dt` seconds through a world that may change under way, and asks at each wall what becomes of
+    /// it. With `edges`, the sides that are crossed let it wrap or go; those that are walls belong into the
+    /// world.
+    pub fn tick<W: Terrain>(
+        &mut self,
+        dt: f32,
+        world: &mut W,
+        edges: Option<&Edges>,
+        mut at_wall: impl FnMut(&mut W, &Hit) -> AtWall,
+    ) -> Bounces {
+        self.tick_telling(dt, world, edges, &mut at_wall, |_| {})
+    }
+
+    /// The same, telling everything that happens, in order.
+    pub fn tick_telling<W: Terrain>(
+        &mut self,
+        dt: f32,
+        world: &mut W,
+        edges: Option<&Edges>,
+        mut at_wall: impl FnMut(&mut W, &Hit) -> AtWall,
+        mut tell: impl FnMut(BallEvent),
+    ) -> Bounces {
+        let mut left = f64::from(seconds(dt));
+        let mut passed = Passed::default();
+        for count in 0..MAX_BOUNCES {
+            let way = (self.velocity.as_dvec2() * left).as_vec2();
+            if way == Vec2::ZERO || !way.is_finite() {
+                return Bounces { count, in_play: true, left: 0.0 };
+            }
+            let minds = Minds::on(self.minds).except(&passed.walls[..passed.count]);
+            let hit = world.sweep(&self.footprint, self.position, way, &minds);
+            let edge = edges.and_then(|edges| edges.leaves_at(&self.footprint, self.position, way));
+            match (hit, edge) {
+                (hit, Some(at)) if hit.is_none_or(|hit| at < hit.fraction) => {
+                    left *= 1.0 - f64::from(at);
+                    self.shift(way * at);
+                    if let Some(side) = self.cross(edges, &mut tell) {
+                        tell(BallEvent::Lost { side: Some(side) });
+                        return Bounces { count: count + 1, in_play: false, left: 0.0 };
+                    }
+                }
+                (Some(hit), _) => {
+                    left *= 1.0 - self.part_to(&hit, way);
+                    self.touch(&hit);
+                    let before = self.velocity;
+                    let response = at_wall(world, &hit);
+                    self.respond(response, &hit);
+                    tell(BallEvent::Met { hit, before, after: self.velocity });
+                    match response {
+                        AtWall::Vanish => {
+                            tell(BallEvent::Lost { side: None });
+                            return Bounces { count: count + 1, in_play: false, left: 0.0 };
+                        }
+                        AtWall::Pass => passed.add(hit.wall),
+                        _ => passed.count = 0,
+                    }
+                }
+                (None, _) => {
+                    self.shift(way);
+                    return Bounces { count, in_play: true, left: 0.0 };
+                }
+            }
+        }
+        #[expect(clippy::cast_possible_truncation, reason = "a time within a tick, rounded once")]
+        let left = left as f32;
+        Bounces { count: MAX_BOUNCES, in_play: true, left }
+    }
+
+    fn respond(&mut self, response: AtWall, hit: &Hit) {
+        match response {
+            AtWall::Rebound(restitution) => {
+                let inward = self.velocity.dot(hit.normal).min(0.0);
+                let straight = hit.normal.x == 0.0 || hit.normal.y == 0.0;
+                let speed = self.velocity.length();
+                let mut velocity = self.velocity - hit.normal * (inward * (1.0 + restitution));
+                if restitution == 1.0 && straight {
+                    // Off a straight wall one part changes its sign and nothing else.
+                    let turned = hit.normal.abs() * -2.0 + Vec2::ONE;
+                    velocity = if inward < 0.0 { self.velocity * turned } else { self.velocity };
+                } else if restitution == 1.0 {
+                    // A slanted normal is rounded: the speed is not to drift with it.
+                    velocity = velocity.normalize_or_zero() * speed;
+                }
+                let kept = self.rally.kept(velocity);
+                self.velocity = if kept.dot(hit.normal) >= 0.0 { kept } else { velocity };
+            }
+            AtWall::Deflect(velocity) => self.velocity = velocity,
+            AtWall::Stick | AtWall::Vanish => self.velocity = Vec2::ZERO,
+            AtWall::Pass => {}
+        }
+    }
+
+    /// The part of a way up to a hit, from the places themselves: finer than the hit's own rounded fraction.
+    fn part_to(&self, hit: &Hit, way: Vec2) -> f64 {
+        let (way, normal) = (way.as_dvec2(), hit.normal.as_dvec2());
+        let start = self.position.as_dvec2() + self.residue.as_dvec2();
+        let part = (hit.position.as_dvec2() - start).dot(normal) / way.dot(normal);
+        let fraction = f64::from(hit.fraction);
+        // Near a wall that is met at a grazing angle the quotient says little.
+        if (part - fraction).abs() < FINER { part.clamp(0.0, 1.0) } else { fraction }
+    }
+
+    /// Comes to lie against a wall; what rounding left across it is forgotten.
+    fn touch(&mut self, hit: &Hit) {
+        let along = hit.normal.perp();
+        self.residue = along * self.residue.dot(along);
+        self.position = hit.position;
+    }
+
+    fn shift(&mut self, way: Vec2) {
+        let exact = self.position.as_dvec2() + self.residue.as_dvec2() + way.as_dvec2();
+        self.position = exact.as_vec2();
+        self.residue = (exact - self.position.as_dvec2()).as_vec2();
+    }
+
+    /// Wraps at the edges; returns the side by which it is gone.
+    fn cross(&mut self, edges: Option<&Edges>, tell: &mut impl FnMut(BallEvent)) -> Option<Side> {
+        match edges.map(|edges| edges.crossing(&self.footprint, self.position)) {
+            Some(Crossing::Wrapped { side, position }) => {
+                self.position = position;
+                tell(BallEvent::Wrapped { side });
+                None
+            }
+            Some(Crossing::Gone { side }) => Some(side),
+            _ => None,
+        }
+    }
+}
+
+/// How far a fraction is from the quotient that refines it, at most.
+const FINER: f64 = 1e-5;
+
+/// Walls that were passed since the last one that was not.
+#[derive(Debug)]
+struct Passed {
+    walls: [Wall; MOST_PASSED],
+    count: usize,
+}
+
+impl Default for Passed {
+    fn default() -> Self {
+        Self { walls: [Wall::Tile(glam::IVec2::ZERO); MOST_PASSED], count: 0 }
+    }
+}
+
+impl Passed {
+    /// Adds a wall; of very many the oldest is forgotten, since it lies behind.
+    fn add(&mut self, wall: Wall) {
+        if self.count == MOST_PASSED {
+            self.walls.rotate_left(1);
+            self.count -= 1;
+        }
+        self.walls[self.count] = wall;
+        self.count += 1;
+    }
+}

@@ -1,0 +1,125 @@
+//! Walls that break after a number of hits: one contact strikes one of them.
+
+use std::collections::BTreeMap;
+
+use crate::terrain::{GridError, Obstacles, TileGrid, Wall};
+
+/// What one hit did to a wall.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[must_use]
+pub struct Strike {
+    /// Which wall was struck.
+    pub wall: Wall,
+    /// How many hits it still takes; `None` for a wall that does not break.
+    pub left: Option<u32>,
+    /// Whether this hit broke it.
+    pub broke: bool,
+}
+
+/// How many hits walls take, by kind of tile or by wall.
+///
+/// It only counts; taking a broken wall out of the terrain is the caller's, or [`Breakables::clear`] does it.
+///
+/// ```
+/// use ambulant::arcade::Breakables;
+/// use ambulant::prelude::*;
+/// use ambulant::terrain::{Obstacles, Wall};
+///
+/// let legend = Legend::new().with('.', TileKind::floor("air")).with('o', TileKind::wall("thick pane"));
+/// let mut panes = TileGrid::from_rows(&["oo"], &legend)?;
+/// let mut breakables = Breakables::new();
+/// breakables.kind(panes.kind_named("thick pane").unwrap(), 2);
+///
+/// let pane = Wall::Tile(ivec2(1, 0));
+/// assert_eq!(breakables.strike(pane, &panes).left, Some(1));
+/// let strike = breakables.strike(pane, &panes);
+/// assert!(strike.broke);
+/// breakables.clear(strike, &mut panes, 0, &mut Obstacles::new())?; // kind 0: air
+/// assert!(!panes.blocks(ivec2(1, 0)) && panes.blocks(ivec2(0, 0)));
+/// # Ok::<(), ambulant::terrain::GridError>(())
+/// ```
+#[derive(Debug, Clone, PartialEq, Default)]
+pub struct Breakables {
+    kinds: BTreeMap<usize, u32>,
+    // Walls that were struck, or that take a number of hits of their own.
+    left: BTreeMap<Key, u32>,
+}
+
+/// A wall as something that can be sorted.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+enum Key {
+    Tile(i32, i32),
+    Obstacle(crate::terrain::ObstacleId),
+    Other,
+}
+
+impl From<Wall> for Key {
+    fn from(wall: Wall) -> Self {
+        match wall {
+            Wall::Tile(tile) => Self::Tile(tile.y, tile.x),
+            Wall::Obstacle(id) => Self::Obstacle(id),
+            _ => Self::Other,
+        }
+    }
+}
+
+impl Breakables {
+    /// Nothing breaks.
+    #[must_use]
+    pub const fn new() -> Self {
+        Self { kinds: BTreeMap::new(), left: BTreeMap::new() }
+    }
+
+    /// Tiles of a kind, by its place in [`TileGrid::kinds`], break after so many hits; 0 never.
+    pub fn kind(&mut self, kind: usize, hits: u32) {
+        self.kinds.insert(kind, hits);
+    }
+
+    /// One wall breaks after so many hits; 0 never.
+    pub fn wall(&mut self, wall: Wall, hits: u32) {
+        self.left.insert(wall.into(), hits);
+    }
+
+    /// How many hits a wall still takes; `None` for one that does not break.
+    #[must_use]
+    pub fn left(&self, wall: Wall, grid: &TileGrid) -> Option<u32> {
+        let of_kind = || match wall {
+            Wall::Tile(tile) => self.kinds.get(&grid.kind_index(tile)?).copied(),
+            _ => None,
+        };
+        self.left.get(&wall.into()).copied().or_else(of_kind).filter(|left| *left > 0)
+    }
+
+    /// Counts one hit on a wall.
+    pub fn strike(&mut self, wall: Wall, grid: &TileGrid) -> Strike {
+        let Some(left) = self.left(wall, grid) else { return Strike { wall, left: None, broke: false } };
+        let left = left - 1;
+        if left > 0 {
+            self.left.insert(wall.into(), left);
+        } else {
+            self.left.remove(&wall.into());
+        }
+        Strike { wall, left: Some(left), broke: left == 0 }
+    }
+
+    /// Takes a broken wall out: a tile becomes one of another kind, an obstacle is removed.
+    ///
+    /// # Errors
+    /// When the tile lies outside the map or there is no such kind.
+    pub fn clear(
+        &self,
+        strike: Strike,
+        grid: &mut TileGrid,
+        becomes: usize,
+        obstacles: &mut Obstacles,
+    ) -> Result<(), GridError> {
+        match strike.wall {
+            Wall::Tile(tile) if strike.broke => grid.set(tile, becomes),
+            Wall::Obstacle(id) if strike.broke => {
+                obstacles.remove(id);
+                Ok(())
+            }
+            _ => Ok(()),
+        }
+    }
+}

@@ -1,0 +1,193 @@
+//! What the four sides of a play area do to what comes to them.
+
+use glam::Vec2;
+
+use crate::error::{InvalidNumber, above_zero, finite};
+use crate::intent::YAxis;
+use crate::shape::{Aabb, Footprint};
+use crate::terrain::{FoundWall, Layers, Minds, Side, Terrain, Wall, outside};
+
+/// What one side does.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
+pub enum EdgeRule {
+    /// It is a wall, along which one slides.
+    #[default]
+    Hold,
+    /// It is a wall, off which one bounces.
+    Rebound,
+    /// Who has left by it comes in on the other side, with the same velocity.
+    Wrap,
+    /// Who has left by it is gone.
+    Open,
+}
+
+/// A play area with a rule for each side.
+///
+/// Sides that hold or throw back are walls ([`Edges`] is a terrain); the others are crossed, and a mover has
+/// crossed one when all of its footprint is outside, so that it comes in whole on the other side and meets
+/// what stands there.
+///
+/// ```
+/// use ambulant::arcade::{Crossing, EdgeRule, Edges};
+/// use ambulant::prelude::*;
+/// use ambulant::terrain::Side;
+///
+/// let field = Edges::new(vec2(0.0, 0.0), vec2(100.0, 60.0))?
+///     .with(Side::Left, EdgeRule::Wrap)
+///     .with(Side::Right, EdgeRule::Wrap)
+///     .with(Side::Bottom, EdgeRule::Open);
+/// let drone = Footprint::circle(4.0)?;
+/// assert_eq!(field.crossing(&drone, vec2(103.0, 20.0)), Crossing::Inside);
+/// assert_eq!(
+///     field.crossing(&drone, vec2(105.0, 20.0)),
+///     Crossing::Wrapped { side: Side::Right, position: vec2(-3.0, 20.0) },
+/// );
+/// assert_eq!(field.crossing(&drone, vec2(50.0, 65.0)), Crossing::Gone { side: Side::Bottom });
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Edges {
+    area: Aabb,
+    rules: [EdgeRule; 4],
+    y_axis: YAxis,
+}
+
+/// What came of a mover's place at the edges.
+#[derive(Debug, Clone, Copy, PartialEq)]
+#[must_use]
+pub enum Crossing {
+    /// Some of it is inside, or it left by a side that holds it.
+    Inside,
+    /// It came in on the other side.
+    Wrapped {
+        /// The side by which it left.
+        side: Side,
+        /// Where it is now.
+        position: Vec2,
+    },
+    /// It left by an open side.
+    Gone {
+        /// The side.
+        side: Side,
+    },
+}
+
+const SIDES: [Side; 4] = [Side::Left, Side::Right, Side::Top, Side::Bottom];
+
+impl Edges {
+    /// An area between two opposite corners, in units, that holds on all sides.
+    ///
+    /// # Errors
+    /// Both must be finite, and the area must have a width and a height.
+    pub fn new(a: Vec2, b: Vec2) -> Result<Self, InvalidNumber> {
+        for corner in [a, b] {
+            finite("corner.x", corner.x, "a finite number (units)")?;
+            finite("corner.y", corner.y, "a finite number (units)")?;
+        }
+        let area = Aabb::from_corners(a, b);
+        above_zero("width", area.size().x, "a finite number above 0 (units)")?;
+        above_zero("height", area.size().y, "a finite number above 0 (units)")?;
+        Ok(Self { area, rules: [EdgeRule::Hold; 4], y_axis: YAxis::Down })
+    }
+
+    /// The same area with another rule for a side.
+    #[must_use]
+    pub const fn with(mut self, side: Side, rule: EdgeRule) -> Self {
+        self.rules[side as usize] = rule;
+        self
+    }
+
+    /// The same area in a world where y grows the other way; only the names of sides depend on it.
+    #[must_use]
+    pub const fn with_y_axis(mut self, y_axis: YAxis) -> Self {
+        self.y_axis = y_axis;
+        self
+    }
+
+    /// The area inside.
+    #[must_use]
+    pub const fn area(&self) -> Aabb {
+        self.area
+    }
+
+    /// What a side does.
+    #[must_use]
+    pub const fn rule(&self, side: Side) -> EdgeRule {
+        self.rules[side as usize]
+    }
+
+    /// What the edges make of a mover's place.
+    pub fn crossing(&self, footprint: &Footprint, position: Vec2) -> Crossing {
+        let ground = footprint.at(position);
+        for side in SIDES {
+            let rule = self.rule(side);
+            if !self.is_crossed(rule) || self.depth(side, ground) <= 0.0 {
+                continue;
+            }
+            if rule == EdgeRule::Open {
+                return Crossing::Gone { side };
+            }
+            let across = self.inward(side);
+            let period = (self.area.size() + ground.size()) * across;
+            return Crossing::Wrapped { side, position: position + period };
+        }
+        Crossing::Inside
+    }
+
+    /// The first part of a way, 0 to 1, after which a mover has left by a side that is crossed.
+    pub(super) fn leaves_at(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> Option<f32> {
+        let ground = footprint.at(from);
+        let instants =
+            SIDES.into_iter().filter(|side| self.is_crossed(self.rule(*side))).filter_map(|side| {
+                let outward = -way.dot(self.inward(side));
+                let left = -self.depth(side, ground);
+                // A hair further, so that it has left for certain.
+                let at = (left + LEFT_FOR_CERTAIN * (1.0 + left.abs())) / outward;
+                (outward > 0.0 && at <= 1.0).then_some(at.max(0.0))
+            });
+        instants.min_by(f32::total_cmp)
+    }
+
+    const fn is_crossed(&self, rule: EdgeRule) -> bool {
+        matches!(rule, EdgeRule::Wrap | EdgeRule::Open)
+    }
+
+    /// How far the nearest part of some ground is outside of a side, in units.
+    fn depth(&self, side: Side, ground: Aabb) -> f32 {
+        let inward = self.inward(side);
+        let near =
+            |area: Aabb| if inward.x + inward.y > 0.0 { (area.min, area.max) } else { (area.max, area.min) };
+        let (edge, nearest) = (near(self.area).0, near(ground).1);
+        (edge - nearest).dot(inward)
+    }
+
+    /// The direction from a side into the area.
+    fn inward(&self, side: Side) -> Vec2 {
+        let down = Vec2::Y * self.y_axis.downward();
+        match side {
+            Side::Left => Vec2::X,
+            Side::Right => Vec2::NEG_X,
+            Side::Top => down,
+            Side::Bottom => -down,
+        }
+    }
+}
+
+/// How far beyond an edge a mover is put when it leaves, in units at the origin.
+const LEFT_FOR_CERTAIN: f32 = 1e-5;
+
+impl Terrain for Edges {
+    fn walls_in(&self, area: Aabb, minds: &Minds<'_>, see: &mut dyn FnMut(FoundWall)) {
+        for (side, solid) in outside(self.area, self.y_axis) {
+            let found = FoundWall { wall: Wall::Edge(side), layers: Layers::FIRST, solid };
+            let reaches = !self.is_crossed(self.rule(side)) && solid.bounds().overlaps(&area);
+            if reaches && minds.wall(found.wall, found.layers) {
+                see(found);
+            }
+        }
+    }
+
+    fn y_axis(&self) -> YAxis {
+        self.y_axis
+    }
+}

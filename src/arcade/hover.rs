@@ -1,0 +1,73 @@
+//! Hovering: a height kept over uneven ground.
+
+use glam::Vec2;
+
+use crate::drive::seconds;
+use crate::error::{InvalidNumber, above_zero, at_least_zero};
+use crate::shape::Footprint;
+use crate::terrain::{Minds, Terrain};
+use crate::travel::free_distance;
+
+/// How something hovers: its height over the ground, and how fast it may rise and fall.
+///
+/// It feels downwards for the ground and moves up or down by no more than its speeds allow; walls above and
+/// below hold it. A gap does not throw it: it falls into one, no faster than its limit, and climbs out again.
+///
+/// ```
+/// use ambulant::arcade::Hover;
+/// use ambulant::prelude::*;
+///
+/// let legend = Legend::new().with('#', TileKind::wall("bench")).with('.', TileKind::floor("air"));
+/// let benches = TileGrid::from_rows(&["....", "....", "..##", "####"], &legend)?.with_tile_size(16.0)?;
+/// let lamp = Hover::new(10.0, 40.0, 60.0)?;
+/// let feet = Footprint::boxed(8.0, 8.0)?;
+/// let mut at = vec2(8.0, 20.0);
+/// for _ in 0..60 {
+///     at = lamp.tick(&benches, &feet, at, vec2(0.0, 1.0), 1.0 / 60.0);
+/// }
+/// assert_eq!(at, vec2(8.0, 34.0)); // its lower side 10 above the floor at 48
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Hover {
+    height: f32,
+    rise: f32,
+    fall: f32,
+}
+
+impl Hover {
+    /// Hovers at a height in units, rising and falling no faster than so many units/s.
+    ///
+    /// # Errors
+    /// The height must be finite and at least 0, the speeds finite and above 0.
+    pub fn new(height: f32, rise: f32, fall: f32) -> Result<Self, InvalidNumber> {
+        Ok(Self {
+            height: at_least_zero("height", height, "a finite number of at least 0 (units)")?,
+            rise: above_zero("rise", rise, "a finite number above 0 (units/s)")?,
+            fall: above_zero("fall", fall, "a finite number above 0 (units/s)")?,
+        })
+    }
+
+    /// Where a footprint is after `dt` seconds of keeping its height; `down` is the unit vector that points to
+    /// the ground.
+    #[must_use]
+    pub fn tick(
+        &self,
+        terrain: &(impl Terrain + ?Sized),
+        footprint: &Footprint,
+        at: Vec2,
+        down: Vec2,
+        dt: f32,
+    ) -> Vec2 {
+        let dt = seconds(dt);
+        // No further than it could fall: what lies deeper does not matter in this tick.
+        let reach = self.height + self.fall * dt;
+        let room = free_distance(terrain, footprint, at, down * reach);
+        let wanted = room - self.height;
+        let step = down * wanted.clamp(-self.rise * dt, self.fall * dt);
+        match terrain.sweep(footprint, at, step, &Minds::ALL) {
+            Some(hit) => hit.position,
+            None => at + step,
+        }
+    }
+}

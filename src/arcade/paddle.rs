@@ -1,0 +1,157 @@
+//! A paddle sends a ball where it is aimed: by where on the paddle the two meet.
+
+use core::f32::consts::FRAC_PI_2;
+
+use glam::Vec2;
+
+use crate::error::{InvalidNumber, above_zero, at_least_zero, finite};
+use crate::shape::Aabb;
+
+/// Which part of a paddle was met.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub enum PaddlePart {
+    /// The side that sends balls back.
+    Face,
+    /// One of its two ends.
+    End,
+    /// The side that faces away from the field.
+    Back,
+}
+
+/// What a paddle makes of a ball.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Deflection {
+    /// The ball's velocity from here on, in units/s.
+    pub velocity: Vec2,
+    /// Which part was met. Only the face aims; ends and back throw a ball back like a wall.
+    pub part: PaddlePart,
+    /// Where on the face they met: 0 in the middle, -1 and 1 at the ends toward smaller and larger
+    /// coordinates.
+    pub offset: f32,
+    /// The angle at which the ball leaves, from straight away, in radians; it has the sign of the offset.
+    pub angle: f32,
+}
+
+/// How a paddle sends balls back.
+///
+/// ```
+/// use ambulant::arcade::{Paddle, PaddlePart};
+/// use ambulant::shape::Aabb;
+/// use glam::vec2;
+///
+/// // A leaf that lies below the field and sends drops up.
+/// let leaf = Paddle::facing(vec2(0.0, -1.0), 60f32.to_radians())?;
+/// let lies = Aabb::from_corners(vec2(40.0, 100.0), vec2(80.0, 104.0));
+/// let middle = leaf.deflect(lies, vec2(60.0, 100.0), vec2(0.0, -1.0), vec2(30.0, 40.0), vec2(0.0, 0.0));
+/// assert_eq!((middle.part, middle.offset), (PaddlePart::Face, 0.0));
+/// assert!(middle.velocity.distance(vec2(0.0, -50.0)) < 1e-4); // straight back, as fast as it came
+///
+/// let edge = leaf.deflect(lies, vec2(80.0, 100.0), vec2(0.0, -1.0), vec2(30.0, 40.0), vec2(0.0, 0.0));
+/// assert!((edge.angle.to_degrees() - 60.0).abs() < 1e-3 && edge.velocity.x > 0.0);
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Paddle {
+    away: Vec2,
+    greatest_angle: f32,
+    gain: f32,
+    limit: f32,
+    share: f32,
+}
+
+impl Paddle {
+    /// A paddle on any side of the field: the direction in which it sends balls straight, one of the four
+    /// axes, and the angle at which it sends them from its ends, in radians.
+    ///
+    /// # Errors
+    /// The direction must lie along an axis; the angle must be at least 0 and below a quarter of a turn.
+    pub fn facing(away: Vec2, greatest_angle: f32) -> Result<Self, InvalidNumber> {
+        let straight = away.is_finite() && (away.x == 0.0) != (away.y == 0.0);
+        if !straight {
+            let wanted = "one of two parts, the other one 0 (a direction along an axis)";
+            return Err(InvalidNumber::new("away", away.x.min(away.y), wanted));
+        }
+        if !(0.0..FRAC_PI_2).contains(&greatest_angle) {
+            let wanted = "at least 0 and below 1.571 (radians, a quarter of a turn)";
+            return Err(InvalidNumber::new("greatest_angle", greatest_angle, wanted));
+        }
+        let away = away.normalize();
+        Ok(Self { away, greatest_angle, gain: 1.0, limit: f32::INFINITY, share: 0.0 })
+    }
+
+    /// The same paddle, multiplying a ball's speed at each hit, up to a limit in units/s. A ball that is
+    /// faster already keeps its speed.
+    ///
+    /// # Errors
+    /// Gain and limit must be finite and above 0.
+    pub fn with_gain(mut self, gain: f32, limit: f32) -> Result<Self, InvalidNumber> {
+        self.gain = above_zero("gain", gain, "a finite factor above 0")?;
+        self.limit = above_zero("limit", limit, "a finite number above 0 (units/s)")?;
+        Ok(self)
+    }
+
+    /// The same paddle, giving a share of its own velocity to the ball.
+    ///
+    /// # Errors
+    /// The share must be finite and at least 0.
+    pub fn with_share(mut self, share: f32) -> Result<Self, InvalidNumber> {
+        self.share = at_least_zero("share", share, "a finite factor of at least 0")?;
+        Ok(self)
+    }
+
+    /// The direction in which it sends balls straight.
+    #[must_use]
+    pub const fn away(&self) -> Vec2 {
+        self.away
+    }
+
+    /// Where a ball of this radius rests on the paddle before it is served, at an offset from -1 to 1.
+    ///
+    /// # Errors
+    /// Radius and offset must be finite.
+    pub fn serve_from(&self, lies: Aabb, radius: f32, offset: f32) -> Result<Vec2, InvalidNumber> {
+        let radius = finite("radius", radius, "a finite number (units)")?;
+        let offset = finite("offset", offset, "a finite number (-1 to 1)")?.clamp(-1.0, 1.0);
+        let (along, half) = (self.away.perp().abs(), lies.size() * 0.5);
+        Ok(lies.center() + along * (half * offset) + self.away * (half.dot(self.away.abs()) + radius))
+    }
+
+    /// What becomes of a ball that touches the paddle's box at a point, with the contact's normal (from the
+    /// paddle to the ball) and both velocities in units/s.
+    #[must_use]
+    pub fn deflect(
+        &self,
+        lies: Aabb,
+        point: Vec2,
+        normal: Vec2,
+        velocity: Vec2,
+        own_velocity: Vec2,
+    ) -> Deflection {
+        let along = self.away.perp().abs();
+        let half = (lies.size().dot(along) * 0.5).max(f32::MIN_POSITIVE);
+        let offset = ((point - lies.center()).dot(along) / half).clamp(-1.0, 1.0);
+        let part = match normal.dot(self.away) {
+            straight if straight > ROUND_END => PaddlePart::Face,
+            straight if straight < -ROUND_END => PaddlePart::Back,
+            _ => PaddlePart::End,
+        };
+        if part != PaddlePart::Face {
+            let relative = velocity - own_velocity;
+            let inward = relative.dot(normal).min(0.0);
+            return Deflection { velocity: velocity - normal * (2.0 * inward), part, offset, angle: 0.0 };
+        }
+        let angle = offset * self.greatest_angle;
+        let (sin, cos) = libm::sincosf(angle);
+        let came = velocity.length();
+        let speed = if came < self.limit { (came * self.gain).min(self.limit) } else { came };
+        let aimed = (self.away * cos + along * sin) * speed + own_velocity * self.share;
+        // The share of its own motion must not send the ball back into the paddle.
+        let outward = aimed.dot(self.away);
+        let aimed = if outward > 0.0 { aimed } else { aimed - self.away * (2.0 * outward) };
+        Deflection { velocity: aimed, part, offset, angle }
+    }
+}
+
+/// A normal this much along the paddle's direction belongs to its face: a round end counts as face up to
+/// 45 degrees.
+const ROUND_END: f32 = core::f32::consts::FRAC_1_SQRT_2 - 1e-6;

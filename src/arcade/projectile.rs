@@ -1,0 +1,135 @@
+//! Projectiles: aimed once, swept, ended by the first wall, or after some rebounds, a distance or a time.
+
+use glam::Vec2;
+
+use super::ball::{AtWall, Ball};
+use crate::drive::seconds;
+use crate::error::{InvalidNumber, above_zero, at_least_zero};
+use crate::shape::Footprint;
+use crate::terrain::{Hit, Layers, Terrain};
+
+/// Why a projectile's flight is over.
+#[derive(Debug, Clone, Copy, PartialEq)]
+#[non_exhaustive]
+pub enum FlightEnd {
+    /// It met a wall and had no rebounds left.
+    Hit(Hit),
+    /// It has flown its distance.
+    Spent,
+    /// Its time is over.
+    Late,
+}
+
+/// Something thrown or shot.
+///
+/// ```
+/// use ambulant::arcade::{FlightEnd, Projectile};
+/// use ambulant::prelude::*;
+/// use ambulant::shape::Solid;
+/// use ambulant::terrain::{Obstacles, Wall};
+///
+/// let mut posts = Obstacles::new();
+/// let post = posts.add(Solid::circle(vec2(60.0, 0.0), 5.0)?);
+/// // Aimed at where the pointer was: the direction is computed once.
+/// let mut puff = Projectile::aimed(Vec2::ZERO, vec2(30.0, 0.0), 400.0, Footprint::circle(1.0)?)?;
+/// assert_eq!(puff.tick(0.1, &posts), None);
+/// let Some(FlightEnd::Hit(hit)) = puff.tick(0.1, &posts) else { panic!("it flies into the post") };
+/// assert_eq!((hit.wall, hit.point), (Wall::Obstacle(post), vec2(55.0, 0.0)));
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Projectile {
+    ball: Ball,
+    /// How often it still bounces off before a wall ends it.
+    pub rebounds: u32,
+    /// How far it still flies, in units.
+    pub reach: f32,
+    /// For how long it still flies, in seconds.
+    pub lasts: f32,
+}
+
+impl Projectile {
+    /// A projectile from a place toward another at a speed in units/s, ended by the first wall.
+    ///
+    /// # Errors
+    /// The speed must be finite and above 0, and the places finite and apart.
+    pub fn aimed(from: Vec2, at: Vec2, speed: f32, footprint: Footprint) -> Result<Self, InvalidNumber> {
+        let speed = above_zero("speed", speed, "a finite number above 0 (units/s)")?;
+        let way = at.as_dvec2() - from.as_dvec2();
+        #[expect(clippy::cast_possible_truncation, reason = "a distance, rounded once")]
+        let distance = way.length() as f32;
+        above_zero("distance", distance, "a finite number above 0 (units): aim at another place")?;
+        let velocity = (way.normalize() * f64::from(speed)).as_vec2();
+        let ball = Ball::new(from, velocity, footprint);
+        Ok(Self { ball, rebounds: 0, reach: f32::INFINITY, lasts: f32::INFINITY })
+    }
+
+    /// The same projectile, bouncing off so many walls before one ends it.
+    #[must_use]
+    pub const fn with_rebounds(mut self, rebounds: u32) -> Self {
+        self.rebounds = rebounds;
+        self
+    }
+
+    /// The same projectile, ending after a distance in units.
+    ///
+    /// # Errors
+    /// The distance must be finite and at least 0.
+    pub fn with_reach(mut self, reach: f32) -> Result<Self, InvalidNumber> {
+        self.reach = at_least_zero("reach", reach, "a finite number of at least 0 (units)")?;
+        Ok(self)
+    }
+
+    /// The same projectile, ending after a time in seconds.
+    ///
+    /// # Errors
+    /// The time must be finite and at least 0.
+    pub fn with_time(mut self, lasts: f32) -> Result<Self, InvalidNumber> {
+        self.lasts = at_least_zero("lasts", lasts, "a finite number of at least 0 (seconds)")?;
+        Ok(self)
+    }
+
+    /// The same projectile, minding other layers.
+    #[must_use]
+    pub const fn with_minds(mut self, layers: Layers) -> Self {
+        self.ball.minds = layers;
+        self
+    }
+
+    /// Where it is, in world units.
+    #[must_use]
+    pub const fn position(&self) -> Vec2 {
+        self.ball.position
+    }
+
+    /// Its velocity, in units/s.
+    #[must_use]
+    pub const fn velocity(&self) -> Vec2 {
+        self.ball.velocity
+    }
+
+    /// Flies for `dt` seconds; returns why its flight is over, once it is.
+    pub fn tick(&mut self, dt: f32, terrain: &(impl Terrain + ?Sized)) -> Option<FlightEnd> {
+        let speed = self.ball.velocity.length();
+        let spent = self.reach / speed;
+        let whole = seconds(dt);
+        let flies = whole.min(self.lasts).min(spent);
+        let mut world = terrain;
+        let (mut rebounds, mut ended) = (self.rebounds, None);
+        let _ = self.ball.tick(flies, &mut world, None, |_, hit| {
+            if rebounds > 0 {
+                rebounds -= 1;
+                return AtWall::Rebound(1.0);
+            }
+            ended = Some(FlightEnd::Hit(*hit));
+            AtWall::Stick
+        });
+        self.rebounds = rebounds;
+        self.lasts -= flies;
+        self.reach -= flies * speed;
+        if ended.is_none() && flies < whole {
+            ended = Some(if spent <= self.lasts + flies { FlightEnd::Spent } else { FlightEnd::Late });
+        }
+        ended
+    }
+}
