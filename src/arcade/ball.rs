@@ -76,7 +76,7 @@ pub struct Bounces {
 /// let mut field = TileGrid::from_rows(&["....", "....", "...."], &legend)?.with_tile_size(10.0)?;
 /// let mut drop = Ball::new(vec2(20.0, 15.0), vec2(300.0, 0.0), Footprint::circle(1.0)?);
 ///
-/// // Across the field and back in one tick: right, left and right again.
+/// // To the right wall, to the left one and on in one tick.
 /// let mut sides = Vec::new();
 /// let bounces = drop.tick(0.25, &mut field, None, |_, hit| {
 ///     sides.push(hit.side.to_string());

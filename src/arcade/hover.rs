@@ -33,6 +33,8 @@ pub struct Hover {
     height: f32,
     rise: f32,
     fall: f32,
+    ahead: f32,
+    step: f32,
 }
 
 impl Hover {
@@ -45,7 +47,21 @@ impl Hover {
             height: at_least_zero("height", height, "a finite number of at least 0 (units)")?,
             rise: above_zero("rise", rise, "a finite number above 0 (units/s)")?,
             fall: above_zero("fall", fall, "a finite number above 0 (units/s)")?,
+            ahead: 0.0,
+            step: 0.0,
         })
+    }
+
+    /// The same, feeling for ground this far beside its footprint as well, in units: so it rises before a step
+    /// of up to this height above its lower side, and not against it. What is higher is a wall.
+    ///
+    /// # Errors
+    /// Both must be finite and at least 0.
+    pub fn with_ahead(mut self, ahead: f32, step: f32) -> Result<Self, InvalidNumber> {
+        let wanted = "a finite number of at least 0 (units)";
+        self.ahead = at_least_zero("ahead", ahead, wanted)?;
+        self.step = at_least_zero("step", step, wanted)?;
+        Ok(self)
     }
 
     /// Where a footprint is after `dt` seconds of keeping its height; `down` is the unit vector that points to
@@ -62,12 +78,32 @@ impl Hover {
         let dt = seconds(dt);
         // No further than it could fall: what lies deeper does not matter in this tick.
         let reach = self.height + self.fall * dt;
-        let room = free_distance(terrain, footprint, at, down * reach);
-        let wanted = room - self.height;
+        let narrow = || free_distance(terrain, footprint, at, down * reach) - self.height;
+        let wanted = self.felt_ahead(terrain, footprint, at, down, reach).unwrap_or_else(narrow);
         let step = down * wanted.clamp(-self.rise * dt, self.fall * dt);
         match terrain.sweep(footprint, at, step, &Minds::ALL) {
             Some(hit) => hit.position,
             None => at + step,
         }
+    }
+
+    /// How far to sink to keep the height over the ground beside the footprint; `None` where a wall that is
+    /// too high to get over is beside it.
+    fn felt_ahead(
+        &self,
+        terrain: &(impl Terrain + ?Sized),
+        footprint: &Footprint,
+        at: Vec2,
+        down: Vec2,
+        reach: f32,
+    ) -> Option<f32> {
+        if self.ahead == 0.0 {
+            return None;
+        }
+        // Felt for from above, so that a step is felt and not run against.
+        let lift = free_distance(terrain, footprint, at, down * -self.step);
+        let (feeler, top) = (footprint.widened(down.perp().abs() * self.ahead), at - down * lift);
+        let feels = !terrain.overlaps(&feeler, top, &Minds::ALL);
+        feels.then(|| free_distance(terrain, &feeler, top, down * (reach + lift)) - lift - self.height)
     }
 }

@@ -116,13 +116,25 @@ impl Footprint {
         (min + max) * 0.5
     }
 
-    /// The same box, wider by this much on each side.
+    /// The same shape, wider by this much on each side.
     pub(crate) fn grown(&self, by: f32) -> Self {
         let offset = match self.anchor {
             Anchor::Center => self.offset,
             Anchor::TopLeft => self.offset - Vec2::splat(by),
         };
         Self { size: self.size + Vec2::splat(2.0 * by), offset, ..*self }
+    }
+
+    /// The box that holds it, wider by this much to each side on each axis.
+    pub(crate) fn widened(&self, by: Vec2) -> Self {
+        if by == Vec2::ZERO {
+            return *self;
+        }
+        let offset = match self.anchor {
+            Anchor::Center => self.offset,
+            Anchor::TopLeft => self.offset - by,
+        };
+        Self { size: self.size + by * 2.0, round: false, offset, ..*self }
     }
 
     /// The lower and upper edges at a position, without rounding.

@@ -4,8 +4,10 @@
 //! meets a wall and where a wall it presses on ends, takes away the part of velocity and wish that
 //! points into the wall, and drives on from there.
 
+mod along_walls;
 mod division;
 mod held;
 mod walk;
 
-pub use walk::{AlongWalls, Walker};
+pub use along_walls::{AlongWalls, AtWalls};
+pub use walk::Walker;

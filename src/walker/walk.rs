@@ -2,6 +2,7 @@
 
 use glam::Vec2;
 
+use super::along_walls::{AlongWalls, AtWalls};
 use super::division::{bow, instant, is_reached, is_straight};
 use super::held::Held;
 use crate::drive::{Drive, Momentum, Motion, seconds};
@@ -9,7 +10,7 @@ use crate::intent::{Angle, Intent};
 use crate::shape::Footprint;
 use crate::terrain::{Hit, Layers, Minded, Minds, Terrain};
 use crate::tolerance::CURVES_AWAY;
-use crate::travel::{Contact, Passage, at_pace, slide, way_round};
+use crate::travel::{Contact, MAX_CONTACTS, Passage, at_pace, slide, way_round};
 
 /// Into how many pieces a tick is cut at most to follow a curved path along walls.
 const FINEST: f32 = 1.0 / 256.0;
@@ -25,39 +26,6 @@ const MOST_STANDSTILLS: usize = 6;
 
 /// After so many pieces the rest of a tick is slid along its chord.
 const MOST_PIECES: usize = 1024;
-
-/// How a walker goes along walls that it presses on.
-///
-/// ```
-/// use ambulant::prelude::*;
-/// use ambulant::walker::AlongWalls;
-///
-/// // A path as wide as the gardener and a little more, which she misses by a quarter of a unit.
-/// let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
-/// let map = TileGrid::from_rows(&["...#", "....", "...#"], &legend)?;
-/// let mut gardener = Walker::new(vec2(1.0, 1.25), Footprint::boxed(0.9, 0.9)?, Gait::new(3.0, 20.0, 30.0)?);
-/// gardener.along_walls = AlongWalls { corner_help: 0.4, ..AlongWalls::PLAIN };
-/// for _ in 0..60 {
-///     let _ = gardener.tick(Intent::new(vec2(1.0, 0.0)), 1.0 / 60.0, &map);
-/// }
-/// assert!(gardener.position.x > 3.0); // led into the path
-/// # Ok::<(), Box<dyn std::error::Error>>(())
-/// ```
-#[derive(Debug, Clone, Copy, PartialEq, Default)]
-pub struct AlongWalls {
-    /// Whether it goes along a wall as fast as it would in the open; otherwise what its wish has along the
-    /// wall counts. Head on, it stands.
-    pub full_pace: bool,
-    /// Where a wall that it presses on ends within this distance beside it, in units, it is led round the
-    /// corner, no faster than it came; 0 for no help. A wish that leads along the wall by half of what it
-    /// leads into it, or more, goes its own way, and so does a drive that steers.
-    pub corner_help: f32,
-}
-
-impl AlongWalls {
-    /// What leads into a wall is taken away, and nothing else.
-    pub const PLAIN: Self = Self { full_pace: false, corner_help: 0.0 };
-}
 
 /// A mover that walks through terrain, one call a tick.
 ///
@@ -157,8 +125,13 @@ impl<D: Drive> Walker<D> {
                         None => self.follow(normal, &mut held, terrain),
                     }
                 }
+                End::Touch(hit) if self.bounces(&hit, 1.0 - left / dt, &mut passage) => {}
                 End::Touch(hit) => {
                     self.meet(&hit, 1.0 - left / dt, &mut held, &mut passage);
+                    if self.along_walls.at_walls == AtWalls::Stop {
+                        self.velocity = Vec2::ZERO;
+                        left = 0.0;
+                    }
                     self.lead(intent, &hit, passage.contacts.iter().last(), &mut held, terrain);
                 }
             }
@@ -172,6 +145,21 @@ impl<D: Drive> Walker<D> {
         passage.position = self.position;
         passage.velocity = self.velocity;
         passage
+    }
+
+    /// Bounces off a wall, if it is to and fast enough.
+    fn bounces(&mut self, hit: &Hit, fraction: f32, passage: &mut Passage) -> bool {
+        let AtWalls::Bounce { restitution, least_speed } = self.along_walls.at_walls else { return false };
+        let inward = -self.velocity.dot(hit.normal);
+        if inward <= least_speed.max(0.0) || passage.contacts.len() >= MAX_CONTACTS {
+            return false;
+        }
+        let kept = self.velocity + hit.normal * (inward * (1.0 + restitution));
+        passage.contacts.push(Contact::new(hit, fraction, self.velocity, kept));
+        self.position = hit.position;
+        self.residue = Vec2::select(hit.normal.cmpeq(Vec2::ZERO), self.residue, Vec2::ZERO);
+        self.velocity = kept;
+        true
     }
 
     /// Comes to lie against a wall and loses the velocity that leads into it.

@@ -1,0 +1,70 @@
+//! How a walker goes along walls, and what they do to it besides.
+
+/// How a walker goes along walls that it presses on.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::walker::AlongWalls;
+///
+/// // A path as wide as the gardener and a little more, which she misses by a quarter of a unit.
+/// let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
+/// let map = TileGrid::from_rows(&["...#", "....", "...#"], &legend)?;
+/// let mut gardener = Walker::new(vec2(1.0, 1.25), Footprint::boxed(0.9, 0.9)?, Gait::new(3.0, 20.0, 30.0)?);
+/// gardener.along_walls = AlongWalls { corner_help: 0.4, ..AlongWalls::PLAIN };
+/// for _ in 0..60 {
+///     let _ = gardener.tick(Intent::new(vec2(1.0, 0.0)), 1.0 / 60.0, &map);
+/// }
+/// assert!(gardener.position.x > 3.0); // led into the path
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq, Default)]
+pub struct AlongWalls {
+    /// Whether it goes along a wall as fast as it would in the open; otherwise what its wish has along the
+    /// wall counts. Head on, it stands.
+    pub full_pace: bool,
+    /// What a wall does to it besides: nothing, or it stops dead, or it bounces back.
+    pub at_walls: AtWalls,
+    /// Where a wall that it presses on ends within this distance beside it, in units, it is led round the
+    /// corner, no faster than it came; 0 for no help. A wish that leads along the wall by half of what it
+    /// leads into it, or more, goes its own way, and so does a drive that steers.
+    pub corner_help: f32,
+}
+
+impl AlongWalls {
+    /// What leads into a wall is taken away, and nothing else.
+    pub const PLAIN: Self = Self { full_pace: false, at_walls: AtWalls::Scrape, corner_help: 0.0 };
+}
+
+/// What a wall does to a walker or a vehicle; its heading stays as it is steered.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::drive::{Drag, Helm, Steering};
+/// use ambulant::walker::{AlongWalls, AtWalls};
+///
+/// let legend = Legend::new().with('#', TileKind::wall("post")).with('.', TileKind::floor("lawn"));
+/// let lawn = TileGrid::from_rows(&["......#"], &legend)?.with_tile_size(16.0)?;
+/// let helm = Helm::new(2.0, 80.0, Drag::half_life(0.5)?, Steering::Wheel(YAxis::Down))?.on_rails();
+/// let mut roller = Walker::new(vec2(80.0, 8.0), Footprint::boxed(12.0, 8.0)?, helm);
+/// roller.along_walls.at_walls = AtWalls::Bounce { restitution: 0.5, least_speed: 2.0 };
+/// roller.velocity = vec2(60.0, 0.0);
+/// let passage = roller.tick(Intent::NONE, 0.25, &lawn);
+/// assert!(roller.velocity.x < 0.0 && passage.contacts.len() == 1);
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq, Default)]
+#[non_exhaustive]
+pub enum AtWalls {
+    /// What leads into the wall is lost, what runs along it is kept.
+    #[default]
+    Scrape,
+    /// It stops dead, for the rest of the tick and as long as it presses on.
+    Stop,
+    /// What leads into the wall comes back; slower than the least speed it scrapes along.
+    Bounce {
+        /// The part of the inward speed that comes back, usually 0 to 1.
+        restitution: f32,
+        /// The smallest inward speed that bounces, in units/s.
+        least_speed: f32,
+    },
+}

@@ -1,0 +1,443 @@
+//! Balls, paddles, things that break, edges, projectiles, hovering, bodies.
+
+use ambulant::arcade::{
+    AtWall, Ball, BallEvent, Bodies, Breakables, Crossing, EdgeRule, Edges, FlightEnd, Hover, MAX_BOUNCES,
+    Paddle, PaddlePart, Projectile, Rally,
+};
+use ambulant::drive::{Drag, Helm, Motion, Steering};
+use ambulant::intent::Angle;
+use ambulant::prelude::*;
+use ambulant::shape::{Aabb, Solid};
+use ambulant::terrain::{Layers, Minds, Obstacles, Side, Terrain, Wall};
+use ambulant::travel::{MovingWall, push, slide};
+use ambulant::walker::{AlongWalls, AtWalls};
+use proptest::prelude::*;
+use rstest::rstest;
+
+use crate::scene::{any_footprint, map, random_map};
+
+/// The place on a triangle wave between two walls after a way of this length, in `f64`.
+fn wave(low: f64, high: f64, start: f64, way: f64) -> f64 {
+    let span = high - low;
+    let along = (start - low + way).rem_euclid(2.0 * span);
+    low + if along > span { 2.0 * span - along } else { along }
+}
+
+#[rstest]
+#[case::even_30(&[1.0 / 30.0])]
+#[case::even_60(&[1.0 / 60.0])]
+#[case::even_144(&[1.0 / 144.0])]
+#[case::uneven(&[0.011, 0.034, 0.002, 0.019])]
+fn for_an_hour_a_ball_in_a_box_follows_the_exact_wave(#[case] ticks: &[f32]) {
+    let (low, high) = (vec2(0.0, 0.0), vec2(100.0, 60.0));
+    let mut field = Edges::new(low, high).unwrap();
+    let (start, velocity) = (vec2(31.7, 12.9), vec2(173.25, -94.5));
+    let mut ball = Ball::new(start, velocity, Footprint::circle(2.0).unwrap());
+    let (mut seconds, mut number) = (0.0f64, 0usize);
+    while seconds < 3600.0 {
+        let dt = ticks[number % ticks.len()];
+        (number, seconds) = (number + 1, seconds + f64::from(dt));
+        let bounces = ball.tick(dt, &mut field, None, |_, _| AtWall::Rebound(1.0));
+        assert!(bounces.in_play && bounces.left == 0.0);
+    }
+    let exact = |axis: usize| {
+        let (start, speed) = (f64::from(start[axis]), f64::from(velocity[axis]));
+        wave(f64::from(low[axis]) + 2.0, f64::from(high[axis]) - 2.0, start, speed * seconds)
+    };
+    let off = (f64::from(ball.position.x) - exact(0)).hypot(f64::from(ball.position.y) - exact(1));
+    assert!(off < 0.05, "{off} away");
+    assert_eq!(ball.velocity.abs(), velocity.abs());
+}
+
+proptest! {
+    #![proptest_config(crate::cases(300))]
+
+    #[test]
+    fn no_ball_passes_anything_at_any_speed(
+        grid in random_map(), footprint in any_footprint(), x in -5.0f32..5.0, y in -5.0f32..5.0,
+        angle in 0.0f32..6.3, power in -1.0f32..3.0,
+    ) {
+        let mut world = (grid.with_beyond(ambulant::terrain::Beyond::Blocks), Obstacles::new());
+        let speed = 10f32.powf(power);
+        let mut ball = Ball::new(vec2(x, y), Vec2::from_angle(angle) * speed, footprint);
+        prop_assume!(!world.overlaps(&footprint, ball.position, &Minds::ALL));
+        let mut last = ball.position;
+        for _ in 0..4 {
+            let mut stops = Vec::new();
+            let bounces = ball.tick(1.0, &mut world, None, |_, hit| { stops.push(hit.position); AtWall::Rebound(1.0) });
+            prop_assert!(bounces.left == 0.0 || bounces.count == MAX_BOUNCES);
+            prop_assert!((ball.velocity.length() - speed).abs() <= speed * 1e-4);
+            for stop in stops.into_iter().chain([ball.position]) {
+                prop_assert!(!world.overlaps(&footprint, stop, &Minds::ALL));
+                prop_assert!(footprint.radius().is_some() || crate::scene::depth_on_the_way(&world.0, &footprint, last, stop) < 1e-4);
+                last = stop;
+            }
+        }
+    }
+
+    #[test]
+    fn two_flush_panes_reflect_as_one(
+        x in -2.9f32..2.9, angle in 0.2f32..2.9, radius in 0.1f32..0.9, tiles in any::<bool>(), circle in any::<bool>(),
+    ) {
+        let mut walls = Obstacles::new();
+        for start in -8i8..8 {
+            let from = vec2(f32::from(start), -1.0);
+            walls.add(Solid::boxed(from, from + 1.0).unwrap());
+        }
+        let grid = map(&["################", "................", "................", "................"]);
+        let grid = grid.with_origin(vec2(-8.0, -1.0)).unwrap();
+        let footprint = if circle { Footprint::circle(radius) } else { Footprint::boxed(radius, radius) }.unwrap();
+        let velocity = vec2(angle.cos(), -angle.sin()) * 5.0;
+        // From where the way leads exactly to x on the wall.
+        let gap = if circle { radius } else { radius * 0.5 };
+        let back = (1.5 - gap) / angle.sin() / 5.0;
+        prop_assume!(back > 0.0 && (velocity.x * back).abs() < 4.0);
+        let mut ball = Ball::new(vec2(x, gap) - velocity * back, velocity, footprint);
+        let mut normals = Vec::new();
+        let mut bounce = |hit: &ambulant::terrain::Hit| { normals.push(hit.normal); AtWall::Rebound(1.0) };
+        let _ = if tiles {
+            ball.tick(1.2 * back, &mut &grid, None, |_, hit| bounce(hit))
+        } else {
+            ball.tick(1.2 * back, &mut walls, None, |_, hit| bounce(hit))
+        };
+        prop_assert_eq!(normals, [Vec2::Y]);
+        prop_assert_eq!(ball.velocity, velocity * vec2(1.0, -1.0));
+    }
+
+    #[test]
+    fn a_paddle_aims_by_the_place_and_never_back_into_itself(
+        place in -1.3f32..1.3, speed in 1.0f32..500.0, angle in 0.0f32..3.1, own in -300.0f32..300.0, side in 0usize..4,
+        greatest in 0.0f32..1.5,
+    ) {
+        let away = [Vec2::X, Vec2::NEG_X, Vec2::Y, Vec2::NEG_Y][side];
+        let along = away.perp().abs();
+        let paddle = Paddle::facing(away, greatest).unwrap().with_share(0.3).unwrap().with_gain(1.1, 400.0).unwrap();
+        let lies = Aabb::from_corners(-along * 20.0 - away.abs() * 2.0, along * 20.0 + away.abs() * 2.0);
+        let came = -Vec2::from_angle(angle).rotate(away.perp()) * speed;
+        let found = paddle.deflect(lies, along * (20.0 * place) + away * 2.0, away, came, along * own);
+        prop_assert_eq!(found.part, PaddlePart::Face);
+        prop_assert!(found.velocity.dot(away) > 0.0);
+        prop_assert!((found.angle - place.clamp(-1.0, 1.0) * greatest).abs() < 1e-5);
+        let without_share = (found.velocity - along * own * 0.3).length();
+        let wanted = if speed < 400.0 { (speed * 1.1).min(400.0) } else { speed };
+        prop_assert!((without_share - wanted).abs() < wanted * 1e-4);
+    }
+
+    #[test]
+    fn a_wrap_keeps_velocity_and_place_on_the_other_axis(
+        x in 0.0f32..100.0, y in 0.0f32..60.0, angle in 0.0f32..6.3, speed in 1.0f32..2000.0, radius in 0.5f32..6.0,
+    ) {
+        let mut field = [Side::Left, Side::Right, Side::Top, Side::Bottom]
+            .into_iter()
+            .fold(Edges::new(Vec2::ZERO, vec2(100.0, 60.0)).unwrap(), |edges, side| edges.with(side, EdgeRule::Wrap));
+        let edges = field;
+        let mut drone = Ball::new(vec2(x, y), Vec2::from_angle(angle) * speed, Footprint::circle(radius).unwrap());
+        let velocity = drone.velocity;
+        for _ in 0..20 {
+            let _ = drone.tick(0.05, &mut field, Some(&edges), |_, _| AtWall::Rebound(1.0));
+        }
+        prop_assert_eq!(drone.velocity, velocity);
+        // The field repeats with its size and the mover's own.
+        let period = vec2(100.0, 60.0) + 2.0 * radius;
+        let exact = vec2(x, y) + radius + velocity;
+        let off = (exact - (drone.position + radius)).rem_euclid(period);
+        let off = off.min(period - off);
+        prop_assert!(off.max_element() < 0.02, "{off}");
+    }
+}
+
+#[rstest]
+#[case::middle(60.0, 0.0)]
+#[case::left(40.0, -60.0)]
+#[case::half_way(70.0, 30.0)]
+fn a_leaf_sends_a_drop_up_by_where_it_lands(#[case] x: f32, #[case] degrees: f32) {
+    let leaf = Paddle::facing(vec2(0.0, -1.0), 60f32.to_radians()).unwrap();
+    let lies = Aabb::from_corners(vec2(40.0, 100.0), vec2(80.0, 104.0));
+    let found = leaf.deflect(lies, vec2(x, 100.0), vec2(0.0, -1.0), vec2(0.0, 50.0), Vec2::ZERO);
+    assert!((found.velocity.x.atan2(-found.velocity.y).to_degrees() - degrees).abs() < 1e-3, "{found:?}");
+    let end = leaf.deflect(lies, vec2(40.0, 102.0), vec2(-1.0, 0.0), vec2(50.0, 10.0), Vec2::ZERO);
+    assert_eq!((end.part, end.velocity), (PaddlePart::End, vec2(-50.0, 10.0)));
+    let back = leaf.deflect(lies, vec2(60.0, 104.0), vec2(0.0, 1.0), vec2(5.0, -50.0), Vec2::ZERO);
+    assert_eq!((back.part, back.velocity), (PaddlePart::Back, vec2(5.0, 50.0)));
+}
+
+#[rstest]
+#[case::slow(10.0)]
+#[case::fast(4000.0)]
+fn a_paddle_that_moves_into_a_ball_never_swallows_it(#[case] by: f32) {
+    let solid = Solid::boxed(vec2(0.0, 0.0), vec2(10.0, 40.0)).unwrap();
+    let paddle =
+        MovingWall { wall: Wall::Tile(IVec2::ZERO), solid, displacement: vec2(by, 0.0), carries: false };
+    let ball = Footprint::circle(2.0).unwrap();
+    let pushed = push(&Obstacles::new(), &ball, vec2(13.0, 20.0), &paddle);
+    assert!((pushed.position.x - (12.0 + by)).abs() < 1e-3, "{pushed:?}");
+}
+
+#[rstest]
+fn a_rally_never_goes_level_or_upright_and_a_ball_does_not_stick() {
+    let mut field = Edges::new(Vec2::ZERO, vec2(100.0, 60.0)).unwrap();
+    let mut ball = Ball::new(vec2(50.0, 30.0), vec2(200.0, 0.0), Footprint::circle(2.0).unwrap());
+    ball.rally = Rally::new(0.2, 0.1).unwrap();
+    let mut sides = std::collections::BTreeSet::new();
+    for _ in 0..600 {
+        let _ = ball.tick(1.0 / 60.0, &mut field, None, |_, hit| {
+            sides.insert(hit.side.to_string());
+            AtWall::Rebound(1.0)
+        });
+    }
+    assert_eq!(sides.len(), 4);
+    assert!((ball.velocity.length() - 200.0).abs() < 1e-2);
+}
+
+/// A whole game: a drop, a leaf that follows it, panes of which some need two hits, an open gutter.
+#[derive(Debug, Clone, PartialEq)]
+struct Game {
+    panes: TileGrid,
+    breakables: Breakables,
+    edges: Edges,
+    leaf: f32,
+    drop: Ball,
+    /// Tick, tile, and hits left, for each contact with a pane.
+    told: Vec<(u32, IVec2, u32)>,
+    tick: u32,
+}
+
+const ROWS: [&str; 12] = [
+    "............",
+    "..oooooooo..",
+    "..o%%oo%%o..",
+    "..oooooooo..",
+    "............",
+    "............",
+    "............",
+    "............",
+    "............",
+    "............",
+    "............",
+    "............",
+];
+
+impl Game {
+    fn new() -> Self {
+        let legend = Legend::new()
+            .with('.', TileKind::floor("air"))
+            .with('o', TileKind::wall("frost pane"))
+            .with('%', TileKind::wall("thick pane"));
+        let panes = TileGrid::from_rows(&ROWS, &legend).unwrap().with_tile_size(16.0).unwrap();
+        let panes = panes.with_beyond(ambulant::terrain::Beyond::Free);
+        let mut breakables = Breakables::new();
+        breakables.kind(1, 1);
+        breakables.kind(2, 2);
+        let edges = Edges::new(Vec2::ZERO, vec2(192.0, 192.0)).unwrap().with(Side::Bottom, EdgeRule::Open);
+        let mut drop = Ball::new(vec2(90.0, 150.0), vec2(70.0, -130.0), Footprint::circle(3.0).unwrap());
+        drop.rally = Rally::new(0.15, 0.05).unwrap();
+        Self { panes, breakables, edges, leaf: 96.0, drop, told: Vec::new(), tick: 0 }
+    }
+
+    fn lies(&self) -> Aabb {
+        Aabb::from_corners(vec2(self.leaf - 16.0, 176.0), vec2(self.leaf + 16.0, 180.0))
+    }
+
+    fn is_over(&self) -> bool {
+        !(0..144).any(|index| self.panes.blocks(self.panes.tile_of_index(index).unwrap()))
+    }
+
+    fn tick(&mut self) {
+        self.tick += 1;
+        // The leaf follows the drop, a little to one side and then to the other, so that it aims about.
+        let aim = [-13.0, 9.0, -4.0, 14.0, 2.0, -9.0, 6.0][self.told.len() % 7];
+        let way = (self.drop.position.x + aim - self.leaf).clamp(-4.0, 4.0);
+        self.leaf = (self.leaf + way).clamp(16.0, 176.0);
+        let mut leaf = Obstacles::new();
+        let lies = self.lies();
+        let id = leaf.add(Solid::Box(lies));
+        let paddle = Paddle::facing(vec2(0.0, -1.0), 1.0).unwrap().with_gain(1.02, 260.0).unwrap();
+        let edges = self.edges;
+        let mut world = (core::mem::replace(&mut self.panes, map(&["."])), leaf, edges);
+        let (breakables, told, tick) = (&mut self.breakables, &mut self.told, self.tick);
+        let velocity = self.drop.velocity;
+        let mut lost = false;
+        let mut before = velocity;
+        let _ = self.drop.tick_telling(
+            1.0 / 60.0,
+            &mut world,
+            Some(&edges),
+            |world, hit| {
+                if hit.wall == Wall::Obstacle(id) {
+                    let found = paddle.deflect(lies, hit.point, hit.normal, before, Vec2::ZERO);
+                    before = found.velocity;
+                    return AtWall::Deflect(found.velocity);
+                }
+                let strike = breakables.strike(hit.wall, &world.0);
+                if let (Some(left), Wall::Tile(tile)) = (strike.left, hit.wall) {
+                    told.push((tick, tile, left));
+                    breakables.clear(strike, &mut world.0, 0, &mut world.1).unwrap();
+                }
+                before -= hit.normal * (2.0 * before.dot(hit.normal));
+                AtWall::Rebound(1.0)
+            },
+            |event| lost |= matches!(event, BallEvent::Lost { .. }),
+        );
+        self.panes = world.0;
+        assert!(!lost, "lost at tick {tick}");
+        assert!(!self.panes.overlaps(&self.drop.footprint, self.drop.position, &Minds::ALL));
+        assert!(!self.edges.overlaps(&self.drop.footprint, self.drop.position, &Minds::ALL));
+    }
+}
+
+#[rstest]
+fn a_whole_game_breaks_every_pane_once_and_plays_the_same_again_and_from_the_middle() {
+    let play = |mut game: Game, until: u32| {
+        while !game.is_over() && game.tick < until {
+            game.tick();
+        }
+        game
+    };
+    let middle = play(Game::new(), 1200);
+    let game = play(middle.clone(), 100_000);
+    assert!(game.is_over(), "{} contacts", game.told.len());
+    // Twenty panes take one hit and four take two: each contact struck one of them.
+    assert_eq!(game.told.len(), 24 + 4);
+    assert_eq!(game.told.iter().filter(|(_, _, left)| *left == 0).count(), 24);
+    let mut broken: Vec<(i32, i32)> =
+        game.told.iter().filter(|(_, _, left)| *left == 0).map(|(_, tile, _)| (tile.x, tile.y)).collect();
+    broken.sort_unstable();
+    broken.dedup();
+    assert_eq!(broken.len(), 24);
+    assert_eq!(play(Game::new(), 100_000), game);
+    assert_eq!(play(middle, 100_000), game);
+}
+
+#[rstest]
+#[case::first_wall(0, 1)]
+#[case::two_rebounds(2, 3)]
+fn a_projectile_ends_at_the_wall_that_it_has_no_rebound_for(#[case] rebounds: u32, #[case] met: u32) {
+    let grid = map(&["#....#"]);
+    let mut puff = Projectile::aimed(Vec2::ZERO, vec2(1.0, 0.0), 12.0, Footprint::circle(0.25).unwrap())
+        .unwrap()
+        .with_rebounds(rebounds);
+    let mut ticks = 0;
+    let end = loop {
+        ticks += 1;
+        if let Some(end) = puff.tick(1.0 / 60.0, &grid) {
+            break end;
+        }
+    };
+    let FlightEnd::Hit(hit) = end else { panic!("{end:?}") };
+    assert_eq!(hit.side, if met % 2 == 1 { Side::Left } else { Side::Right });
+    // 1.75 units to the first wall, 3.5 to each other one.
+    let seconds = (1.75 + 3.5 * f64::from(rebounds)) / 12.0;
+    assert!((f64::from(ticks) / 60.0 - seconds).abs() <= 1.0 / 60.0);
+    assert_eq!(puff.velocity(), Vec2::ZERO);
+}
+
+#[rstest]
+#[case::distance(Some(3.0), None, FlightEnd::Spent, 3.0)]
+#[case::time(None, Some(0.5), FlightEnd::Late, 6.0)]
+#[case::both(Some(3.0), Some(0.1), FlightEnd::Late, 1.2)]
+fn a_projectile_ends_after_its_distance_or_its_time(
+    #[case] reach: Option<f32>,
+    #[case] lasts: Option<f32>,
+    #[case] end: FlightEnd,
+    #[case] way: f32,
+    #[values(1.0 / 30.0, 1.0 / 144.0)] dt: f32,
+) {
+    let feet = Footprint::circle(0.25).unwrap();
+    let mut puff = Projectile::aimed(Vec2::ZERO, vec2(0.0, 5.0), 12.0, feet).unwrap();
+    puff = reach.map_or(puff, |reach| puff.with_reach(reach).unwrap());
+    puff = lasts.map_or(puff, |lasts| puff.with_time(lasts).unwrap());
+    let ended = loop {
+        if let Some(end) = puff.tick(dt, &Obstacles::new()) {
+            break end;
+        }
+    };
+    assert_eq!(ended, end);
+    assert!((puff.position().y - way).abs() < 1e-3, "{}", puff.position());
+}
+
+#[rstest]
+fn a_lamp_keeps_its_height_and_does_not_climb_by_gaps(#[values(30.0, 60.0, 240.0)] rate: f32) {
+    let benches = map(&["............", "............", ".....##.....", "..#########.", "############"]);
+    let benches = benches.with_beyond(ambulant::terrain::Beyond::Free);
+    let lamp = Hover::new(0.5, 2.0, 3.0).unwrap().with_ahead(1.0, 1.1).unwrap();
+    let feet = Footprint::boxed(0.8, 0.4).unwrap();
+    let mut at = vec2(-5.5, 0.0);
+    let mut highest = f32::INFINITY;
+    while at.x < 5.4 {
+        let motion = Motion { displacement: vec2(1.5 / rate, 0.0), velocity: Vec2::X, heading: Angle::ZERO };
+        at = slide(&benches, &feet, at, motion).position;
+        let before = at.y;
+        at = lamp.tick(&benches, &feet, at, Vec2::Y, 1.0 / rate);
+        assert!(at.y - before <= 3.0 / rate + 1e-5 && before - at.y <= 2.0 / rate + 1e-5);
+        highest = highest.min(at.y);
+    }
+    // Over the bench of two: its top is at -0.5, the lamp's lower side 0.5 above.
+    assert!((highest + 1.2).abs() < 0.05, "{highest}");
+    // Beside the bench of one it still keeps the height over that.
+    assert!((at.y + 0.2).abs() < 0.05, "{at}");
+    let narrow = Hover::new(0.5, 2.0, 3.0).unwrap();
+    for _ in 0..240 {
+        at = narrow.tick(&benches, &feet, at, Vec2::Y, 1.0 / rate);
+    }
+    assert!((at.y - 0.8).abs() < 1e-4, "{at}");
+}
+
+#[rstest]
+#[case::scrape(AtWalls::Scrape, 1)]
+#[case::stop(AtWalls::Stop, 0)]
+#[case::bounce(AtWalls::Bounce { restitution: 0.6, least_speed: 1.0 }, -1)]
+fn what_a_wall_does_to_a_vehicle(#[case] at_walls: AtWalls, #[case] way: i8) {
+    let lawn = map(&["..........", "..........", "##########"]);
+    let helm = Helm::new(2.0, 40.0, Drag::half_life(1.0).unwrap(), Steering::Wheel(YAxis::Down)).unwrap();
+    let mut roller = Walker::new(vec2(-3.0, -0.5), Footprint::boxed(0.8, 0.6).unwrap(), helm);
+    roller.along_walls = AlongWalls { at_walls, ..AlongWalls::PLAIN };
+    roller.velocity = vec2(4.0, 4.0);
+    let heading = roller.heading;
+    let passage = roller.tick(Intent::NONE, 0.25, &lawn);
+    assert!(!passage.contacts.is_empty() && !lawn.overlaps(&roller.footprint, roller.position, &Minds::ALL));
+    match way {
+        1 => assert!(roller.velocity.y == 0.0 && roller.velocity.x > 3.0),
+        0 => assert_eq!(roller.velocity, Vec2::ZERO),
+        _ => assert!(roller.velocity.y < -1.5 && roller.velocity.x > 3.0, "{}", roller.velocity),
+    }
+    assert_eq!(roller.heading, heading);
+}
+
+#[rstest]
+fn bodies_meet_slide_on_and_are_gone_when_removed() {
+    let (mut bodies, feet) = (Bodies::new(), Footprint::boxed(1.0, 1.0).unwrap());
+    let ids = [vec2(0.0, 0.0), vec2(3.0, 0.0)].map(|at| bodies.add(&feet, at, Layers::FIRST));
+    let mut walker = Walker::new(Vec2::ZERO, feet, Gait::new(4.0, 1e3, 1e3).unwrap());
+    let passage = walker.tick(Intent::new(vec2(1.0, 0.0)), 1.0, &bodies.others(&ids[0]));
+    assert_eq!((walker.position.x, passage.contacts.iter().next().unwrap().wall), (2.0, ids[1].wall()));
+    assert!(bodies.remove(&ids[1]) && !bodies.moved(&ids[1], &feet, Vec2::ZERO));
+    let passage = walker.tick(Intent::new(vec2(1.0, 0.0)), 1.0, &bodies.others(&ids[0]));
+    assert!(passage.contacts.is_empty());
+}
+
+#[rstest]
+#[case::paddle(Paddle::facing(vec2(1.0, 1.0), 0.5).unwrap_err().field(), "away")]
+#[case::angle(Paddle::facing(vec2(1.0, 0.0), 2.0).unwrap_err().field(), "greatest_angle")]
+#[case::rally(Rally::new(1.0, 0.0).unwrap_err().field(), "to_level")]
+#[case::hover(Hover::new(1.0, 0.0, 1.0).unwrap_err().field(), "rise")]
+#[case::field(Edges::new(Vec2::ZERO, vec2(1.0, 0.0)).unwrap_err().field(), "height")]
+fn what_cannot_be_is_refused_by_its_field(#[case] field: &str, #[case] wanted: &str) {
+    assert_eq!(field, wanted);
+}
+
+#[rstest]
+fn an_open_edge_lets_go_once_and_says_so() {
+    let edges = Edges::new(Vec2::ZERO, vec2(10.0, 10.0)).unwrap().with(Side::Right, EdgeRule::Open);
+    let mut ball = Ball::new(vec2(5.0, 5.0), vec2(100.0, 0.0), Footprint::circle(1.0).unwrap());
+    let mut told = Vec::new();
+    let bounces = ball.tick_telling(
+        1.0,
+        &mut { edges },
+        Some(&edges),
+        |_, _| AtWall::Rebound(1.0),
+        |event| told.push(event),
+    );
+    assert!(!bounces.in_play);
+    assert_eq!(told, [BallEvent::Lost { side: Some(Side::Right) }]);
+    assert_eq!(edges.crossing(&ball.footprint, ball.position), Crossing::Gone { side: Side::Right });
+}
