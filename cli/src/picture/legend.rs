@@ -6,7 +6,7 @@ use glam::Vec2;
 use super::map::{kind_colour, stamp_step, standing_colour, tile_detail};
 use super::marks::Marks;
 use super::sheet::{Align, Area, Sheet};
-use super::style::{ACTORS, CONTACT, CRATE, FAINT_INK, FLOORS, INK, PORTAL, RAY, SMALL, TEXT, pick};
+use super::style::{ACTORS, CONTACT, CRATE, FAINT_INK, FLOORS, INK, PORTAL, RAY, SMALL, TEXT, WALLS, pick};
 use crate::record::{Happening, Recording};
 use crate::scenario::{LayerNames, Scenario};
 
@@ -121,6 +121,25 @@ pub(super) fn draw_legend(
         });
         column.entry("a wish that waited for its turn", |sheet, at| {
             sheet.arrow(at - Vec2::new(7.0, 0.0), at + Vec2::new(7.0, 0.0), ACTORS[0]);
+        });
+    }
+    if !recording.broken.is_empty() {
+        column.entry("broke, with the second", |sheet, at| {
+            let mark = Area { x: at.x - 8.0, y: at.y - 7.0, width: 16.0, height: 14.0 };
+            let style = format!("fill=\"{}\" fill-opacity=\"0.3\" stroke=\"{FAINT_INK}\"", WALLS[0]);
+            sheet.rect(mark, &format!("{style} stroke-width=\"0.5\""));
+        });
+    }
+    if recording.bends.iter().any(|bend| bend.degrees.is_some()) {
+        column.entry("the angle at which it is sent off", |sheet, at| {
+            sheet.text(at + Vec2::new(0.0, 4.0), Align::Middle, SMALL, ACTORS[1], "30°");
+        });
+    }
+    if recording.bends.iter().any(|bend| bend.actor == usize::MAX) {
+        column.entry("a shot, to where it ended", |sheet, at| {
+            let (from, to) = (at - Vec2::new(9.0, 0.0), at + Vec2::new(9.0, 0.0));
+            sheet.line(from, to, &format!("stroke=\"{INK}\" stroke-width=\"1.2\" stroke-dasharray=\"2 4\""));
+            sheet.circle(to, 3.0, &format!("fill=\"{INK}\""));
         });
     }
     if let Some(time) = marks.claims_at {

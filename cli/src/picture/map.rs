@@ -4,6 +4,7 @@ use ambulant::shape::{Aabb, Footprint, Solid};
 use ambulant::terrain::{Corner, ObstacleId, Side, TileForm, TileGrid, TileKind};
 use glam::{IVec2, Vec2};
 
+use super::flights::{draw_deflections, draw_flights};
 use super::sheet::{Align, Area, Sheet};
 use super::style::{ACTORS, BELT, CONTACT, FAINT_INK, FLOORS, GRID, INK, SMALL, WALLS, pick};
 use super::tracks::{blocks, draw_tracks};
@@ -105,6 +106,7 @@ pub(super) fn draw_map(sheet: &mut Sheet, view: &MapView, scenario: &Scenario, r
         draw_ground(sheet, view, &scenario.map);
         draw_standing(sheet, view, scenario, &recording.moved);
         draw_tracks(sheet, view, scenario, recording);
+        draw_flights(sheet, view, scenario, recording);
         for (place, actor) in scenario.actors.iter().enumerate() {
             let colour = pick(&ACTORS, place);
             stamps(sheet, view, recording, place, &actor.footprint);
@@ -113,6 +115,7 @@ pub(super) fn draw_map(sheet: &mut Sheet, view: &MapView, scenario: &Scenario, r
     });
     contacts(sheet, view, recording);
     blocks(sheet, view, scenario, recording);
+    draw_deflections(sheet, view, scenario, recording);
     for place in 0..scenario.actors.len() {
         ends(sheet, view, recording, place);
     }
@@ -194,6 +197,11 @@ pub(super) fn draw_path(
     let mut piece: Vec<Vec2> = Vec::new();
     let mut last: Option<&Row> = None;
     for row in recording.track(actor) {
+        // What bounced between two rows did so at these places.
+        let since = last.map_or(0.0, |last| last.time);
+        let bends = recording.bends.iter().filter(|bend| bend.actor == actor);
+        let between = bends.filter(|bend| bend.time > since && bend.time <= row.time);
+        piece.extend(between.map(|bend| view.at(bend.position)));
         // Through a portal or over the edge of the map one goes no way at all.
         if last.is_some_and(|last| jumps(last, row)) {
             sheet.polyline(thinned(piece.drain(..)), &style);

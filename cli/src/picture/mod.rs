@@ -3,6 +3,7 @@
 
 mod chart;
 mod compare;
+mod flights;
 mod keys;
 mod legend;
 mod map;

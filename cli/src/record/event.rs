@@ -28,6 +28,7 @@ pub(crate) enum Happening {
     Pushed { wall: String },
     Squeezed { wall: String, behind: String },
     Stepped { what: Stepped, text: String },
+    Flew { kind: &'static str, text: String },
     CameToRest,
 }
 
@@ -65,13 +66,18 @@ impl fmt::Display for Touch {
 }
 
 impl Happening {
+    /// Something that happened in the air.
+    pub(crate) fn flew(kind: &'static str, text: String) -> Self {
+        Self::Flew { kind, text }
+    }
+
     /// The order in which things that happen at one instant are told: causes first.
     pub(crate) fn rank(&self) -> u8 {
         match self {
             Self::Launched { .. } | Self::MovedOff { .. } => 0,
             Self::Touched { .. } => 1,
             Self::CameClear { .. } => 2,
-            Self::Pushed { .. } | Self::Squeezed { .. } | Self::Stepped { .. } => 3,
+            Self::Pushed { .. } | Self::Squeezed { .. } | Self::Stepped { .. } | Self::Flew { .. } => 3,
             Self::CameToRest => 4,
         }
     }
@@ -85,6 +91,7 @@ impl Happening {
             Self::CameClear { .. } => "came-clear",
             Self::Pushed { .. } => "pushed",
             Self::Squeezed { .. } => "squeezed",
+            Self::Flew { kind, .. } => kind,
             Self::Stepped { what, .. } => match what {
                 Stepped::Turned { .. } => "turned",
                 Stepped::Left { .. } => "left-tile",
@@ -107,7 +114,7 @@ impl fmt::Display for Happening {
             Self::Launched { speed, toward } => write!(f, "was launched {toward} at {speed:.1} units/s"),
             Self::CameClear { touch } if touch.tile.is_none() => write!(f, "came clear of {}", touch.wall),
             Self::CameClear { touch } => write!(f, "came clear of {} on its {} side", touch.wall, touch.side),
-            Self::Stepped { text, .. } => f.write_str(text),
+            Self::Stepped { text, .. } | Self::Flew { text, .. } => f.write_str(text),
             Self::Pushed { wall } => write!(f, "is moved by {wall}"),
             Self::Squeezed { wall, behind } => write!(f, "is squeezed between {wall} and {behind}"),
             Self::CameToRest => write!(f, "came to rest"),

@@ -30,6 +30,10 @@ pub(crate) struct Recording {
     /// One for each actor.
     pub(crate) tallies: Vec<Tally>,
     pub(crate) verdicts: Vec<Verdict>,
+    /// Where something that flies changed its direction between two rows, in order of time.
+    pub(crate) bends: Vec<Bend>,
+    /// The tiles that broke, and when.
+    pub(crate) broken: Vec<(f64, IVec2)>,
     /// The tiles that someone is on or strides to, by time.
     pub(crate) claims: Vec<(f64, Vec<IVec2>)>,
     /// Where the things that can be pushed ended.
@@ -53,6 +57,18 @@ pub(crate) struct Row {
     /// The tile under the middle of the footprint.
     pub(crate) tile: IVec2,
     pub(crate) touching: Vec<Touch>,
+}
+
+/// A place between two rows where something that flies changed its direction.
+#[derive(Debug, Clone, PartialEq)]
+pub(crate) struct Bend {
+    /// The actor; for a shot that is over `usize::MAX`, with its start and the way that it flew.
+    pub(crate) actor: usize,
+    pub(crate) time: f64,
+    pub(crate) position: Vec2,
+    pub(crate) normal: Vec2,
+    /// The angle at which a paddle sent it off, in degrees.
+    pub(crate) degrees: Option<f32>,
 }
 
 /// What one actor's run adds up to.
@@ -97,6 +113,8 @@ impl Recording {
             events: Vec::new(),
             tallies: Vec::new(),
             verdicts: Vec::new(),
+            bends: Vec::new(),
+            broken: Vec::new(),
             claims: Vec::new(),
             crates: Vec::new(),
             moved: Vec::new(),

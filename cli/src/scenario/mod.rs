@@ -15,6 +15,7 @@ mod vary;
 use std::path::{Path, PathBuf};
 
 use ambulant::Warning;
+use ambulant::arcade::{Breakables, Edges, Hover, Paddle, Rally};
 use ambulant::intent::{Angle, Intent};
 use ambulant::pose::Facing;
 use ambulant::shape::Footprint;
@@ -48,6 +49,10 @@ pub(crate) struct Scenario {
     pub(crate) standing: Standing,
     pub(crate) layers: LayerNames,
     pub(crate) tracks: Tracks,
+    /// What the four sides do, where the map says so.
+    pub(crate) edges: Option<Edges>,
+    /// How many hits walls take.
+    pub(crate) breakables: Breakables,
     pub(crate) actors: Vec<Actor>,
     pub(crate) expectations: Vec<Expectation>,
 }
@@ -62,6 +67,10 @@ pub(crate) struct Actor {
     pub(crate) moves: Moves,
     pub(crate) minds: Layers,
     pub(crate) along_walls: AlongWalls,
+    /// What it makes of balls, if it is a paddle.
+    pub(crate) paddle: Option<Paddle>,
+    pub(crate) hover: Option<Hover>,
+    pub(crate) shots: Vec<Shot>,
     pub(crate) script: Script,
     /// What is allowed and yet hardly meant about its stick.
     stick_warnings: Vec<Warning>,
@@ -73,6 +82,29 @@ pub(crate) enum Moves {
     Freely(Pulled),
     /// From tile to tile, starting on this one.
     ByTiles(StepRules, IVec2),
+    /// Straight on, and bouncing.
+    Flying(Flying),
+}
+
+/// How a ball starts.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub(crate) struct Flying {
+    pub(crate) velocity: Vec2,
+    pub(crate) rally: Rally,
+    /// The actor on whose paddle it is held until it is served, and when that is.
+    pub(crate) held: Option<(usize, f64)>,
+}
+
+/// A projectile that an actor sends off.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub(crate) struct Shot {
+    pub(crate) at: f64,
+    pub(crate) toward: Vec2,
+    pub(crate) speed: f32,
+    pub(crate) footprint: Footprint,
+    pub(crate) rebounds: u32,
+    pub(crate) reach: Option<f32>,
+    pub(crate) seconds: Option<f32>,
 }
 
 impl Actor {
@@ -80,7 +112,7 @@ impl Actor {
     pub(crate) fn drive(&self) -> Option<&Pulled> {
         match &self.moves {
             Moves::Freely(drive) => Some(drive),
-            Moves::ByTiles(..) => None,
+            Moves::ByTiles(..) | Moves::Flying(_) => None,
         }
     }
 

@@ -24,6 +24,8 @@ pub(crate) struct Item {
     pub(crate) layers: Layers,
     /// Its shape at the start.
     pub(crate) solid: Solid,
+    /// How many hits it takes, if it breaks.
+    pub(crate) breaks: Option<u32>,
     /// How it moves, if it does.
     pub(crate) course: Option<Course>,
 }
@@ -64,9 +66,16 @@ impl Course {
 
 impl Standing {
     /// Adds an obstacle; none is ever removed.
-    pub(super) fn add(&mut self, name: String, layers: Layers, solid: Solid, course: Option<Course>) {
+    pub(super) fn add(
+        &mut self,
+        name: String,
+        layers: Layers,
+        solid: Solid,
+        course: Option<Course>,
+        breaks: Option<u32>,
+    ) {
         let id = self.store.add_on(layers, solid);
-        self.items.push(Item { name, id, layers, solid, course });
+        self.items.push(Item { name, id, layers, solid, breaks, course });
     }
 
     /// The obstacles alone, as they stand at the start.

@@ -5,6 +5,7 @@
 
 mod company;
 mod expect;
+mod flight;
 mod play;
 mod player;
 mod touch;

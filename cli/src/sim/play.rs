@@ -1,7 +1,10 @@
 //! The run itself: every actor, tick after tick.
 
+use ambulant::shape::Aabb;
+
 use super::company::Company;
 use super::expect::Watch;
+use super::flight::Air;
 use super::player::Player;
 use super::world::World;
 use crate::record::Recording;
@@ -20,13 +23,15 @@ pub(crate) fn play(scenario: &Scenario, tick_rate: f64) -> Recording {
         .collect();
     let mut company = Company::new(scenario);
     let mut world = World::new(scenario);
+    let mut air = Air::new(scenario);
     let stepping: Vec<usize> = company.actors().collect();
-    record(&mut recording, &players, &company, &world, (0, 0.0));
+    let flying: Vec<usize> = air.actors().collect();
+    record(&mut recording, &players, &company, &air, &world, (0, 0.0));
     for player in &players {
-        watch.judge_at(0.0, player.actor(), || player.row(0, 0.0, world.store()));
+        watch.judge_at(0.0, player.actor(), || player.row(0, 0.0, world.field()));
     }
-    for actor in &stepping {
-        if let Some(row) = company.row(*actor, 0, 0.0) {
+    for actor in stepping.iter().chain(&flying) {
+        if let Some(row) = company.row(*actor, 0, 0.0).or_else(|| air.row(*actor, 0, 0.0)) {
             watch.judge_at(0.0, *actor, || row.clone());
         }
     }
@@ -41,15 +46,17 @@ pub(crate) fn play(scenario: &Scenario, tick_rate: f64) -> Recording {
     for tick in 1..=ticks {
         let to = (f64::from(tick) / tick_rate).min(scenario.seconds);
         for step in world.steps(from, to) {
+            let before: Vec<(usize, Aabb)> =
+                players.iter().map(|player| (player.actor(), player.lies())).collect();
             world.advance(from, step, &mut players, &mut recording.events);
             for player in &mut players {
                 // An expectation between two steps is checked on a copy that stops there.
                 for at in watch.due(player.actor(), step) {
                     let mut copy = player.clone();
-                    copy.tick(from, at, world.store(), &mut Vec::new());
-                    watch.judge_at(at, player.actor(), || copy.row(tick, at, world.store()));
+                    copy.tick(from, at, world.field(), &mut Vec::new());
+                    watch.judge_at(at, player.actor(), || copy.row(tick, at, world.field()));
                 }
-                player.tick(from, step, world.store(), &mut recording.events);
+                player.tick(from, step, world.field(), &mut recording.events);
             }
             for actor in &stepping {
                 for at in watch.due(*actor, step) {
@@ -61,9 +68,22 @@ pub(crate) fn play(scenario: &Scenario, tick_rate: f64) -> Recording {
                 }
             }
             company.tick(from, step, &mut recording.events);
+            for actor in &flying {
+                for at in watch.due(*actor, step) {
+                    let (mut copy, mut field) = (air.clone(), world.field().clone());
+                    let _ = copy.tick(from, at, &players, &before, &mut field);
+                    if let Some(row) = copy.row(*actor, tick, at) {
+                        watch.judge_at(at, *actor, || row.clone());
+                    }
+                }
+            }
+            let told = air.tick(from, step, &players, &before, world.field_mut());
+            recording.events.extend(told.events);
+            recording.bends.extend(told.bends);
+            recording.broken.extend(told.broken);
             from = step;
         }
-        record(&mut recording, &players, &company, &world, (tick, to));
+        record(&mut recording, &players, &company, &air, &world, (tick, to));
     }
     // The order of actors within a tick must not show where the events differ in time; a touch comes
     // before the rest that it brings.
@@ -74,7 +94,11 @@ pub(crate) fn play(scenario: &Scenario, tick_rate: f64) -> Recording {
     recording.tallies = (0..scenario.actors.len())
         .map(|actor| {
             let player = players.iter().find(|player| player.actor() == actor);
-            player.map(|player| player.tally).or(company.tally(actor)).unwrap_or_default()
+            player
+                .map(|player| player.tally)
+                .or(company.tally(actor))
+                .or(air.tally(actor))
+                .unwrap_or_default()
         })
         .collect();
     recording.verdicts = watch.into_verdicts();
@@ -86,13 +110,16 @@ fn record(
     recording: &mut Recording,
     players: &[Player<'_>],
     company: &Company<'_>,
+    air: &Air<'_>,
     world: &World<'_>,
     (tick, time): (u32, f64),
 ) {
     for actor in 0..recording.actors.len() {
         let player = players.iter().find(|player| player.actor() == actor);
-        let row = player.map(|player| player.row(tick, time, world.store()));
-        recording.rows.extend(row.or_else(|| company.row(actor, tick, time)));
+        let row = player.map(|player| player.row(tick, time, world.field()));
+        recording
+            .rows
+            .extend(row.or_else(|| company.row(actor, tick, time)).or_else(|| air.row(actor, tick, time)));
     }
     let claimed = company.claimed();
     if !claimed.is_empty() {

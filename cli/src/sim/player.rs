@@ -4,15 +4,18 @@
 //! hand is noticed. The instant at which something ends (motion, a touch) is found by playing the
 //! same stretch again for shorter times: a walker is plain data and exact for any time.
 
+use ambulant::arcade::Crossing;
 use ambulant::drive::{Carried, Drive, Footing};
 use ambulant::intent::Intent;
 use ambulant::pose::Facing;
-use ambulant::terrain::{Hit, Layers, Minded, Obstacles, Surface, TileGrid, Wall};
+use ambulant::shape::Aabb;
+use ambulant::terrain::{Hit, Layers, Minded, Surface, TileGrid, Wall};
 use ambulant::travel::{MovingWall, Passage, push};
 use ambulant::walker::Walker;
 use glam::Vec2;
 
 use super::touch::touched;
+use super::world::{Field, Walls};
 use crate::record::{Event, Happening, Row, Tally, Touch};
 use crate::scenario::{Actor, Asked, Change, Pulled, Scenario};
 
@@ -42,6 +45,8 @@ pub(super) struct Player<'a> {
     intent: Intent,
     facing: Facing,
     moving: bool,
+    /// Whether it left by an open edge.
+    gone: bool,
     /// The walls it has touched and not left since.
     touching: Vec<(Touch, Wall)>,
     /// The walls that moved it lately, when, and whether they squeezed it.
@@ -66,6 +71,7 @@ impl<'a> Player<'a> {
             intent: Intent::NONE,
             facing: Facing::Down,
             moving: false,
+            gone: false,
             touching: Vec::new(),
             moved_by: Vec::new(),
             tally: Tally::default(),
@@ -77,27 +83,31 @@ impl<'a> Player<'a> {
         self.actor
     }
 
+    /// Where it is.
+    pub(super) fn position(&self) -> Vec2 {
+        self.walker.position
+    }
+
+    /// The box that holds the ground it covers.
+    pub(super) fn lies(&self) -> Aabb {
+        self.walker.footprint.at(self.walker.position)
+    }
+
     /// The layers that it minds.
     pub(super) fn minds(&self) -> Layers {
         self.walker.minds
     }
 
     /// How much of its way a wall may go without squeezing it, 0 to 1.
-    pub(super) fn room(&self, step: &MovingWall, store: &Obstacles) -> f32 {
-        let terrain = (self.map, store);
+    pub(super) fn room(&self, step: &MovingWall, field: &Field) -> f32 {
+        let terrain = field.walls();
         let minded = Minded::new(&terrain, self.walker.minds);
         push(&minded, &self.walker.footprint, self.walker.position, step).free
     }
 
     /// Gives way to a wall that moves, or is taken along.
-    pub(super) fn pushed(
-        &mut self,
-        step: &MovingWall,
-        store: &Obstacles,
-        time: f64,
-        events: &mut Vec<Event>,
-    ) {
-        let terrain = (self.map, store);
+    pub(super) fn pushed(&mut self, step: &MovingWall, field: &Field, time: f64, events: &mut Vec<Event>) {
+        let terrain = field.walls();
         let minded = Minded::new(&terrain, self.walker.minds);
         let pushed = push(&minded, &self.walker.footprint, self.walker.position, step);
         let squeezed = pushed.squeezed.is_some();
@@ -121,19 +131,47 @@ impl<'a> Player<'a> {
     }
 
     /// Plays one tick, divided at key changes.
-    pub(super) fn tick(&mut self, from: f64, to: f64, store: &Obstacles, events: &mut Vec<Event>) {
+    pub(super) fn tick(&mut self, from: f64, to: f64, field: &Field, events: &mut Vec<Event>) {
+        if self.gone {
+            return;
+        }
         let mut now = from;
         self.take_changes(now, events);
         while let Some(next) = self.script.first().map(|change| change.at).filter(|at| at + SAME_TIME < to) {
-            self.walk(now, next, store, events);
+            self.walk(now, next, field, events);
             now = next;
             self.take_changes(now, events);
         }
-        self.walk(now, to, store, events);
+        self.walk(now, to, field, events);
+        self.after_a_step(to, seconds(to - from), field, events);
+    }
+
+    /// Keeps its height, and wraps or is gone at the edges.
+    fn after_a_step(&mut self, to: f64, dt: f32, field: &Field, events: &mut Vec<Event>) {
+        let actor = &self.scenario.actors[self.actor];
+        if let Some(hover) = actor.hover {
+            let (all, down) = (field.walls(), Vec2::Y * self.map.y_axis().downward());
+            let terrain = Minded::new(&all, self.walker.minds);
+            let (footprint, at) = (self.walker.footprint, self.walker.position);
+            self.walker.position = hover.tick(&terrain, &footprint, at, down, dt);
+        }
+        let Some(edges) = self.scenario.edges else { return };
+        let what = match edges.crossing(&self.walker.footprint, self.walker.position) {
+            Crossing::Wrapped { side, position } => {
+                (self.walker.position, self.walker.residue) = (position, Vec2::ZERO);
+                Happening::flew("wrapped", format!("left at the {side} and came in on the other side"))
+            }
+            Crossing::Gone { side } if !self.gone => {
+                self.gone = true;
+                Happening::flew("lost", format!("is gone at the {side}"))
+            }
+            _ => return,
+        };
+        events.push(Event { time: to, actor: self.actor, what });
     }
 
     /// The actor as it is at a time.
-    pub(super) fn row(&self, tick: u32, time: f64, store: &Obstacles) -> Row {
+    pub(super) fn row(&self, tick: u32, time: f64, field: &Field) -> Row {
         let at = self.walker.footprint.at(self.walker.position).center();
         Row {
             tick,
@@ -145,7 +183,7 @@ impl<'a> Player<'a> {
             intent: self.intent.vector(),
             facing: self.facing,
             tile: self.map.tile_at(at),
-            touching: touches((self.map, store), &self.walker)
+            touching: touches(field.walls(), &self.walker)
                 .iter()
                 .map(|hit| Touch::new(self.scenario, hit.wall, hit.side))
                 .collect(),
@@ -178,22 +216,22 @@ impl<'a> Player<'a> {
     }
 
     /// Walks a stretch with one intent, divided where the ground under the mover changes.
-    fn walk(&mut self, from: f64, to: f64, store: &Obstacles, events: &mut Vec<Event>) {
+    fn walk(&mut self, from: f64, to: f64, field: &Field, events: &mut Vec<Event>) {
         let mut now = from;
         for _ in 0..MOST_CROSSINGS {
             let ground = self.ground(&self.walker);
             self.stand_on(ground);
             let mut trial = self.walker;
-            let _ = trial.tick(self.intent, seconds(to - now), &(self.map, store));
+            let _ = trial.tick(self.intent, seconds(to - now), &field.walls());
             if self.ground(&trial) == ground {
                 break;
             }
             let crossing = now
-                + self.first_instant(self.walker, to - now, store, |walker| self.ground(walker) != ground);
-            self.stretch(now, crossing, store, events);
+                + self.first_instant(self.walker, to - now, field, |walker| self.ground(walker) != ground);
+            self.stretch(now, crossing, field, events);
             now = crossing;
         }
-        self.stretch(now, to, store, events);
+        self.stretch(now, to, field, events);
     }
 
     fn stand_on(&mut self, ground: Surface) {
@@ -209,21 +247,21 @@ impl<'a> Player<'a> {
     }
 
     /// Walks a stretch with one intent on one ground, and notes what happens.
-    fn stretch(&mut self, from: f64, to: f64, store: &Obstacles, events: &mut Vec<Event>) {
+    fn stretch(&mut self, from: f64, to: f64, field: &Field, events: &mut Vec<Event>) {
         let before = self.walker;
-        let passage = self.walker.tick(self.intent, seconds(to - from), &(self.map, store));
+        let passage = self.walker.tick(self.intent, seconds(to - from), &field.walls());
         let moved = self.walker.position != before.position;
         if moved && !self.moving {
             let toward = self.toward(self.walker.position - before.position);
             events.push(Event { time: from, actor: self.actor, what: Happening::MovedOff { toward } });
         }
-        self.note_touches(&before, &passage, (from, to), store, events);
+        self.note_touches(&before, &passage, (from, to), field, events);
         // What is carried by its ground moves although its own velocity is zero.
         let rests = |walker: &Mover| walker.velocity == Vec2::ZERO;
         let carried = moved && self.walker.drive.ground != Vec2::ZERO;
         let mut moving = if moved { to - from } else { 0.0 };
         if (moved || self.moving) && rests(&self.walker) && !carried {
-            moving = if moved { self.first_instant(before, to - from, store, rests) } else { 0.0 };
+            moving = if moved { self.first_instant(before, to - from, field, rests) } else { 0.0 };
             events.push(Event { time: from + moving, actor: self.actor, what: Happening::CameToRest });
             self.moving = false;
         } else {
@@ -242,7 +280,7 @@ impl<'a> Player<'a> {
         before: &Mover,
         passage: &Passage,
         (from, to): (f64, f64),
-        store: &Obstacles,
+        field: &Field,
         events: &mut Vec<Event>,
     ) {
         let mut note = |time: f64, what: Happening| events.push(Event { time, actor: self.actor, what });
@@ -256,7 +294,7 @@ impl<'a> Player<'a> {
         }
         for (touch, wall) in core::mem::take(&mut self.touching) {
             let touches_still = |walker: &Mover| {
-                touches((self.map, store), walker).iter().any(|hit| {
+                touches(field.walls(), walker).iter().any(|hit| {
                     let found = Touch::new(self.scenario, hit.wall, hit.side);
                     is_same(&touch, wall, &found, hit.wall)
                         || (touch.tile.is_some() && found.side == touch.side)
@@ -266,7 +304,7 @@ impl<'a> Player<'a> {
                 self.touching.push((touch, wall));
             } else {
                 let time =
-                    from + self.first_instant(*before, to - from, store, |walker| !touches_still(walker));
+                    from + self.first_instant(*before, to - from, field, |walker| !touches_still(walker));
                 note(time, Happening::CameClear { touch });
             }
         }
@@ -277,21 +315,21 @@ impl<'a> Player<'a> {
         &self,
         start: Mover,
         lasts: f64,
-        store: &Obstacles,
+        field: &Field,
         is_true: impl Fn(&Mover) -> bool,
     ) -> f64 {
         let (mut before, mut after) = (0.0, lasts);
         for _ in 0..HALVINGS {
             let middle = f64::midpoint(before, after);
             let mut walker = start;
-            let _ = walker.tick(self.intent, seconds(middle), &(self.map, store));
+            let _ = walker.tick(self.intent, seconds(middle), &field.walls());
             if is_true(&walker) { after = middle } else { before = middle }
         }
         after
     }
 }
 
-fn touches(terrain: (&TileGrid, &Obstacles), walker: &Mover) -> Vec<Hit> {
+fn touches(terrain: Walls<'_>, walker: &Mover) -> Vec<Hit> {
     touched(Minded::new(&terrain, walker.minds), &walker.footprint, walker.position)
 }
 

@@ -1,12 +1,14 @@
 //! What moves by itself: the walls of a scenario on their courses, and whom they push.
 //!
-//! While a wall moves, a run is played in steps of a fixed length whatever the tick rate, walls first and
+//! While a wall moves, or balls and paddles meet, a run is played in steps of a fixed length whatever the tick rate, walls first and
 //! then the actors, so that the tick rate does not decide who is in a door when it closes.
 
-use ambulant::terrain::{ObstacleId, Obstacles, Wall};
+use ambulant::arcade::Edges;
+use ambulant::terrain::{ObstacleId, Obstacles, TileGrid, Wall};
 use ambulant::travel::MovingWall;
 use glam::Vec2;
 
+use super::flight::{Air, edges_of, stand_in};
 use super::player::Player;
 use crate::record::Event;
 use crate::scenario::{Course, Item, Scenario};
@@ -14,10 +16,40 @@ use crate::scenario::{Course, Item, Scenario};
 /// Steps a second while a wall moves: the usual tick rates divide it.
 const STEPS: f64 = 720.0;
 
-/// The obstacles as they stand now.
+/// The walls as they stand now.
+#[derive(Debug, Clone)]
+pub(super) struct Field {
+    pub(super) grid: TileGrid,
+    pub(super) store: Obstacles,
+    /// The sides that are walls; none far and wide where nothing is said of them.
+    pub(super) edges: Edges,
+}
+
+/// All that blocks those who move freely.
+pub(super) type Walls<'a> = (&'a TileGrid, &'a Obstacles, &'a Edges);
+
+impl Field {
+    pub(super) fn walls(&self) -> Walls<'_> {
+        (&self.grid, &self.store, &self.edges)
+    }
+
+    /// Lends the map to a world that may change it.
+    pub(super) fn take_grid(&mut self) -> TileGrid {
+        std::mem::replace(&mut self.grid, stand_in())
+    }
+
+    /// Takes the map back.
+    pub(super) fn put_back(&mut self, grid: TileGrid) {
+        self.grid = grid;
+    }
+}
+
+/// The walls, and those of them that move.
 pub(super) struct World<'a> {
-    store: Obstacles,
+    field: Field,
     movers: Vec<Moving<'a>>,
+    /// Whether time is cut finely all the way.
+    fine: bool,
 }
 
 struct Moving<'a> {
@@ -34,18 +66,27 @@ impl<'a> World<'a> {
             let course = item.course.as_ref()?;
             Some(Moving { item, course, lag: 0.0, offset: Vec2::ZERO })
         });
-        Self { store: scenario.standing.store().clone(), movers: moving.collect() }
+        let field = Field {
+            grid: scenario.map.clone(),
+            store: scenario.standing.store().clone(),
+            edges: edges_of(scenario),
+        };
+        Self { field, movers: moving.collect(), fine: Air::needs_fine_steps(scenario) }
     }
 
-    pub(super) fn store(&self) -> &Obstacles {
-        &self.store
+    pub(super) fn field(&self) -> &Field {
+        &self.field
+    }
+
+    pub(super) fn field_mut(&mut self) -> &mut Field {
+        &mut self.field
     }
 
     /// The ends of the steps of a stretch of time: one where nothing moves.
     pub(super) fn steps(&self, from: f64, to: f64) -> Vec<f64> {
         let moves = |moving: &Moving<'_>| moving.course.moves_within(from - moving.lag, to - moving.lag);
         let mut steps = Vec::new();
-        if self.movers.iter().any(moves) {
+        if self.fine || self.movers.iter().any(moves) {
             let mut number = (from * STEPS).floor() + 1.0;
             while number / STEPS < to - SAME_STEP {
                 if number / STEPS > from + SAME_STEP {
@@ -77,16 +118,16 @@ impl<'a> World<'a> {
             let mut step = MovingWall { wall, solid, displacement, carries: moving.course.carries };
             let minded = |player: &&mut Player<'_>| player.minds().meets(moving.item.layers);
             if moving.course.gives_way {
-                let room = players.iter_mut().filter(minded).map(|player| player.room(&step, &self.store));
+                let room = players.iter_mut().filter(minded).map(|player| player.room(&step, &self.field));
                 let free = room.fold(1.0, f32::min);
                 moving.lag += (1.0 - f64::from(free)) * (to - from);
                 step.displacement = displacement * free;
             }
             for player in players.iter_mut().filter(minded) {
-                player.pushed(&step, &self.store, from, events);
+                player.pushed(&step, &self.field, from, events);
             }
             moving.offset += step.displacement;
-            self.store.set(moving.item.id, moving.item.solid.moved(moving.offset));
+            self.field.store.set(moving.item.id, moving.item.solid.moved(moving.offset));
         }
     }
 

@@ -43,11 +43,72 @@ pub(in crate::scenario) struct Obstacle {
     pub(in crate::scenario) carries: bool,
     #[serde(default)]
     pub(in crate::scenario) gives_way: bool,
+    pub(in crate::scenario) breaks: Option<u32>,
     #[serde(rename = "box")]
     pub(in crate::scenario) boxed: Option<Spanned<Corners>>,
     pub(in crate::scenario) circle: Option<Spanned<Circle>>,
     pub(in crate::scenario) segment: Option<Spanned<Corners>>,
     pub(in crate::scenario) polygon: Option<Spanned<Vec<[f32; 2]>>>,
+}
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(in crate::scenario) struct Ball {
+    pub(in crate::scenario) velocity: Spanned<[f32; 2]>,
+    pub(in crate::scenario) level_degrees: Option<Spanned<f32>>,
+    pub(in crate::scenario) upright_degrees: Option<Spanned<f32>>,
+    pub(in crate::scenario) held_by: Option<Spanned<String>>,
+    pub(in crate::scenario) serve_at: Option<Spanned<f64>>,
+}
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(in crate::scenario) struct Paddle {
+    pub(in crate::scenario) away: Away,
+    pub(in crate::scenario) greatest_degrees: Spanned<f32>,
+    pub(in crate::scenario) gain: Option<Spanned<f32>>,
+    pub(in crate::scenario) limit: Option<Spanned<f32>>,
+    pub(in crate::scenario) share: Option<Spanned<f32>>,
+}
+
+#[derive(Debug, Deserialize, Clone, Copy)]
+#[serde(rename_all = "lowercase")]
+pub(in crate::scenario) enum Away {
+    Left,
+    Right,
+    Up,
+    Down,
+}
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(in crate::scenario) struct Hover {
+    pub(in crate::scenario) height: Spanned<f32>,
+    pub(in crate::scenario) rise: Spanned<f32>,
+    pub(in crate::scenario) fall: Spanned<f32>,
+    pub(in crate::scenario) ahead: Option<Spanned<f32>>,
+    pub(in crate::scenario) step: Option<Spanned<f32>>,
+}
+
+#[derive(Debug, Deserialize, Clone, Copy, PartialEq, Eq)]
+#[serde(rename_all = "lowercase")]
+pub(in crate::scenario) enum AtWalls {
+    Scrape,
+    Stop,
+    Bounce,
+}
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(in crate::scenario) struct Shot {
+    pub(in crate::scenario) at: Spanned<f64>,
+    pub(in crate::scenario) toward: Spanned<[f32; 2]>,
+    pub(in crate::scenario) speed: Spanned<f32>,
+    pub(in crate::scenario) radius: Spanned<f32>,
+    #[serde(default)]
+    pub(in crate::scenario) rebounds: u32,
+    pub(in crate::scenario) reach: Option<Spanned<f32>>,
+    pub(in crate::scenario) seconds: Option<Spanned<f32>>,
 }
 
 /// Two tiles that are one place to whoever steps by tiles.
@@ -154,6 +215,27 @@ pub(in crate::scenario) struct Map {
     pub(in crate::scenario) beyond: Beyond,
     #[serde(default)]
     pub(in crate::scenario) edge: Edge,
+    pub(in crate::scenario) edges: Option<Edges>,
+}
+
+/// What the four sides do to balls, and to those who move freely.
+#[derive(Debug, Deserialize, Default)]
+#[serde(deny_unknown_fields, default)]
+pub(in crate::scenario) struct Edges {
+    pub(in crate::scenario) left: EdgeRule,
+    pub(in crate::scenario) right: EdgeRule,
+    pub(in crate::scenario) top: EdgeRule,
+    pub(in crate::scenario) bottom: EdgeRule,
+}
+
+#[derive(Debug, Deserialize, Default, Clone, Copy)]
+#[serde(rename_all = "lowercase")]
+pub(in crate::scenario) enum EdgeRule {
+    #[default]
+    Hold,
+    Rebound,
+    Wrap,
+    Open,
 }
 
 #[derive(Debug, Deserialize)]
@@ -161,6 +243,7 @@ pub(in crate::scenario) struct Map {
 pub(in crate::scenario) struct Kind {
     pub(in crate::scenario) name: String,
     pub(in crate::scenario) blocks: bool,
+    pub(in crate::scenario) breaks: Option<u32>,
     pub(in crate::scenario) half: Option<Corner>,
     pub(in crate::scenario) layers: Option<Vec<Spanned<String>>>,
     #[serde(default)]
@@ -212,6 +295,13 @@ pub(in crate::scenario) struct Actor {
     pub(in crate::scenario) tile: Option<Spanned<[i32; 2]>>,
     pub(in crate::scenario) footprint: Option<Spanned<Footprint>>,
     pub(in crate::scenario) steps: Option<Spanned<Steps>>,
+    pub(in crate::scenario) ball: Option<Spanned<Ball>>,
+    pub(in crate::scenario) paddle: Option<Spanned<Paddle>>,
+    pub(in crate::scenario) hover: Option<Spanned<Hover>>,
+    pub(in crate::scenario) at_walls: Option<Spanned<AtWalls>>,
+    pub(in crate::scenario) bounce: Option<Spanned<f32>>,
+    #[serde(default)]
+    pub(in crate::scenario) shots: Vec<Spanned<Shot>>,
     pub(in crate::scenario) heading_degrees: Option<Spanned<f32>>,
     pub(in crate::scenario) pace: Option<Spanned<Pace>>,
     pub(in crate::scenario) gait: Option<Spanned<Gait>>,

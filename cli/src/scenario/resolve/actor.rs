@@ -12,13 +12,13 @@ use toml::Spanned;
 use super::super::problem::Problem;
 use super::super::{Actor, Item, LayerNames, Moves, Standing, file};
 use super::map::describe;
-use super::{Findings, drive, layers, refused, script, steps};
+use super::{Findings, arcade, drive, layers, refused, script, steps};
 
 pub(super) fn resolve(
     actor: file::Actor,
     walls: Option<(&TileGrid, &Standing)>,
     seconds: f64,
-    known: &mut LayerNames,
+    (names, known): (&[String], &mut LayerNames),
     findings: &mut Findings,
 ) -> Option<Actor> {
     let y_axis = walls.map_or(YAxis::Down, |(map, _)| map.y_axis());
@@ -41,10 +41,15 @@ pub(super) fn resolve(
         }
         None => 0.0,
     };
-    let placed = match &actor.steps {
-        Some(steps) => by_tiles(&actor, steps.get_ref(), minds, walls.map(|(map, _)| map)),
-        None => freely(&actor, minds, walls, y_axis),
+    let placed = match (&actor.steps, &actor.ball) {
+        (Some(steps), _) => by_tiles(&actor, steps.get_ref(), minds, walls.map(|(map, _)| map)),
+        (None, Some(ball)) => flying(&actor, ball.get_ref(), names, minds, walls),
+        (None, None) => freely(&actor, minds, walls, y_axis),
     };
+    let paddle = findings.keep(arcade::paddle(&actor, y_axis))?;
+    let hover = findings.keep(arcade::hover(&actor))?;
+    let shots = findings.keep(arcade::shots(&actor, seconds))?;
+    let at_walls = findings.keep(arcade::at_walls(&actor))?;
     let (moves, start, footprint) = findings.keep(placed)?;
     let (script, warnings) = script?;
     Some(Actor {
@@ -54,7 +59,10 @@ pub(super) fn resolve(
         footprint,
         moves,
         minds,
-        along_walls: AlongWalls { full_pace: actor.full_pace, corner_help },
+        along_walls: AlongWalls { full_pace: actor.full_pace, at_walls, corner_help },
+        paddle,
+        hover,
+        shots,
         script,
         stick_warnings: warnings,
     })
@@ -74,16 +82,38 @@ fn freely(
         let message = format!("`{name}` moves freely and starts at a place, not on a tile");
         return Err(Problem::at(tile.span(), message, "").help("write start = [x, y], or give it steps"));
     }
+    let (start, footprint) = start_at_a_place(actor, minds, walls)?;
+    let drive = drive::resolve(actor, y_axis)?;
+    Ok((Moves::Freely(drive), start, footprint))
+}
+
+/// The place and footprint of an actor that does not step by tiles, checked against the walls.
+fn start_at_a_place(
+    actor: &file::Actor,
+    minds: Layers,
+    walls: Option<(&TileGrid, &Standing)>,
+) -> Result<(Vec2, Footprint), Problem> {
+    let name = actor.name.get_ref();
     let missing = |field: &str| Problem::at(actor.name.span(), format!("missing field `{field}`"), "");
     let footprint = footprint(actor.footprint.as_ref().ok_or_else(|| missing("footprint"))?)?;
     let written = actor.start.as_ref().ok_or_else(|| missing("start"))?;
     let (start, place) = (Vec2::from(*written.get_ref()), written.span());
-    let drive = drive::resolve(actor, y_axis)?;
     if let Some((map, standing)) = walls {
         check_start(start, &footprint, map, minds, (name, place.clone()))?;
         check_obstacles(start, &footprint, standing, minds, (name, place))?;
     }
-    Ok((Moves::Freely(drive), start, footprint))
+    Ok((start, footprint))
+}
+
+fn flying(
+    actor: &file::Actor,
+    written: &file::Ball,
+    names: &[String],
+    minds: Layers,
+    walls: Option<(&TileGrid, &Standing)>,
+) -> Result<Placed, Problem> {
+    let (start, footprint) = start_at_a_place(actor, minds, walls)?;
+    Ok((Moves::Flying(arcade::flying(written, names)?), start, footprint))
 }
 
 /// The ground that an actor who steps by tiles covers where nothing else is said, in tiles.

@@ -61,6 +61,8 @@ fn grid(map: &file::Map, folder: &Path, known: &mut LayerNames) -> Result<TileGr
         file::YAxis::Up => YAxis::Up,
     };
     let beyond = match map.beyond {
+        // Sides with rules of their own need nothing behind them.
+        file::Beyond::Blocks if map.edges.is_some() => Beyond::Free,
         file::Beyond::Blocks => Beyond::Blocks,
         file::Beyond::Free => Beyond::Free,
     };

@@ -3,6 +3,7 @@
 //! Every check adds its problem and goes on, so that one run shows all that is wrong.
 
 mod actor;
+mod arcade;
 mod drive;
 mod expect;
 mod map;
@@ -56,12 +57,16 @@ pub(super) fn resolve(file: file::File, folder: &Path) -> Result<Scenario, Vec<P
     let map_place = file.map.span();
     let mut layers = LayerNames::default();
     let edge = steps::edge(file.map.get_ref().edge);
+    let edge_rules = file.map.get_ref().edges.as_ref().map(arcade::rules);
+    let breaking = arcade::breaking(file.map.get_ref());
     let map = findings.keep(map::resolve(file.map.into_inner(), folder, &mut layers));
     let grid = map.as_ref().map(|(grid, _)| grid);
     let mut standing = Standing::default();
     for written in file.obstacle {
-        if let Some((name, on, solid, course)) = findings.keep(obstacle::resolve(written, &mut layers)) {
-            standing.add(name, on, solid, course);
+        if let Some((name, on, solid, course, breaks)) =
+            findings.keep(obstacle::resolve(written, &mut layers))
+        {
+            standing.add(name, on, solid, course, breaks);
         }
     }
     let walls = grid.map(|grid| (grid, &standing));
@@ -86,7 +91,7 @@ pub(super) fn resolve(file: file::File, folder: &Path) -> Result<Scenario, Vec<P
             findings.0.push(Problem::at(actor.name.span(), message, "").help("give each its own name"));
         }
         names.push(name);
-        actors.extend(actor::resolve(actor, walls, seconds, &mut layers, &mut findings));
+        actors.extend(actor::resolve(actor, walls, seconds, (&names, &mut layers), &mut findings));
     }
     let mut expectations = Vec::new();
     for written in file.expect {
@@ -95,8 +100,20 @@ pub(super) fn resolve(file: file::File, folder: &Path) -> Result<Scenario, Vec<P
     }
     if let (Some((map, wind)), Some(tracks), true) = (map, tracks, findings.0.is_empty()) {
         let title = file.title;
-        let scenario =
-            Scenario { title, seconds, tick_rate, map, wind, standing, layers, tracks, actors, expectations };
+        let scenario = Scenario {
+            edges: edge_rules.and_then(|rules| arcade::edges(rules, &map)),
+            breakables: arcade::breakables(&breaking, &map, &standing),
+            title,
+            seconds,
+            tick_rate,
+            map,
+            wind,
+            standing,
+            layers,
+            tracks,
+            actors,
+            expectations,
+        };
         return match steps::check_tiles(&scenario, &places) {
             Some(problem) => Err(vec![problem]),
             None => Ok(scenario),

@@ -10,14 +10,15 @@ use super::super::standing::Move;
 use super::super::{Course, LayerNames, file};
 use super::{layers, refused};
 
-/// Its name, its layers, its shape, and how it moves.
-type Found = (String, Layers, Solid, Option<Course>);
+/// Its name, its layers, its shape, how it moves, and how many hits it takes.
+type Found = (String, Layers, Solid, Option<Course>, Option<u32>);
 
 pub(super) fn resolve(written: Spanned<file::Obstacle>, known: &mut LayerNames) -> Result<Found, Problem> {
     let place = written.span();
     let written = written.into_inner();
     let on = layers(written.layers.as_ref(), Layers::FIRST, known)?;
     let course = course(&written)?;
+    let written_breaks = written.breaks;
     let file::Obstacle { name, boxed, circle, segment, polygon, .. } = written;
     let corners = |corners: &file::Corners| (Vec2::from(corners.from), Vec2::from(corners.to));
     let shapes = [
@@ -41,7 +42,7 @@ pub(super) fn resolve(written: Spanned<file::Obstacle>, known: &mut LayerNames) 
     ];
     let mut shapes = shapes.into_iter().flatten();
     match (shapes.next(), shapes.next()) {
-        (Some(solid), None) => Ok((name, on, solid?, course)),
+        (Some(solid), None) => Ok((name, on, solid?, course, written_breaks)),
         (Some(_), Some(_)) => Err(Problem::at(place, format!("the obstacle `{name}` has two shapes"), "")
             .help("keep one of box, circle, segment and polygon")),
         (None, _) => Err(Problem::at(place, format!("the obstacle `{name}` has no shape"), "")
