@@ -72,6 +72,11 @@ pub use warning::Warning;
 #[doc = include_str!("../README.md")]
 struct Readme;
 
+/// The programs in the guide to arcade movement.
+#[cfg(doctest)]
+#[doc = include_str!("../docs/arcade.md")]
+struct Arcade;
+
 /// The programs in the guide to stepping.
 #[cfg(doctest)]
 #[doc = include_str!("../docs/steps.md")]

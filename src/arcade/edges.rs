@@ -2,10 +2,10 @@
 
 use glam::Vec2;
 
-use crate::error::{InvalidNumber, above_zero, finite};
+use crate::error::InvalidNumber;
 use crate::intent::YAxis;
 use crate::shape::{Aabb, Footprint};
-use crate::terrain::{FoundWall, Layers, Minds, Side, Terrain, Wall, outside};
+use crate::terrain::{Bounds, FoundWall, Layers, Minds, Side, Terrain, Wall, outside};
 
 /// What one side does.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
@@ -80,13 +80,7 @@ impl Edges {
     /// # Errors
     /// Both must be finite, and the area must have a width and a height.
     pub fn new(a: Vec2, b: Vec2) -> Result<Self, InvalidNumber> {
-        for corner in [a, b] {
-            finite("corner.x", corner.x, "a finite number (units)")?;
-            finite("corner.y", corner.y, "a finite number (units)")?;
-        }
-        let area = Aabb::from_corners(a, b);
-        above_zero("width", area.size().x, "a finite number above 0 (units)")?;
-        above_zero("height", area.size().y, "a finite number above 0 (units)")?;
+        let area = Bounds::new(a, b)?.area();
         Ok(Self { area, rules: [EdgeRule::Hold; 4], y_axis: YAxis::Down })
     }
 

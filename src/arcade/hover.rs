@@ -87,8 +87,8 @@ impl Hover {
         }
     }
 
-    /// How far to sink to keep the height over the ground beside the footprint; `None` where a wall that is
-    /// too high to get over is beside it.
+    /// How far to sink to keep the height over the ground on both sides of the footprint as well; `None` where
+    /// walls that are too high to get over stand on both sides.
     fn felt_ahead(
         &self,
         terrain: &(impl Terrain + ?Sized),
@@ -102,8 +102,12 @@ impl Hover {
         }
         // Felt for from above, so that a step is felt and not run against.
         let lift = free_distance(terrain, footprint, at, down * -self.step);
-        let (feeler, top) = (footprint.widened(down.perp().abs() * self.ahead), at - down * lift);
-        let feels = !terrain.overlaps(&feeler, top, &Minds::ALL);
-        feels.then(|| free_distance(terrain, &feeler, top, down * (reach + lift)) - lift - self.height)
+        let top = at - down * lift;
+        let sides = [self.ahead, -self.ahead].into_iter().filter_map(|ahead| {
+            let feeler = footprint.stretched(down.perp() * ahead);
+            let feels = !terrain.overlaps(&feeler, top, &Minds::ALL);
+            feels.then(|| free_distance(terrain, &feeler, top, down * (reach + lift)) - lift - self.height)
+        });
+        sides.reduce(f32::min)
     }
 }

@@ -125,16 +125,13 @@ impl Footprint {
         Self { size: self.size + Vec2::splat(2.0 * by), offset, ..*self }
     }
 
-    /// The box that holds it, wider by this much to each side on each axis.
-    pub(crate) fn widened(&self, by: Vec2) -> Self {
-        if by == Vec2::ZERO {
-            return *self;
-        }
-        let offset = match self.anchor {
-            Anchor::Center => self.offset,
-            Anchor::TopLeft => self.offset - by,
+    /// The box that holds it, longer by a vector.
+    pub(crate) fn stretched(&self, by: Vec2) -> Self {
+        let shift = match self.anchor {
+            Anchor::Center => by * 0.5,
+            Anchor::TopLeft => by.min(Vec2::ZERO),
         };
-        Self { size: self.size + by * 2.0, round: false, offset, ..*self }
+        Self { size: self.size + by.abs(), round: false, offset: self.offset + shift, ..*self }
     }
 
     /// The lower and upper edges at a position, without rounding.

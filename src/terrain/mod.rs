@@ -7,6 +7,7 @@
 mod bounds;
 mod cells;
 mod grid;
+mod grid_blocking;
 mod grid_round;
 mod grid_sweep;
 mod grid_walls;

@@ -64,7 +64,7 @@ pub(super) fn findings(scenario: &Scenario) -> Vec<Finding> {
         .map(|place| floor[place])
         .collect();
     // Whoever steps by tiles may get there by a portal or over the edge.
-    let by_tiles = scenario.actors.iter().any(|actor| actor.drive().is_none());
+    let by_tiles = scenario.actors.iter().any(Actor::steps_by_tiles);
     if !sealed.is_empty() && !by_tiles {
         let text = format!("no actor has a way to {}: {}", tiles_in_words(sealed.len()), named(map, &sealed));
         findings.insert(0, Finding::new("unreachable floor", text));

@@ -89,7 +89,7 @@ impl Compare {
         if scenario.actors.get(actor).is_some_and(|actor| actor.drive().is_none()) {
             let name = &first.actor;
             return Err(
-                anyhow::anyhow!("`{name}` steps by tiles; compare takes actors that move freely").into()
+                anyhow::anyhow!("`{name}` has no drive; compare takes actors that move freely").into()
             );
         }
         let played: Vec<Variant> = variants

@@ -15,7 +15,7 @@ use crate::scenario::ScenarioText;
 use crate::sim::play;
 
 /// The scenarios that ship: file name and text.
-const SHIPPED: [(&str, &str); 11] = [
+const SHIPPED: [(&str, &str); 14] = [
     ("gardener.toml", include_str!("../../../demo/gardener.toml")),
     ("three_gaits.toml", include_str!("../../../demo/three_gaits.toml")),
     ("moth.toml", include_str!("../../../demo/moth.toml")),
@@ -26,6 +26,9 @@ const SHIPPED: [(&str, &str); 11] = [
     ("glasshouse.toml", include_str!("../../../demo/glasshouse.toml")),
     ("rail_cart.toml", include_str!("../../../demo/rail_cart.toml")),
     ("three_manners.toml", include_str!("../../../demo/three_manners.toml")),
+    ("dewdrop.toml", include_str!("../../../demo/dewdrop.toml")),
+    ("night_field.toml", include_str!("../../../demo/night_field.toml")),
+    ("lamp_over_benches.toml", include_str!("../../../demo/lamp_over_benches.toml")),
     ("door_and_net.toml", include_str!("../../../demo/door_and_net.toml")),
 ];
 

@@ -8,7 +8,7 @@ use super::marks::Marks;
 use super::sheet::{Align, Area, Sheet};
 use super::style::{ACTORS, CONTACT, CRATE, FAINT_INK, FLOORS, INK, PORTAL, RAY, SMALL, TEXT, WALLS, pick};
 use crate::record::{Happening, Recording};
-use crate::scenario::{LayerNames, Scenario};
+use crate::scenario::{Actor, LayerNames, Scenario};
 
 const LINE: f32 = 19.0;
 
@@ -114,7 +114,7 @@ pub(super) fn draw_legend(
             sheet.arrow(at - Vec2::new(7.0, 0.0), at + Vec2::new(10.0, 0.0), CONTACT);
         });
     }
-    if scenario.actors.iter().any(|actor| actor.drive().is_none()) {
+    if scenario.actors.iter().any(Actor::steps_by_tiles) {
         column.entry("a step that was blocked", |sheet, at| {
             let half = Vec2::new(0.0, 7.0);
             sheet.line(at - half, at + half, &format!("stroke=\"{CONTACT}\" stroke-width=\"3.5\""));

@@ -87,7 +87,7 @@ pub(super) fn draw_claims(
     for actor in 0..scenario.actors.len() {
         let row =
             recording.track(actor).min_by(|a, b| (a.time - time).abs().total_cmp(&(b.time - time).abs()));
-        if let Some(row) = row.filter(|_| scenario.actors[actor].drive().is_none()) {
+        if let Some(row) = row.filter(|_| scenario.actors[actor].steps_by_tiles()) {
             let style = format!("fill=\"{}\" stroke=\"{INK}\" stroke-width=\"2\"", pick(&ACTORS, actor));
             sheet.circle(view.at(row.position), 7.0, &style);
         }

@@ -116,6 +116,11 @@ impl Actor {
         }
     }
 
+    /// Whether it goes from tile to tile.
+    pub(crate) fn steps_by_tiles(&self) -> bool {
+        matches!(self.moves, Moves::ByTiles(..))
+    }
+
     /// What is allowed and yet hardly meant.
     pub(crate) fn warnings(&self) -> impl Iterator<Item = Warning> {
         let of_drive = self.drive().map(|drive| drive.any().warnings()).unwrap_or_default();

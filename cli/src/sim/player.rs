@@ -303,9 +303,12 @@ impl<'a> Player<'a> {
             if touches_still(&self.walker) {
                 self.touching.push((touch, wall));
             } else {
-                let time =
+                let left =
                     from + self.first_instant(*before, to - from, field, |walker| !touches_still(walker));
-                note(time, Happening::CameClear { touch });
+                // Whoever bounces is clear of the wall before it and after it.
+                let met = passage.contacts.iter().filter(|contact| contact.wall == wall);
+                let met = met.map(|contact| from + (to - from) * f64::from(contact.fraction));
+                note(met.fold(left, f64::max), Happening::CameClear { touch });
             }
         }
     }

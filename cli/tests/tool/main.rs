@@ -1,5 +1,6 @@
 //! The tool as a person runs it: its files, its words, its pictures, its refusals.
 
+mod arcade;
 mod bad_input;
 mod compare;
 mod documents;

@@ -108,5 +108,5 @@ fn comparing_is_for_those_who_move_freely() {
     let desk = Desk::new();
     desk.write("cart.toml", cart("speed = 4", ""));
     let call = desk.ambulant("compare cart.toml --vary cart.speed=2,4");
-    call.code(2).stderr(contains("`cart` steps by tiles; compare takes actors that move freely"));
+    call.code(2).stderr(contains("`cart` has no drive; compare takes actors that move freely"));
 }

@@ -1,0 +1,119 @@
+//! Balls, paddles, edges, shots and hovering, in the tool.
+
+use predicates::prelude::*;
+use predicates::str::contains;
+use rstest::rstest;
+
+use crate::harness::{Desk, pair, project_file};
+
+/// An empty field with these edges and actors.
+fn field(edges: &str, actors: &str) -> String {
+    let rows: String = (0..8).map(|_| "\"..........\",").collect();
+    format!(
+        "format = 1\nseconds = 3\n[map]\ntile_size = 10\nrows = [{rows}]\nedges = {{ {edges} }}\n\
+         [map.legend]\n\".\" = {{ name = \"air\", blocks = false }}\n\
+         \"o\" = {{ name = \"pane\", blocks = true, breaks = 2 }}\n{actors}"
+    )
+}
+
+const DROP: &str = "[[actor]]\nname = \"drop\"\nstart = [50, 40]\nfootprint = { circle = 2 }\n\
+                    ball = { velocity = [0, 60] }\n";
+
+#[rstest]
+#[case::rebound("bottom = \"rebound\"", "bounced off the bottom edge", true)]
+#[case::hold("", "bounced off the bottom edge", true)]
+#[case::wrap("bottom = \"wrap\", top = \"wrap\"", "left at the bottom and came in on the other side", true)]
+#[case::open("bottom = \"open\"", "is lost at the bottom", false)]
+fn edges_do_what_they_say_to_a_ball(#[case] edges: &str, #[case] told: &str, #[case] moving: bool) {
+    let desk = Desk::new();
+    desk.write("field.toml", field(edges, DROP));
+    desk.ambulant("run field.toml").success().stdout(contains(told));
+    let velocity = pair(&desk.run_json("field.toml")["summary"][0]["velocity"]);
+    assert_eq!(velocity.1.abs() > 0.0, moving);
+}
+
+#[rstest]
+fn a_pane_breaks_after_its_hits_and_others_walk_over_it() {
+    let desk = Desk::new();
+    let walker = "[[actor]]\nname = \"moth\"\nstart = [45, 5]\nfootprint = { circle = 2 }\npace = { speed = 40 }\n\
+                  keys = [{ at = 2.4, press = \"down\" }]\n";
+    let text = field(
+        "",
+        &format!("{}{walker}", DROP.replace("[0, 60]", "[0, -60]").replace("[50, 40]", "[45, 40]")),
+    );
+    desk.write(
+        "panes.toml",
+        text.replacen("\"..........\",\"..........\",", "\"..........\",\"....oo....\",", 1),
+    );
+    let story = desk.ambulant("run panes.toml").success();
+    let struck = contains("struck pane 4,1, 1 to go").and(contains("broke pane 4,1"));
+    story.stdout(struck.and(contains("touched pane").not()));
+    desk.ambulant("draw panes.toml -o panes.png").success();
+}
+
+#[rstest]
+fn a_paddle_sends_a_ball_off_by_where_it_lands_and_serves_it() {
+    let desk = Desk::new();
+    let leaf = "[[actor]]\nname = \"leaf\"\nstart = [45, 72]\nfootprint = { box = [20, 4] }\npace = { speed = 1 }\n\
+                paddle = { away = \"up\", greatest_degrees = 60 }\n";
+    desk.write("leaf.toml", field("bottom = \"open\"", &format!("{leaf}{DROP}")));
+    // Five units right of the middle of a paddle of twenty: half of the greatest angle.
+    desk.ambulant("run leaf.toml").success().stdout(contains("was sent off by leaf at 30° and 60 units/s"));
+    let held = DROP.replace("[0, 60] }", "[0, -60], held_by = \"leaf\", serve_at = 2.0 }");
+    desk.write("serve.toml", field("bottom = \"open\"", &format!("{leaf}{held}")));
+    desk.ambulant("run serve.toml").success().stdout(contains("2.000 s  drop  was served"));
+}
+
+#[rstest]
+#[case::wall("", "the shot is over at 50.0, 2.0")]
+#[case::distance(", reach = 20", "the shot is spent at 50.0, 20.0")]
+fn a_shot_tells_how_it_ended(#[case] limit: &str, #[case] told: &str) {
+    let desk = Desk::new();
+    let thrower = format!(
+        "[[actor]]\nname = \"drone\"\nstart = [50, 40]\nfootprint = {{ circle = 2 }}\npace = {{ speed = 1 }}\n\
+         shots = [{{ at = 0.5, toward = [50, 0], speed = 100, radius = 2{limit} }}]\n"
+    );
+    desk.write("shot.toml", field("", &thrower));
+    let told = told.replace("is over", "hit the map's edge");
+    desk.ambulant("run shot.toml").success().stdout(contains(told.as_str()));
+}
+
+#[rstest]
+#[case::no_velocity(
+    "ball = { velocity = [0, 0] }",
+    "a ball's velocity must be two finite numbers, not both 0"
+)]
+#[case::rally("ball = { velocity = [1, 0], level_degrees = 60 }", "to_level is 1.047")]
+#[case::holder(
+    "ball = { velocity = [1, 0], held_by = \"leaf\", serve_at = 1 }",
+    "no actor before this one is called `leaf`"
+)]
+#[case::serve("ball = { velocity = [1, 0], held_by = \"drop\" }", "a ball that is held is served")]
+#[case::paddle(
+    "pace = { speed = 1 }\npaddle = { away = \"up\", greatest_degrees = 120 }",
+    "greatest_angle is 2.09"
+)]
+#[case::hover("pace = { speed = 1 }\nhover = { height = 1, rise = 0, fall = 1 }", "rise is 0")]
+#[case::bounce("pace = { speed = 1 }\nbounce = 0.5", "bounce is for at_walls = \"bounce\"")]
+#[case::shot(
+    "pace = { speed = 1 }\nshots = [{ at = 9, toward = [1, 1], speed = 1, radius = 1 }]",
+    "9 s is not within the run"
+)]
+fn what_cannot_be_is_refused(#[case] rules: &str, #[case] message: &str) {
+    let desk = Desk::new();
+    desk.write("field.toml", field("", &DROP.replace("ball = { velocity = [0, 60] }", rules)));
+    desk.ambulant("run field.toml").code(2).stderr(contains(message).and(contains("field.toml:")));
+}
+
+#[rstest]
+fn the_same_game_is_told_at_any_tick_rate() {
+    let desk = Desk::new();
+    desk.write("dewdrop.toml", project_file("demo/dewdrop.toml"));
+    let story = |rate: u32| desk.run_json(&format!("dewdrop.toml --tick-rate {rate}"))["events"].clone();
+    let first = story(60);
+    let broke = first.as_array().unwrap().iter().filter(|event| event["kind"] == "broke").count();
+    assert!(broke >= 8);
+    for rate in [30, 144, 240] {
+        assert_eq!(story(rate), first, "at {rate} ticks a second");
+    }
+}

@@ -1,0 +1,115 @@
+//! What of a tile grid blocks: tile by tile, side by side, and as shapes.
+
+use glam::IVec2;
+
+use super::bounds::outside;
+use super::grid::{Beyond, TileGrid};
+use super::legend::{Corner, TileForm, TileKind};
+use super::question::FoundWall;
+use super::{Layers, Minds, Side, Wall};
+use crate::shape::{Aabb, Polygon, Solid};
+
+impl TileGrid {
+    /// What sweeps ask of a tile; outside the map, what [`Beyond`] says.
+    pub(super) fn blocking(&self, tile: IVec2) -> Blocking {
+        match (self.index_of(tile), self.beyond) {
+            (Some(index), _) => self.forms[usize::from(self.tiles[index])],
+            (None, Beyond::Blocks) => Blocking::OUTSIDE,
+            (None, Beyond::Free) => Blocking::NOTHING,
+        }
+    }
+
+    /// Whether all of a tile blocks.
+    pub(super) fn is_wall(&self, tile: IVec2, minds: &Minds<'_>) -> bool {
+        let blocking = self.blocking(tile);
+        blocking.form == TileForm::Full && minds.wall(Wall::Tile(tile), blocking.layers)
+    }
+
+    /// Whether a tile cannot be entered through a side.
+    pub(crate) fn is_shut(&self, tile: IVec2, side: Side, minds: &Minds<'_>) -> bool {
+        let blocking = self.blocking(tile);
+        (blocking.form == TileForm::Full || blocking.closed[side as usize])
+            && minds.wall(Wall::Tile(tile), blocking.layers)
+    }
+
+    /// Whether some kind of tile blocks by half.
+    pub(super) fn has_halves(&self) -> bool {
+        self.forms.iter().any(|blocking| matches!(blocking.form, TileForm::Half(_)))
+    }
+
+    /// Shows the walls of some forms in an area, and what lies outside where it blocks.
+    pub(super) fn show_walls(
+        &self,
+        area: Aabb,
+        minds: &Minds<'_>,
+        wanted: impl Fn(TileForm) -> bool,
+        see: &mut dyn FnMut(FoundWall),
+    ) {
+        let (a, b) = (self.tile_at(area.min), self.tile_at(area.max));
+        let last = self.size() - 1;
+        // A wall whose border the area only reaches counts as well.
+        let (first, end) = ((a.min(b) - 1).max(IVec2::ZERO), (a.max(b) + 1).min(last));
+        for row in first.y..=end.y {
+            for column in first.x..=end.x {
+                let tile = IVec2::new(column, row);
+                let blocking = self.blocking(tile);
+                if blocking.form != TileForm::Open
+                    && wanted(blocking.form)
+                    && minds.wall(Wall::Tile(tile), blocking.layers)
+                {
+                    let solid = self.solid_of(tile, blocking.form);
+                    see(FoundWall { wall: Wall::Tile(tile), layers: blocking.layers, solid });
+                }
+            }
+        }
+        if self.beyond == Beyond::Blocks && wanted(TileForm::Full) {
+            let nearest = self.tile_at(area.center()).clamp(IVec2::NEG_ONE, self.size());
+            for (side, solid) in outside(self.area(), self.y_axis) {
+                let tile = match side {
+                    Side::Left => IVec2::new(-1, nearest.y),
+                    Side::Right => IVec2::new(self.columns, nearest.y),
+                    Side::Top => IVec2::new(nearest.x, -1),
+                    Side::Bottom => IVec2::new(nearest.x, self.rows),
+                };
+                let wall = Wall::Tile(tile);
+                if solid.bounds().overlaps(&area) && minds.wall(wall, Layers::FIRST) {
+                    see(FoundWall { wall, layers: Layers::FIRST, solid });
+                }
+            }
+        }
+    }
+
+    /// The shape of what blocks of a tile.
+    fn solid_of(&self, tile: IVec2, form: TileForm) -> Solid {
+        let TileForm::Half(corner) = form else { return Solid::Box(self.tile_area(tile)) };
+        let at = |x: i32, y: i32| self.corner(tile + IVec2::new(x, y));
+        let [left_top, right_top, right_bottom, left_bottom] = [at(0, 0), at(1, 0), at(1, 1), at(0, 1)];
+        let corners = match corner {
+            Corner::TopLeft => [left_bottom, left_top, right_top],
+            Corner::TopRight => [left_top, right_top, right_bottom],
+            Corner::BottomRight => [right_top, right_bottom, left_bottom],
+            Corner::BottomLeft => [right_bottom, left_bottom, left_top],
+        };
+        // A triangle of a tile so far out that its corners coincide blocks as its box does.
+        Polygon::new(&corners).map_or_else(|_| Solid::Box(self.tile_area(tile)), Solid::from)
+    }
+}
+
+/// What sweeps ask of a kind of tile.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub(super) struct Blocking {
+    pub(super) form: TileForm,
+    pub(super) layers: Layers,
+    /// By side, as numbered by the enum.
+    pub(super) closed: [bool; 4],
+}
+
+impl Blocking {
+    pub(super) const NOTHING: Self = Self { form: TileForm::Open, layers: Layers::NONE, closed: [false; 4] };
+    pub(super) const OUTSIDE: Self = Self { form: TileForm::Full, layers: Layers::FIRST, closed: [false; 4] };
+
+    pub(super) fn of(kind: &TileKind) -> Self {
+        let closed = [Side::Left, Side::Right, Side::Top, Side::Bottom].map(|side| kind.is_closed_from(side));
+        Self { form: kind.form(), layers: kind.layers(), closed }
+    }
+}
