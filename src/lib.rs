@@ -58,8 +58,10 @@ pub mod prelude;
 pub mod shape;
 pub mod steps;
 pub mod terrain;
+pub mod ticks;
 mod tolerance;
 pub mod travel;
+pub mod view;
 pub mod walker;
 mod warning;
 

@@ -6,8 +6,10 @@
 
 mod along_walls;
 mod division;
+mod figure;
 mod held;
 mod walk;
 
 pub use along_walls::{AlongWalls, AtWalls};
+pub use figure::Figure;
 pub use walk::Walker;

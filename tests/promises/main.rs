@@ -6,6 +6,7 @@ mod intent;
 mod obstacles;
 mod responses;
 mod scene;
+mod seen;
 mod shapes;
 mod steps;
 mod terrain;

@@ -1,0 +1,91 @@
+//! All of a pose together, kept by one call a tick.
+
+use glam::Vec2;
+
+use super::{Facing, Lean, Sectors, Stance, WalkCycle};
+use crate::intent::{Angle, YAxis};
+
+/// What a mover looks like: facing, mirrored or not, standing or moving, lean, and the frame of its walk.
+///
+/// ```
+/// use ambulant::intent::{Ways, YAxis};
+/// use ambulant::pose::{DiagonalRule, Facing, Lean, Pose, Sectors, Stance, WalkCycle};
+/// use glam::{Vec2, vec2};
+///
+/// let mut pose = Pose::new(
+///     Sectors::new(Ways::Four, DiagonalRule::Sideways, 0.1)?,
+///     Stance::new(5.0, 1.0, 2.0)?,
+///     WalkCycle::by_distance(32.0, 4)?,
+///     Lean::new(0.001, 0.2, 0.1)?,
+/// );
+/// pose.tick(vec2(-1.0, 0.0), vec2(-60.0, 0.0), vec2(-1.0, 0.0), 1.0 / 60.0, YAxis::Down);
+/// pose.tick(Vec2::ZERO, Vec2::ZERO, Vec2::ZERO, 1.0 / 60.0, YAxis::Down);
+/// assert_eq!(pose.facing(), Facing::Left); // kept when it stops
+/// assert!(pose.is_mirrored() && pose.just_stopped());
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Pose {
+    /// How directions become ways to face.
+    pub sectors: Sectors,
+    /// Whether it stands or moves.
+    pub stance: Stance,
+    /// Its walk.
+    pub walk: WalkCycle,
+    /// Its lean.
+    pub lean: Lean,
+    facing: Facing,
+    mirrored: bool,
+    changed: bool,
+}
+
+impl Pose {
+    /// A pose that stands and faces down.
+    #[must_use]
+    pub const fn new(sectors: Sectors, stance: Stance, walk: WalkCycle, lean: Lean) -> Self {
+        Self { sectors, stance, walk, lean, facing: Facing::Down, mirrored: false, changed: false }
+    }
+
+    /// Takes what a tick brought: the direction it looks (its intent, or its velocity where a picture is to show
+    /// where it goes), its velocity in units/s, the displacement that it really made in units, and the time.
+    pub fn tick(&mut self, looks: Vec2, velocity: Vec2, displacement: Vec2, dt: f32, y_axis: YAxis) {
+        self.facing = self.sectors.facing(self.facing, looks, y_axis);
+        if looks.x != 0.0 && looks.x.is_finite() {
+            self.mirrored = looks.x < 0.0;
+        }
+        self.changed = self.stance.tick(velocity.length(), dt);
+        self.walk.tick(displacement.length(), dt, self.stance.is_moving());
+        self.lean.tick(velocity.x, dt);
+    }
+
+    /// The way it faces, kept when it stops.
+    #[must_use]
+    pub const fn facing(&self) -> Facing {
+        self.facing
+    }
+
+    /// Whether a picture that looks to the right is drawn mirrored; the side is kept when it looks up or down.
+    #[must_use]
+    pub const fn is_mirrored(&self) -> bool {
+        self.mirrored
+    }
+
+    /// The angle at which to draw a picture that points along the world's `art` angle: for those that turn
+    /// freely.
+    #[must_use]
+    pub fn picture_angle(heading: Angle, art: Angle) -> Angle {
+        heading.turned_by(-art.radians())
+    }
+
+    /// Whether it set off in this tick.
+    #[must_use]
+    pub const fn just_started(&self) -> bool {
+        self.changed && self.stance.is_moving()
+    }
+
+    /// Whether it stopped in this tick.
+    #[must_use]
+    pub const fn just_stopped(&self) -> bool {
+        self.changed && !self.stance.is_moving()
+    }
+}

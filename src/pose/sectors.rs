@@ -1,0 +1,118 @@
+//! Which way a picture faces: sectors round the circle, kept from flickering.
+
+use core::f32::consts::FRAC_PI_8;
+
+use glam::Vec2;
+
+use super::Facing;
+use crate::error::{InvalidNumber, above_zero};
+use crate::intent::{Angle, Ways, YAxis};
+
+/// Which of two ways is taken for a direction exactly between them.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
+pub enum DiagonalRule {
+    /// Left and right, for four ways; the straight ones for eight.
+    #[default]
+    Sideways,
+    /// Up and down, for four ways; the slanted ones for eight.
+    Upright,
+    /// Whichever it was.
+    Keep,
+}
+
+/// How directions become one of four or eight ways to face.
+///
+/// ```
+/// use ambulant::intent::{Ways, YAxis};
+/// use ambulant::pose::{DiagonalRule, Facing, Sectors};
+/// use glam::{Vec2, vec2};
+///
+/// let sectors = Sectors::new(Ways::Four, DiagonalRule::Keep, 0.1)?;
+/// let diagonal = vec2(1.0, 1.0);
+/// assert_eq!(sectors.facing(Facing::Down, diagonal, YAxis::Down), Facing::Down);
+/// assert_eq!(sectors.facing(Facing::Right, diagonal, YAxis::Down), Facing::Right);
+/// assert_eq!(sectors.facing(Facing::Right, Vec2::ZERO, YAxis::Down), Facing::Right); // kept at rest
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Sectors {
+    ways: Ways,
+    rule: DiagonalRule,
+    hysteresis: f32,
+    /// How wide each way's sector is against the others, in the order of [`Facing::ALL`].
+    widths: [f32; 8],
+}
+
+/// Directions this close to a border are on it, in radians.
+const ON_THE_BORDER: f32 = 1e-4;
+
+impl Sectors {
+    /// Even sectors for four or eight ways; a direction must leave its sector by the hysteresis, in radians,
+    /// to be another one's.
+    ///
+    /// # Errors
+    /// The hysteresis must be at least 0 and below an eighth of a turn for four ways, a sixteenth for eight.
+    pub fn new(ways: Ways, rule: DiagonalRule, hysteresis: f32) -> Result<Self, InvalidNumber> {
+        let half = if ways == Ways::Four { 2.0 * FRAC_PI_8 } else { FRAC_PI_8 };
+        if !(0.0..half).contains(&hysteresis) {
+            let wanted = "at least 0 and below half a sector (radians)";
+            return Err(InvalidNumber::new("hysteresis", hysteresis, wanted));
+        }
+        Ok(Self { ways, rule, hysteresis, widths: [1.0; 8] })
+    }
+
+    /// The same sectors, with one of them wider or narrower against its neighbours: 2 is twice as wide.
+    ///
+    /// # Errors
+    /// The width must be finite and above 0.
+    pub fn with_width(mut self, facing: Facing, width: f32) -> Result<Self, InvalidNumber> {
+        self.widths[facing as usize] = above_zero("width", width, "a finite factor above 0")?;
+        Ok(self)
+    }
+
+    /// Which way to face along a direction, having faced another one; the last one for no direction.
+    #[must_use]
+    pub fn facing(&self, last: Facing, direction: Vec2, y_axis: YAxis) -> Facing {
+        if !direction.is_finite() || direction == Vec2::ZERO {
+            return last;
+        }
+        let along = Angle::of(direction * Vec2::new(1.0, y_axis.downward())).unwrap_or(Angle::ZERO);
+        let off = |facing: Facing| {
+            let middle = Angle::from_radians(facing as u8 as f32 * 2.0 * FRAC_PI_8);
+            middle.turn_to(along).abs() / self.widths[facing as usize]
+        };
+        let nearest = |without: Option<Facing>| {
+            let ways = Facing::ALL.into_iter().filter(|way| self.has(*way) && Some(*way) != without);
+            ways.min_by(|a, b| off(*a).total_cmp(&off(*b))).unwrap_or(last)
+        };
+        let best = nearest(None);
+        let second = nearest(Some(best));
+        if off(second) - off(best) <= ON_THE_BORDER && self.rule != DiagonalRule::Keep {
+            return if self.prefers(second, best) { second } else { best };
+        }
+        // Whoever faced this way goes on doing so until the border is left behind.
+        let reach = off(best) + (self.hysteresis + ON_THE_BORDER) / self.widths[last as usize];
+        if self.has(last) && off(last) - self.hysteresis / self.widths[last as usize] <= reach {
+            last
+        } else {
+            best
+        }
+    }
+
+    fn has(&self, facing: Facing) -> bool {
+        self.ways == Ways::Eight || !facing.is_diagonal()
+    }
+
+    /// Whether one of two ways on whose border a direction lies is taken before the other.
+    fn prefers(&self, one: Facing, other: Facing) -> bool {
+        let sideways = |facing: Facing| match self.ways {
+            Ways::Four => matches!(facing, Facing::Left | Facing::Right),
+            Ways::Eight => !facing.is_diagonal(),
+        };
+        match self.rule {
+            DiagonalRule::Sideways => sideways(one) && !sideways(other),
+            DiagonalRule::Upright => !sideways(one) && sideways(other),
+            DiagonalRule::Keep => false,
+        }
+    }
+}

@@ -1,0 +1,72 @@
+//! Standing or moving, with the instant it changed.
+
+use crate::drive::seconds;
+use crate::error::{InvalidNumber, at_least_zero};
+
+/// Whether something moves.
+///
+/// ```
+/// use ambulant::pose::Stance;
+///
+/// // Moving from 5 units/s on, standing below 1, idle after two seconds.
+/// let mut stance = Stance::new(5.0, 1.0, 2.0)?;
+/// assert!(stance.tick(60.0, 0.1) && stance.is_moving());
+/// assert!(!stance.tick(3.0, 0.1) && stance.is_moving()); // not slow enough to stand
+/// assert!(stance.tick(0.0, 0.1) && !stance.is_moving()); // it stopped in this tick
+/// assert!(!stance.tick(0.0, 2.0) && stance.is_idle());
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Stance {
+    starts_at: f32,
+    stops_at: f32,
+    idle_after: f32,
+    moving: bool,
+    lasts: f64,
+}
+
+impl Stance {
+    /// Standing, until its speed is above one, and then moving until it is at or below another, in units/s; idle
+    /// when it has stood for so many seconds.
+    ///
+    /// # Errors
+    /// All must be finite and at least 0, and the speed at which it stops no higher than that at which it
+    /// starts.
+    pub fn new(starts_at: f32, stops_at: f32, idle_after: f32) -> Result<Self, InvalidNumber> {
+        let speed = "a finite number of at least 0 (units/s)";
+        let starts_at = at_least_zero("starts_at", starts_at, speed)?;
+        let stops_at = at_least_zero("stops_at", stops_at, speed)?;
+        if stops_at > starts_at {
+            return Err(InvalidNumber::new("stops_at", stops_at, "at most the speed at which it starts"));
+        }
+        let idle_after = at_least_zero("idle_after", idle_after, "a finite number of at least 0 (seconds)")?;
+        Ok(Self { starts_at, stops_at, idle_after, moving: false, lasts: 0.0 })
+    }
+
+    /// Takes the speed at the end of a tick of `dt` seconds, in units/s; whether it stopped or set off in it.
+    pub fn tick(&mut self, speed: f32, dt: f32) -> bool {
+        let moving = if self.moving { speed > self.stops_at } else { speed > self.starts_at };
+        let changed = moving != self.moving;
+        self.lasts = if changed { 0.0 } else { self.lasts + f64::from(seconds(dt)) };
+        self.moving = moving;
+        changed
+    }
+
+    /// Whether it moves.
+    #[must_use]
+    pub const fn is_moving(&self) -> bool {
+        self.moving
+    }
+
+    /// Whether it has stood for a while.
+    #[must_use]
+    pub fn is_idle(&self) -> bool {
+        !self.moving && self.lasts >= f64::from(self.idle_after)
+    }
+
+    /// For how long it has stood or moved, in seconds.
+    #[must_use]
+    pub const fn lasts(&self) -> f64 {
+        self.lasts
+    }
+}

@@ -1,0 +1,88 @@
+//! The walk cycle: which frame of an animation to show.
+
+use crate::drive::seconds;
+use crate::error::{InvalidNumber, above_zero};
+
+/// What drives a walk cycle on.
+#[derive(Debug, Clone, Copy, PartialEq)]
+enum DrivenBy {
+    /// The ground covered, in units for a whole cycle: feet do not slide.
+    Distance(f32),
+    /// Time, in seconds for a whole cycle.
+    Time(f32),
+}
+
+/// A walk cycle.
+///
+/// ```
+/// use ambulant::pose::WalkCycle;
+///
+/// // Four frames for 32 units of way.
+/// let mut cycle = WalkCycle::by_distance(32.0, 4)?;
+/// cycle.tick(9.0, 0.15, true);
+/// assert_eq!((cycle.frame(), cycle.phase()), (1, 9.0 / 32.0));
+/// cycle.tick(0.0, 0.15, true); // against a wall it stands still
+/// assert_eq!(cycle.frame(), 1);
+/// cycle.tick(0.0, 0.15, false);
+/// assert_eq!(cycle.frame(), 0); // standing: the first frame
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct WalkCycle {
+    by: DrivenBy,
+    frames: u32,
+    phase: f64,
+}
+
+impl WalkCycle {
+    /// A cycle that goes on with the distance covered: so many units for a whole cycle of so many frames.
+    ///
+    /// # Errors
+    /// The length must be finite and above 0; no frames count as one.
+    pub fn by_distance(units: f32, frames: u32) -> Result<Self, InvalidNumber> {
+        let units = above_zero("units", units, "a finite number above 0 (units for a cycle)")?;
+        Ok(Self { by: DrivenBy::Distance(units), frames: frames.max(1), phase: 0.0 })
+    }
+
+    /// A cycle that goes on with time while it moves: so many seconds for a whole cycle of so many frames.
+    ///
+    /// # Errors
+    /// The time must be finite and above 0; no frames count as one.
+    pub fn by_time(seconds: f32, frames: u32) -> Result<Self, InvalidNumber> {
+        let seconds = above_zero("seconds", seconds, "a finite number above 0 (seconds for a cycle)")?;
+        Ok(Self { by: DrivenBy::Time(seconds), frames: frames.max(1), phase: 0.0 })
+    }
+
+    /// Goes on by the distance covered in a tick, in units, or by its time in seconds; standing starts it over.
+    pub fn tick(&mut self, distance: f32, dt: f32, moving: bool) {
+        let part = match self.by {
+            DrivenBy::Distance(units) if distance.is_finite() => f64::from(distance.abs()) / f64::from(units),
+            DrivenBy::Time(time) => f64::from(seconds(dt)) / f64::from(time),
+            DrivenBy::Distance(_) => 0.0,
+        };
+        let phase = self.phase + part;
+        self.phase = if moving { phase - phase.floor() } else { 0.0 };
+    }
+
+    /// How far the cycle is, from 0 up to 1.
+    #[must_use]
+    pub fn phase(&self) -> f32 {
+        #[expect(clippy::cast_possible_truncation, reason = "a fraction, rounded once")]
+        let phase = self.phase as f32;
+        phase.min(1.0 - f32::EPSILON)
+    }
+
+    /// The frame to show, from 0.
+    #[must_use]
+    pub fn frame(&self) -> u32 {
+        // A frame that is due but for rounding is due.
+        let frame = (self.phase * f64::from(self.frames) + 1e-6).floor();
+        #[expect(
+            clippy::cast_possible_truncation,
+            clippy::cast_sign_loss,
+            reason = "below the number of frames"
+        )]
+        let frame = frame as u32;
+        frame % self.frames
+    }
+}

@@ -1,0 +1,63 @@
+//! A view that follows something.
+//!
+//! Outside of the dead area the distance halves in every half-life: `d(t) = d(0) 2^(-t / h)`, solved for the
+//! time of a frame, so that the frame rate does not show.
+
+use glam::Vec2;
+
+use super::View;
+use crate::drive::seconds;
+use crate::error::{InvalidNumber, at_least_zero};
+use crate::shape::Aabb;
+
+/// How a view follows.
+///
+/// ```
+/// use ambulant::shape::Aabb;
+/// use ambulant::view::{Follow, View};
+/// use glam::{Vec2, vec2};
+///
+/// let mut view = View::new(vec2(320.0, 180.0), 1.0)?.at(vec2(200.0, 100.0));
+/// let map = Aabb::from_corners(Vec2::ZERO, vec2(1000.0, 200.0));
+/// // The mover may go 20 units from the middle; then half of what is more is made up every 0.1 s.
+/// let follow = Follow::new(vec2(20.0, 20.0), 0.1)?;
+/// view.center = follow.tick(&view, vec2(260.0, 100.0), Some(map), 0.1);
+/// assert_eq!(view.center, vec2(220.0, 100.0));
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq, Default)]
+pub struct Follow {
+    dead: Vec2,
+    half_life: f32,
+}
+
+impl Follow {
+    /// Follows what leaves the middle by more than the dead area's half size, in units; half of the way is made
+    /// up in every half-life, in seconds, and all of it at once for a half-life of 0.
+    ///
+    /// # Errors
+    /// Both parts and the half-life must be finite and at least 0.
+    pub fn new(dead: Vec2, half_life: f32) -> Result<Self, InvalidNumber> {
+        let wanted = "a finite number of at least 0 (units)";
+        at_least_zero("dead.x", dead.x, wanted)?;
+        at_least_zero("dead.y", dead.y, wanted)?;
+        let half_life = at_least_zero("half_life", half_life, "a finite number of at least 0 (seconds)")?;
+        Ok(Self { dead, half_life })
+    }
+
+    /// Where the middle of a view is after `dt` seconds of following a place, kept so that the view shows
+    /// nothing beyond the limits where they are large enough, and their middle where they are not.
+    #[must_use]
+    pub fn tick(&self, view: &View, place: Vec2, limits: Option<Aabb>, dt: f32) -> Vec2 {
+        let off = place - view.center;
+        let out = off - off.clamp(-self.dead, self.dead);
+        let part = if self.half_life > 0.0 { 1.0 - libm::exp2f(-seconds(dt) / self.half_life) } else { 1.0 };
+        let center = view.center + out * part;
+        let Some(limits) = limits else { return center };
+        let shown = view.shows();
+        let (below, above) = (view.center - shown.min, shown.max - view.center);
+        let (low, high) = (limits.min + below, limits.max - above);
+        let middle = limits.center() + (below - above) * 0.5;
+        Vec2::select(low.cmple(high), center.max(low).min(high), middle)
+    }
+}

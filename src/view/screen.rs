@@ -1,0 +1,128 @@
+//! World to screen and back.
+
+use glam::{IVec2, Vec2};
+
+use crate::error::{InvalidNumber, above_zero, finite};
+use crate::intent::{Angle, YAxis};
+use crate::shape::Aabb;
+use crate::terrain::TileGrid;
+
+/// A part of the world on a screen whose y grows downwards.
+///
+/// ```
+/// use ambulant::intent::YAxis;
+/// use ambulant::view::View;
+/// use glam::vec2;
+///
+/// // 320 by 180 pixels, two for each unit, in a world whose y grows upwards.
+/// let view = View::new(vec2(320.0, 180.0), 2.0)?.with_y_axis(YAxis::Up).at(vec2(100.0, 50.0));
+/// assert_eq!(view.to_screen(vec2(100.0, 50.0)), vec2(160.0, 90.0)); // the middle
+/// assert_eq!(view.to_screen(vec2(110.0, 60.0)), vec2(180.0, 70.0));
+/// assert_eq!(view.to_world(vec2(180.0, 70.0)), vec2(110.0, 60.0)); // what the pointer is over
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct View {
+    /// The place in the world that is in the middle of the screen.
+    pub center: Vec2,
+    size: Vec2,
+    scale: f32,
+    rotation: Angle,
+    y_axis: YAxis,
+}
+
+impl View {
+    /// A view of the world's origin on a screen of this size in pixels, at so many pixels a unit.
+    ///
+    /// # Errors
+    /// The size and the scale must be finite and above 0.
+    pub fn new(size: Vec2, scale: f32) -> Result<Self, InvalidNumber> {
+        above_zero("size.x", size.x, "a finite number above 0 (pixels)")?;
+        above_zero("size.y", size.y, "a finite number above 0 (pixels)")?;
+        let scale = above_zero("scale", scale, "a finite number above 0 (pixels per unit)")?;
+        Ok(Self { center: Vec2::ZERO, size, scale, rotation: Angle::ZERO, y_axis: YAxis::Down })
+    }
+
+    /// The same view of another place.
+    #[must_use]
+    pub const fn at(mut self, center: Vec2) -> Self {
+        self.center = center;
+        self
+    }
+
+    /// The same view of a world whose y grows the other way.
+    #[must_use]
+    pub const fn with_y_axis(mut self, y_axis: YAxis) -> Self {
+        self.y_axis = y_axis;
+        self
+    }
+
+    /// The same view, turned against the world by this many radians, from +x toward +y: what lies that way
+    /// from the middle is on the right of the screen.
+    ///
+    /// # Errors
+    /// The angle must be finite.
+    pub fn turned(mut self, radians: f32) -> Result<Self, InvalidNumber> {
+        self.rotation = Angle::from_radians(finite("radians", radians, "a finite number (radians)")?);
+        Ok(self)
+    }
+
+    /// Pixels for each unit.
+    #[must_use]
+    pub const fn scale(&self) -> f32 {
+        self.scale
+    }
+
+    /// Width and height, in pixels.
+    #[must_use]
+    pub const fn size(&self) -> Vec2 {
+        self.size
+    }
+
+    /// Where a place of the world is on the screen, in pixels from its upper left corner.
+    #[must_use]
+    pub fn to_screen(&self, place: Vec2) -> Vec2 {
+        let off = self.along(place - self.center) * self.scale;
+        self.size * 0.5 + Vec2::new(off.x, off.y * self.y_axis.downward())
+    }
+
+    /// Which place of the world a pixel shows.
+    #[must_use]
+    pub fn to_world(&self, pixel: Vec2) -> Vec2 {
+        let off = (pixel - self.size * 0.5) / self.scale;
+        self.center + self.rotation.vector().rotate(Vec2::new(off.x, off.y * self.y_axis.downward()))
+    }
+
+    /// The whole pixel at which to draw what is at a place: the place itself is not rounded, so that slow
+    /// motion stays smooth.
+    #[must_use]
+    pub fn to_pixel(&self, place: Vec2) -> IVec2 {
+        (self.to_screen(place) + 0.5).floor().as_ivec2()
+    }
+
+    /// The smallest box of the world that holds all that is shown.
+    #[must_use]
+    pub fn shows(&self) -> Aabb {
+        let corners = [Vec2::ZERO, Vec2::new(self.size.x, 0.0), self.size, Vec2::new(0.0, self.size.y)];
+        let corners = corners.map(|corner| self.to_world(corner));
+        let first = Aabb { min: corners[0], max: corners[0] };
+        corners
+            .iter()
+            .fold(first, |area, corner| Aabb { min: area.min.min(*corner), max: area.max.max(*corner) })
+    }
+
+    /// The tiles of a map that are shown, row by row, each with the pixel of its upper left corner.
+    pub fn tiles<'a>(&'a self, grid: &'a TileGrid) -> impl Iterator<Item = (IVec2, Vec2)> + 'a {
+        grid.tiles_in(self.shows()).map(move |tile| {
+            let half = Vec2::splat(grid.tile_size() * 0.5);
+            let corner = grid.center_of(tile) - half * Vec2::new(1.0, self.y_axis.downward());
+            (tile, self.to_screen(corner))
+        })
+    }
+
+    /// A direction of the world as the view sees it.
+    fn along(&self, direction: Vec2) -> Vec2 {
+        let turn = self.rotation.vector();
+        Vec2::new(turn.x, -turn.y).rotate(direction)
+    }
+}

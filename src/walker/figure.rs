@@ -1,0 +1,69 @@
+//! A walker with its pose and its touches: what most movers of a game are.
+
+use super::Walker;
+use crate::drive::Drive;
+use crate::intent::Intent;
+use crate::pose::Pose;
+use crate::terrain::Terrain;
+use crate::travel::{Passage, TouchChange, Touching};
+
+/// A walker, what it looks like, and what it touches, kept by one call a tick.
+///
+/// It is nothing but its three parts: each may be taken out, changed and used alone.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::intent::Ways;
+/// use ambulant::pose::{DiagonalRule, Facing, Lean, Pose, Sectors, Stance, WalkCycle};
+/// use ambulant::walker::Figure;
+///
+/// let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
+/// let map = TileGrid::from_rows(&["....#"], &legend)?.with_tile_size(16.0)?;
+/// let walker = Walker::new(vec2(8.0, 8.0), Footprint::boxed(10.0, 8.0)?, Gait::new(60.0, 400.0, 500.0)?);
+/// let sectors = Sectors::new(Ways::Four, DiagonalRule::Sideways, 0.1)?;
+/// let (walk, lean) = (WalkCycle::by_distance(32.0, 4)?, Lean::new(0.001, 0.2, 0.1)?);
+/// let mut gardener = Figure::new(walker, Pose::new(sectors, Stance::new(5.0, 1.0, 2.0)?, walk, lean));
+///
+/// let mut told = Vec::new();
+/// for _ in 0..120 {
+///     let _ = gardener.tick(Intent::new(vec2(1.0, 0.0)), 1.0 / 60.0, &map, |change| told.push(change.phase));
+/// }
+/// assert_eq!(gardener.pose.facing(), Facing::Right);
+/// assert!(!gardener.pose.stance.is_moving()); // pressed on the bed, it stands
+/// assert!(told.len() > 10 && gardener.touching.iter().count() == 1);
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
+#[derive(Debug, Clone, PartialEq)]
+pub struct Figure<D> {
+    /// Position, velocity, footprint and drive.
+    pub walker: Walker<D>,
+    /// What it looks like.
+    pub pose: Pose,
+    /// What it touches.
+    pub touching: Touching,
+}
+
+impl<D: Drive> Figure<D> {
+    /// A figure that touches nothing yet.
+    #[must_use]
+    pub fn new(walker: Walker<D>, pose: Pose) -> Self {
+        Self { walker, pose, touching: Touching::default() }
+    }
+
+    /// Advances by one tick of `dt` seconds, and tells what became of each touch.
+    pub fn tick(
+        &mut self,
+        intent: Intent,
+        dt: f32,
+        terrain: &(impl Terrain + ?Sized),
+        tell: impl FnMut(TouchChange),
+    ) -> Passage {
+        let before = self.walker.position;
+        let passage = self.walker.tick(intent, dt, terrain);
+        self.touching.after(&passage, &self.walker.footprint, terrain, tell);
+        let looks = if self.walker.drive.steers() { self.walker.heading.vector() } else { intent.vector() };
+        let (velocity, way) = (self.walker.velocity, self.walker.position - before);
+        self.pose.tick(looks, velocity, way, dt, terrain.y_axis());
+        passage
+    }
+}
