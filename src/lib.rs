@@ -74,6 +74,11 @@ pub use warning::Warning;
 #[doc = include_str!("../README.md")]
 struct Readme;
 
+/// The programs in the guide for newcomers.
+#[cfg(doctest)]
+#[doc = include_str!("../docs/guide.md")]
+struct Guide;
+
 /// The programs in the guide to arcade movement.
 #[cfg(doctest)]
 #[doc = include_str!("../docs/arcade.md")]
