@@ -47,11 +47,24 @@ pub(super) struct Cells {
     /// The number of obstacles that the smallest size was found for.
     found_for: usize,
     least: u8,
+    /// A box that holds all obstacles; it shrinks only as the smallest size is found anew.
+    bounds: Aabb,
 }
+
+/// What holds nothing.
+const EMPTY: Aabb = Aabb { min: Vec2::INFINITY, max: Vec2::NEG_INFINITY };
 
 impl Cells {
     pub(super) const fn new() -> Self {
-        Self { heads: Vec::new(), leaves: Vec::new(), counts: [0; SIZES], live: 0, found_for: 0, least: 0 }
+        Self {
+            heads: Vec::new(),
+            leaves: Vec::new(),
+            counts: [0; SIZES],
+            live: 0,
+            found_for: 0,
+            least: 0,
+            bounds: EMPTY,
+        }
     }
 
     /// Puts an obstacle somewhere, or somewhere else.
@@ -61,6 +74,7 @@ impl Cells {
             self.leaves.resize(place + 1, None);
         }
         let cell = self.cell_of(&bounds);
+        self.bounds = together(self.bounds, bounds);
         if let Some(leaf) = self.leaves[place].as_mut().filter(|leaf| leaf.cell == cell) {
             (leaf.bounds, leaf.layers) = (bounds, layers);
             return;
@@ -127,13 +141,9 @@ impl Cells {
         }
     }
 
-    /// The box that holds all obstacles.
-    pub(super) fn bounds(&self) -> Aabb {
-        let empty = Aabb { min: Vec2::INFINITY, max: Vec2::NEG_INFINITY };
-        self.leaves.iter().flatten().fold(empty, |all, leaf| Aabb {
-            min: all.min.min(leaf.bounds.min),
-            max: all.max.max(leaf.bounds.max),
-        })
+    /// A box that holds all obstacles.
+    pub(super) const fn bounds(&self) -> Aabb {
+        self.bounds
     }
 
     /// Width and height of the smallest cells, in units: about as far as obstacles stand apart.
@@ -176,6 +186,7 @@ impl Cells {
     fn rebuild(&mut self) {
         self.found_for = self.live;
         self.least = self.natural_size();
+        self.bounds = self.leaves.iter().flatten().fold(EMPTY, |all, leaf| together(all, leaf.bounds));
         self.counts = [0; SIZES];
         self.heads.clear();
         self.heads.resize((2 * self.live).next_power_of_two().max(FEWEST_HEADS), NONE);
@@ -214,6 +225,10 @@ impl Cells {
         let mixed = (mixed ^ mixed >> 32).wrapping_mul(0xD6E8_FEB8_6659_FD93);
         (mixed >> 32) as usize & (self.heads.len() - 1)
     }
+}
+
+fn together(a: Aabb, b: Aabb) -> Aabb {
+    Aabb { min: a.min.min(b.min), max: a.max.max(b.max) }
 }
 
 fn bits(number: i32) -> u32 {
