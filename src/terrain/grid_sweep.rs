@@ -198,9 +198,13 @@ impl Track {
     /// place on the trailing one.
     fn covered(&self, at: f64) -> (i64, i64) {
         let (first, last) = self.span(at);
+        // Beyond a map with nothing round it no tiles are entered any more, and the box goes on all the same.
+        let outside = !self.endless && self.is_past_the_map();
         match self.step {
             0 => (first, last),
+            1 if outside => (first, last.max(self.lead)),
             1 => (first.min(self.lead), self.lead),
+            _ if outside => (first.min(self.lead), last),
             _ => (self.lead, last.max(self.lead)),
         }
     }

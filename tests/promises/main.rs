@@ -1,5 +1,6 @@
 //! What the library promises, as tables of cases and as properties over random scenes.
 
+mod agreement;
 mod arcade;
 mod drives;
 mod intent;

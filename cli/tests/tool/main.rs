@@ -8,5 +8,6 @@ mod draw;
 mod harness;
 mod maps;
 mod probe;
+mod robust;
 mod run;
 mod steps;

@@ -1,0 +1,225 @@
+//! Different roads to one answer: a grid against its own tiles as shapes, several terrains against one, a touch
+//! against where its mover is, steppers against their claims.
+
+use ambulant::drive::Motion;
+use ambulant::intent::Angle;
+use ambulant::prelude::*;
+use ambulant::shape::Aabb;
+use ambulant::steps::{
+    Claims, CornerRule, Diagonals, Manner, MapEdge, MoverId, StepGround, StepRules, StepWish, Stepped,
+    Stepper, tick_together,
+};
+use ambulant::terrain::{
+    Beyond, Bounds, FoundWall, Layers, Minded, Minds, Obstacles, Terrain, Wall, walls_under,
+};
+use ambulant::travel::{Response, TouchPhase, Touching, carry, slide};
+use ambulant::walker::AtWalls;
+use proptest::prelude::*;
+use rstest::rstest;
+
+use crate::scene::{any_footprint, map, random_map, random_slopes};
+
+/// Every wall of a map as a shape of its own.
+fn as_shapes(grid: &TileGrid) -> Vec<FoundWall> {
+    let mut walls = Vec::new();
+    let area = Aabb { min: grid.area().min - 50.0, max: grid.area().max + 50.0 };
+    grid.walls_in(area, &Minds::ALL, &mut |found| walls.push(found));
+    walls
+}
+
+fn motion(displacement: Vec2) -> Motion {
+    Motion { displacement, velocity: displacement * 60.0, heading: Angle::ZERO }
+}
+
+proptest! {
+    #![proptest_config(crate::cases(400))]
+
+    #[test]
+    fn a_grid_is_met_like_its_tiles_one_by_one(
+        plain in random_map(), slopes in random_slopes(), half in any::<bool>(), footprint in any_footprint(),
+        x in -6.5f32..6.5, y in -6.5f32..6.5, angle in 0.0f32..6.3, power in -2.0f32..1.3,
+    ) {
+        let grid = if half { slopes } else { plain };
+        let shapes = as_shapes(&grid);
+        let (from, way) = (vec2(x, y), Vec2::from_angle(angle) * 10f32.powf(power));
+        let overlaps = grid.overlaps(&footprint, from, &Minds::ALL);
+        prop_assert_eq!(overlaps, shapes[..].overlaps(&footprint, from, &Minds::ALL));
+        prop_assume!(!overlaps);
+        let (by_grid, by_shapes) =
+            (grid.sweep(&footprint, from, way, &Minds::ALL), shapes[..].sweep(&footprint, from, way, &Minds::ALL));
+        let free = |hit: Option<ambulant::terrain::Hit>| hit.map_or(1.0, |hit| hit.fraction);
+        let apart = (free(by_grid) - free(by_shapes)).abs() * way.length();
+        prop_assert!(apart < 1e-4, "{by_grid:?} {by_shapes:?}");
+        let mut under = 0;
+        walls_under(&grid, &footprint, from + way * free(by_grid), &Minds::ALL, &mut |_| under += 1);
+        prop_assert!(under > 0 || by_grid.is_none(), "nothing lies against it at {by_grid:?}");
+    }
+
+    #[test]
+    fn walls_divided_among_terrains_are_walked_like_one_store(
+        walls in prop::collection::vec((-5.0f32..5.0, -5.0f32..5.0, 0.2f32..1.5, 0usize..3), 1..14),
+        footprint in any_footprint(), x in -6.0f32..6.0, y in -6.0f32..6.0, wish in 0.0f32..6.3,
+    ) {
+        let mut whole = Obstacles::new();
+        let mut parts = [Obstacles::new(), Obstacles::new(), Obstacles::new()];
+        for (x, y, size, part) in walls {
+            let solid = ambulant::shape::Solid::boxed(vec2(x, y), vec2(x, y) + size).unwrap();
+            whole.add(solid);
+            parts[part].add(solid);
+        }
+        let from = vec2(x, y);
+        prop_assume!(!whole.overlaps(&footprint, from, &Minds::ALL));
+        let mut walkers = [Walker::new(from, footprint, Gait::new(5.0, 40.0, 40.0).unwrap()); 3];
+        let one = (&parts[0], &parts[1], &parts[2]);
+        for _ in 0..60 {
+            let intent = Intent::new(Vec2::from_angle(wish));
+            let _ = walkers[0].tick(intent, 1.0 / 60.0, &whole);
+            let _ = walkers[1].tick(intent, 1.0 / 60.0, &one);
+            let _ = walkers[2].tick(intent, 1.0 / 60.0, &parts[..]);
+        }
+        prop_assert_eq!(walkers[1].position, walkers[2].position);
+        prop_assert!(walkers[0].position.distance(walkers[1].position) < 1e-3, "{:?}", walkers);
+    }
+
+    #[test]
+    fn touches_begin_before_they_end_and_are_where_the_mover_is(
+        grid in random_map(), footprint in any_footprint(), x in -5.0f32..5.0, y in -5.0f32..5.0,
+        wishes in prop::collection::vec((0.0f32..6.3, 1usize..12), 1..10), bounce in any::<bool>(),
+    ) {
+        let from = vec2(x, y);
+        prop_assume!(!grid.overlaps(&footprint, from, &Minds::ALL));
+        let mut walker = Walker::new(from, footprint, Gait::new(6.0, 60.0, 60.0).unwrap());
+        if bounce {
+            walker.along_walls.at_walls = AtWalls::Bounce { restitution: 0.5, least_speed: 0.5 };
+        }
+        let mut touching = Touching::default();
+        let (mut open, mut told) = (0i32, Vec::new());
+        for (angle, ticks) in wishes {
+            for _ in 0..ticks {
+                let passage = walker.tick(Intent::new(Vec2::from_angle(angle)), 1.0 / 30.0, &grid);
+                touching.after(&passage, &footprint, &grid, |change| told.push(change));
+                for change in told.drain(..) {
+                    prop_assert!((0.0..=1.0).contains(&change.fraction));
+                    open += match change.phase {
+                        TouchPhase::Started => 1,
+                        TouchPhase::Ended => -1,
+                        TouchPhase::Lasting => 0,
+                    };
+                    prop_assert!(open >= 0, "{change:?} ended before it began");
+                }
+                prop_assert_eq!(usize::try_from(open).unwrap(), touching.iter().count());
+                for (wall, normal) in touching.iter() {
+                    let reach = grid.sweep(&footprint, walker.position, normal * -1e-3, &Minds::ALL);
+                    prop_assert!(reach.is_some(), "{wall} is not touched at {}", walker.position);
+                }
+            }
+        }
+    }
+
+    #[test]
+    fn steppers_of_every_kind_keep_to_free_tiles_of_their_own(
+        map in random_map(), starts in prop::collection::vec((0i32..12, 0i32..12), 1..6),
+        things in prop::collection::vec((0i32..12, 0i32..12), 0..4), corners in 0usize..4, wrap in any::<bool>(),
+        wishes in prop::collection::vec((0usize..6, 0u8..9), 1..60), speed in 1.0f32..12.0,
+    ) {
+        let ground = StepGround { edge: if wrap { MapEdge::Wrap } else { MapEdge::Wall }, ..StepGround::new(&map) };
+        let mut claims = Claims::new();
+        let rules = StepRules::new(speed).unwrap().with_manner(Manner::HOLD).pushing();
+        let corner_rules = [CornerRule::NeverCut, CornerRule::OneFree, CornerRule::AlwaysCut];
+        let rules = match corner_rules.get(corners) {
+            Some(corners) => rules.with_diagonals(Diagonals::On { corners: *corners, lasts: 1.4 }).unwrap(),
+            None => rules,
+        };
+        let inside = |(x, y): (i32, i32)| ivec2(x, y) % map.size();
+        let things: Vec<_> = things.into_iter().filter_map(|tile| claims.put_thing(inside(tile), &ground).ok()).collect();
+        let mut movers: Vec<Stepper> = Vec::new();
+        for start in starts {
+            movers.extend(Stepper::on(inside(start), rules, &ground, &mut claims).ok());
+        }
+        prop_assume!(!movers.is_empty());
+        let ids: Vec<MoverId> = movers.iter().map(Stepper::id).collect();
+        let mut held = vec![0u8; movers.len()];
+        for (which, key) in wishes {
+            let count = held.len();
+            held[which % count] = key;
+            let wish = |id: MoverId| {
+                let key = held[ids.iter().position(|known| *known == id).unwrap()];
+                let way = Vec2::from_angle(f32::from(key) * core::f32::consts::FRAC_PI_4);
+                StepWish::from(if key == 8 { Intent::NONE } else { Intent::new(way) })
+            };
+            let mut pushed = Vec::new();
+            tick_together(&mut movers, wish, 0.07, &ground, &mut claims, |_, event| {
+                if let Stepped::Pushed { to, .. } = event.what { pushed.push(to); }
+            });
+            prop_assert!(pushed.iter().all(|tile| !map.blocks(*tile)));
+            let mut taken: Vec<IVec2> = movers.iter().map(|mover| mover.stride_to().unwrap_or(mover.tile())).collect();
+            taken.extend(things.iter().filter_map(|thing| claims.thing(*thing)));
+            prop_assert!(taken.iter().all(|tile| map.contains(*tile) && !map.blocks(*tile)), "{taken:?}");
+            let number = taken.len();
+            taken.sort_by_key(|tile| (tile.y, tile.x));
+            taken.dedup();
+            prop_assert_eq!(taken.len(), number, "two on one tile");
+        }
+    }
+
+    #[test]
+    fn a_mover_in_bounds_is_one_on_a_map_without_walls(
+        x in 0.5f32..9.5, y in 0.5f32..5.5, angle in 0.0f32..6.3, far in 0.1f32..40.0, footprint in any_footprint(),
+        bounce in any::<bool>(),
+    ) {
+        let bounds = Bounds::new(vec2(0.0, 0.0), vec2(10.0, 6.0)).unwrap();
+        let floor = map(&["..........", "..........", "..........", "..........", "..........", ".........."]);
+        let floor = floor.with_origin(Vec2::ZERO).unwrap().with_beyond(Beyond::Blocks);
+        let (from, way) = (vec2(x, y), Vec2::from_angle(angle) * far);
+        prop_assume!(!bounds.overlaps(&footprint, from, &Minds::ALL));
+        let respond = |_: &_| if bounce { Response::Rebound { restitution: 0.7 } } else { Response::Slide };
+        let (one, other) =
+            (carry(&bounds, &footprint, from, motion(way), respond), carry(&floor, &footprint, from, motion(way), respond));
+        prop_assert!(one.position.distance(other.position) < 1e-3, "{one}\n{other}");
+        prop_assert!(one.velocity.distance(other.velocity) < far * 60.0 * 1e-4);
+        prop_assert!(one.contacts.iter().all(|contact| matches!(contact.wall, Wall::Edge(_))));
+    }
+}
+
+#[rstest]
+#[case::both(Layers::bit(1) | Layers::bit(2), &[], 2.0)]
+#[case::first(Layers::bit(1), &[], 2.0)]
+#[case::second(Layers::bit(2), &[], 5.0)]
+#[case::but_not_that_one(Layers::ALL, &[0], 5.0)]
+#[case::none_of_them(Layers::bit(1), &[0], 9.0)]
+fn what_is_minded_is_what_is_met(#[case] layers: Layers, #[case] except: &[usize], #[case] end: f32) {
+    let mut walls = Obstacles::new();
+    let ids = [(2.5, 1), (5.5, 2)].map(|(x, layer)| {
+        let solid = ambulant::shape::Solid::boxed(vec2(x, -1.0), vec2(x + 0.5, 1.0)).unwrap();
+        walls.add_on(Layers::bit(layer), solid)
+    });
+    let except: Vec<Wall> = except.iter().map(|place| Wall::Obstacle(ids[*place])).collect();
+    let (on, others) = (Minds::on(layers), Minds::ALL.except(&except));
+    let feet = Footprint::boxed(1.0, 1.0).unwrap();
+    // Two conditions one inside the other, and the same two at once.
+    let outer = Minded::new(&walls, on);
+    let nested = slide(&Minded::new(&outer, others), &feet, Vec2::ZERO, motion(vec2(9.0, 0.0)));
+    let at_once = slide(&Minded::new(&walls, on.and(&others)), &feet, Vec2::ZERO, motion(vec2(9.0, 0.0)));
+    assert_eq!((nested.position.x, at_once.position.x), (end, end));
+}
+
+#[rstest]
+#[case::stop(AtWalls::Stop)]
+#[case::scrape(AtWalls::Scrape)]
+#[case::bounce(AtWalls::Bounce { restitution: 0.5, least_speed: 0.2 })]
+fn what_walls_do_shows_no_tick_length_head_on(#[case] at_walls: AtWalls) {
+    let room = map(&["........"]);
+    let ends = [30.0f32, 60.0, 144.0, 240.0].map(|rate| {
+        let mut walker =
+            Walker::new(Vec2::ZERO, Footprint::boxed(0.5, 0.5).unwrap(), Gait::new(6.0, 20.0, 5.0).unwrap());
+        walker.along_walls.at_walls = at_walls;
+        walker.velocity = vec2(6.0, 0.0);
+        let mut left = 2.0f32;
+        while left > 1e-4 {
+            let _ = walker.tick(Intent::NONE, 1.0 / rate, &room);
+            left -= 1.0 / rate;
+        }
+        walker.position.x
+    });
+    assert!(ends.iter().all(|end| (end - ends[0]).abs() < 0.02), "{ends:?}");
+}
