@@ -76,3 +76,7 @@ pub(crate) const RAY: f32 = 1e-6;
 /// Instants this close are one, in seconds: far below any tick, far above what rounding leaves of the sum of a
 /// million ticks.
 pub(crate) const SAME_INSTANT: f64 = 1e-6;
+
+/// A path that gets into a wall by no more than this part of what counts as touching only grazes it. The other half
+/// is for the rounding of where it ends: who has grazed a wall must still be held by it.
+pub(crate) const GRAZE: f64 = 0.5;

@@ -6,7 +6,7 @@
 //! of them. Corners run anticlockwise in a frame whose y grows upwards, so that the outward normal of
 //! an edge is its direction turned by a quarter the negative way.
 
-use crate::tolerance::{ALONG, SAME_POINT};
+use crate::tolerance::{ALONG, GRAZE, SAME_POINT};
 use glam::DVec2;
 
 /// The most corners of a sum: those of the largest polygon and of a box.
@@ -146,8 +146,8 @@ impl Outline {
             let out = (from - self.corner(place)).dot(normal);
             let speed = way.dot(normal);
             if out < -touch {
-                // A path that cuts a corner, no deeper than what counts as touching, stays out.
-                leave = if speed > inward { leave.min((-out - touch) / speed) } else { leave };
+                // A path that only cuts a corner stays out.
+                leave = if speed > inward { leave.min((-out - touch * GRAZE) / speed) } else { leave };
                 continue;
             }
             // Outside of this edge, or on it: only a way that leads across it can lead in.
@@ -169,13 +169,13 @@ impl Outline {
             return None;
         }
         if depth >= -touch {
-            // On the round of a corner, a way that gets no deeper than touching only rolls over it.
+            // On the round of a corner, a way that only grazes it rolls over it.
             let middle = from - normal * (self.radius - depth);
             let round =
                 self.corners[..self.count].iter().any(|corner| corner.distance_squared(middle) < SAME_POINT);
             let off = from - middle;
             let closest = (off - way * (off.dot(way) / way.length_squared())).length();
-            let enters = way.dot(normal) < -inward && !(round && closest >= self.radius - touch);
+            let enters = way.dot(normal) < -inward && !(round && closest >= self.radius - touch * GRAZE);
             return enters.then_some(Entry { at: 0.0, normal, flat: !round });
         }
         let edges = (0..self.count).filter(|_| self.count > 1).filter_map(|place| {
@@ -185,16 +185,20 @@ impl Outline {
             if speed >= -inward || out < 0.0 {
                 return None;
             }
-            let at = out / -speed;
-            let along = (from + way * at - start).dot(edge);
-            (0.0..=edge.length_squared()).contains(&along).then_some(Entry { at, normal, flat: true })
+            // Where it enters; or, having only grazed the corner before the side, where it is as deep as that.
+            let depths = [0.0, touch * GRAZE];
+            let entries = depths.map(|depth| (out + depth) / -speed).into_iter().find(|at| {
+                let along = (from + way * *at - start).dot(edge);
+                (0.0..=edge.length_squared()).contains(&along)
+            });
+            entries.map(|at| Entry { at, normal, flat: true })
         });
         let corners = (0..self.count).filter_map(|place| {
             let off = from - self.corner(place);
             let (a, b) = (way.length_squared(), off.dot(way));
-            // A path that only grazes the circle, no deeper than what counts as touching, stays out.
+            // A path that only grazes the circle stays out.
             let closest = (off - way * (b / a)).length();
-            if b >= 0.0 || closest >= self.radius - touch {
+            if b >= 0.0 || closest >= self.radius - touch * GRAZE {
                 return None;
             }
             let at = (-b - libm::sqrt(a * (self.radius * self.radius - closest * closest))) / a;

@@ -14,7 +14,7 @@ use super::hit::{Hit, Side, Wall};
 use super::support::joined_support;
 use crate::intent::YAxis;
 use crate::shape::{Footprint, Outline};
-use crate::tolerance::{ALONG, HELD_GAP, touch_tolerance};
+use crate::tolerance::{ALONG, GRAZE, HELD_GAP, touch_tolerance};
 
 /// How long a stretch of the way is, in tiles.
 const STRETCH: f64 = 8.0;
@@ -275,15 +275,20 @@ impl Roll {
         if speed >= -ALONG * self.way.length() || out < -self.touch {
             return None;
         }
-        let at = if out <= self.touch { 0.0 } else { out / -speed };
-        let there = self.from + self.way * at;
         // The side's own extent, along the axis that its normal does not have.
-        let within = if normal.x == 0.0 {
-            low.x <= there.x && there.x <= high.x
-        } else {
-            low.y <= there.y && there.y <= high.y
+        let within = |at: f64| {
+            let there = self.from + self.way * at;
+            if normal.x == 0.0 {
+                low.x <= there.x && there.x <= high.x
+            } else {
+                low.y <= there.y && there.y <= high.y
+            }
         };
-        within.then_some(Met { at, normal, surface, tile })
+        // Where it enters; or, having only grazed the corner before the side, where it is as deep as that.
+        let depths = [0.0, self.touch * GRAZE];
+        let entries = depths.map(|depth| if out <= self.touch { 0.0 } else { (out + depth) / -speed });
+        let at = entries.into_iter().find(|at| within(*at))?;
+        Some(Met { at, normal, surface, tile })
     }
 
     /// A corner between two open sides.

@@ -175,7 +175,9 @@ proptest! {
         // Shifted by whole numbers, places are rounded to 0.002 there.
         let far = far.round();
         let shifted = sweep(&footprint, from + far, way, &changed(&wall, |v| v + far));
-        if let (Some(plain), Some(shifted)) = (plain, shifted) {
+        // Whatever is only grazed is met a little sooner or later there.
+        let square_on = plain.is_some_and(|plain| plain.normal.dot(way.normalize_or_zero()).abs() > 0.2);
+        if let (Some(plain), Some(shifted), true) = (plain, shifted, square_on) {
             let room = 0.02 / way.length().max(0.1) / plain.normal.dot(way.normalize_or_zero()).abs().max(0.05);
             prop_assert!((plain.fraction - shifted.fraction).abs() < room, "{plain:?} against {shifted:?}");
         }
