@@ -11,6 +11,9 @@ use crate::scenario::Scenario;
 /// Tiles smaller than this carry no time, in pixels.
 const SMALLEST_TIMED: f32 = 22.0;
 
+/// The space that a label takes, in pixels.
+const LABEL: (f32, f32) = (32.0, 13.0);
+
 /// Broken tiles, faded and with their times; shots as dashed lines.
 pub(super) fn draw_flights(sheet: &mut Sheet, view: &MapView, scenario: &Scenario, recording: &Recording) {
     for (time, tile) in &recording.broken {
@@ -35,10 +38,22 @@ pub(super) fn draw_deflections(
     scenario: &Scenario,
     recording: &Recording,
 ) {
+    let mut taken: Vec<Vec2> = Vec::new();
     for bend in &recording.bends {
         let Some(degrees) = bend.degrees else { continue };
         let down = Vec2::Y * scenario.map.y_axis().downward();
-        let at = view.at(bend.position) + view.along(down) * 26.0;
+        let mut at = view.at(bend.position) + view.along(down) * 26.0;
+        // Labels that would lie on each other go one under the other.
+        let covers = |at: Vec2| {
+            let apart = |other: &Vec2| (*other - at).abs();
+            taken.iter().any(|other| apart(other).x < LABEL.0 && apart(other).y < LABEL.1)
+        };
+        while covers(at) {
+            at.y += LABEL.1;
+        }
+        taken.push(at);
+        // Rounded to a plain zero, not to one with a sign.
+        let degrees = degrees.round() + 0.0;
         sheet.tag(at, Align::Middle, pick(&ACTORS, bend.actor), format_args!("{degrees:.0}°"));
     }
 }
