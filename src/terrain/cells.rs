@@ -197,7 +197,7 @@ impl Cells {
         }
     }
 
-    /// The size of cell that holds about two obstacles, from the middle half of them on each axis, so that
+    /// The size of cell that holds one obstacle or a few, from the middle half of them on each axis, so that
     /// a few that stand far off do not matter.
     fn natural_size(&self) -> u8 {
         let spread = |axis: usize| {
@@ -212,9 +212,9 @@ impl Cells {
         };
         let (across, down) = (f64::from(spread(0)), f64::from(spread(1)));
         let number = (self.live as f64 / 4.0).max(1.0);
-        let even = libm::sqrt(2.0 * across * down / number);
+        let even = libm::sqrt(across * down / number);
         // In a row the distance along it counts.
-        let in_a_row = 2.0 * across.max(down) / (2.0 * number);
+        let in_a_row = across.max(down) / (2.0 * number);
         #[expect(clippy::cast_possible_truncation, reason = "a size to choose among powers of two")]
         size_for(even.max(in_a_row) as f32)
     }
