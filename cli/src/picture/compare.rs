@@ -5,8 +5,10 @@ use anyhow::Result;
 use glam::Vec2;
 
 use super::chart::{Line, over_time, plot_area};
+use super::ground::{draw_ground, draw_standing};
 use super::keys::draw_asked;
-use super::map::{MapView, draw_ground, draw_path, draw_standing};
+use super::map::draw_path;
+use super::map_view::MapView;
 use super::sheet::{Align, Area, Sheet};
 use super::style::{FAINT_INK, GRID, INK, MARGIN, SHEET, SMALL, variant_colour};
 use crate::record::Recording;

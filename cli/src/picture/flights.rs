@@ -2,7 +2,7 @@
 
 use glam::Vec2;
 
-use super::map::MapView;
+use super::map_view::MapView;
 use super::sheet::{Align, Sheet};
 use super::style::{ACTORS, INK, PAPER, pick};
 use crate::record::Recording;

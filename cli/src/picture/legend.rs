@@ -3,7 +3,8 @@
 use ambulant::terrain::{Side, Surface, TileForm, TileKind};
 use glam::Vec2;
 
-use super::map::{kind_colour, stamp_step, standing_colour, tile_detail};
+use super::ground::{kind_colour, standing_colour, tile_detail};
+use super::map::stamp_step;
 use super::marks::Marks;
 use super::sheet::{Align, Area, Sheet};
 use super::style::{ACTORS, CONTACT, CRATE, FAINT_INK, FLOORS, INK, PORTAL, RAY, SMALL, TEXT, WALLS, pick};

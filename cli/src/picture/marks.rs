@@ -4,7 +4,7 @@ use ambulant::terrain::{Minded, Minds, Obstacles, ray};
 use ambulant::travel::free_distance;
 use glam::Vec2;
 
-use super::map::MapView;
+use super::map_view::MapView;
 use super::sheet::{Align, Sheet};
 use super::style::{CONTACT, INK, RAY};
 use super::tracks::draw_claims;

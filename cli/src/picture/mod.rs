@@ -4,9 +4,11 @@
 mod chart;
 mod compare;
 mod flights;
+mod ground;
 mod keys;
 mod legend;
 mod map;
+mod map_view;
 mod marks;
 mod png;
 mod probe;

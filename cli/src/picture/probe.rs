@@ -6,7 +6,8 @@ use ambulant::terrain::Hit;
 use ambulant::travel::Passage;
 use glam::Vec2;
 
-use super::map::{MapView, draw_ground, draw_standing};
+use super::ground::{draw_ground, draw_standing};
+use super::map_view::MapView;
 use super::sheet::{Align, Area, Sheet};
 use super::style::{ACTORS, CONTACT, FAINT_INK, INK, MARGIN, SHEET, SMALL, TEXT, pick};
 use crate::scenario::Scenario;

@@ -3,7 +3,7 @@
 use ambulant::steps::Stepped;
 use glam::{IVec2, Vec2};
 
-use super::map::MapView;
+use super::map_view::MapView;
 use super::sheet::{Align, Sheet};
 use super::style::{ACTORS, CONTACT, CRATE, INK, PORTAL, pick};
 use crate::record::{Happening, Recording};
