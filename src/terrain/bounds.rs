@@ -3,7 +3,7 @@
 use super::hit::{Side, Wall};
 use super::question::{FoundWall, Terrain};
 use super::{Layers, Minds};
-use crate::error::{InvalidNumber, above_zero, finite};
+use crate::error::InvalidNumber;
 use crate::intent::YAxis;
 use crate::shape::{Aabb, Solid};
 
@@ -34,13 +34,7 @@ impl Bounds {
     /// # Errors
     /// Both must be finite, and the area must have a width and a height.
     pub fn new(a: glam::Vec2, b: glam::Vec2) -> Result<Self, InvalidNumber> {
-        for corner in [a, b] {
-            finite("corner.x", corner.x, "a finite number (units)")?;
-            finite("corner.y", corner.y, "a finite number (units)")?;
-        }
-        let area = Aabb::from_corners(a, b);
-        above_zero("width", area.size().x, "a finite number above 0 (units)")?;
-        above_zero("height", area.size().y, "a finite number above 0 (units)")?;
+        let area = Solid::boxed(a, b)?.bounds();
         Ok(Self { area, layers: Layers::FIRST, y_axis: YAxis::Down })
     }
 

@@ -24,8 +24,8 @@ pub(super) fn draw_flights(sheet: &mut Sheet, view: &MapView, scenario: &Scenari
             sheet.tag(at, Align::Middle, INK, format_args!("{time:.1}"));
         }
     }
-    for shot in recording.bends.iter().filter(|bend| bend.actor == usize::MAX) {
-        let (from, to) = (view.at(shot.position), view.at(shot.position + shot.normal));
+    for (from, to) in &recording.shots {
+        let (from, to) = (view.at(*from), view.at(*to));
         sheet.line(from, to, &format!("stroke=\"{INK}\" stroke-width=\"1.2\" stroke-dasharray=\"2 4\""));
         sheet.circle(to, 3.0, &format!("fill=\"{INK}\""));
     }

@@ -136,7 +136,7 @@ pub(super) fn draw_legend(
             sheet.text(at + Vec2::new(0.0, 4.0), Align::Middle, SMALL, ACTORS[1], "30°");
         });
     }
-    if recording.bends.iter().any(|bend| bend.actor == usize::MAX) {
+    if !recording.shots.is_empty() {
         column.entry("a shot, to where it ended", |sheet, at| {
             let (from, to) = (at - Vec2::new(9.0, 0.0), at + Vec2::new(9.0, 0.0));
             sheet.line(from, to, &format!("stroke=\"{INK}\" stroke-width=\"1.2\" stroke-dasharray=\"2 4\""));

@@ -24,7 +24,7 @@ pub(crate) struct Shown<'a> {
     /// Each response's word and what came of it.
     pub(crate) passages: &'a [(String, Passage)],
     /// The first hit in words, line by line.
-    pub(crate) hit_words: Option<[String; 2]>,
+    pub(crate) hit_words: Option<[String; 3]>,
 }
 
 const TOP: f32 = 78.0;

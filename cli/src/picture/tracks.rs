@@ -46,7 +46,9 @@ fn thing(sheet: &mut Sheet, view: &MapView, scenario: &Scenario, tile: IVec2, st
 pub(super) fn blocks(sheet: &mut Sheet, view: &MapView, scenario: &Scenario, recording: &Recording) {
     let tile = view.length(scenario.map.tile_size());
     for event in &recording.events {
-        let Happening::Stepped { what: Stepped::Blocked { way, .. }, text } = &event.what else { continue };
+        let Happening::Stepped { what: Stepped::Blocked { way, .. }, went_on, .. } = &event.what else {
+            continue;
+        };
         let rows = recording.track(event.actor).take_while(|row| row.time <= event.time + 1e-6);
         // The nearest row: events lie between two ticks.
         let later = recording.track(event.actor).find(|row| row.time + 1e-6 >= event.time);
@@ -57,7 +59,7 @@ pub(super) fn blocks(sheet: &mut Sheet, view: &MapView, scenario: &Scenario, rec
         let step = way.step().as_vec2();
         let (border, across) = (at + step * tile * 0.47, step.perp() * tile * 0.3);
         let colour = pick(&ACTORS, event.actor);
-        if text.contains("went on") {
+        if *went_on {
             sheet.arrow(at + step * tile * 0.08, border, colour);
         } else {
             sheet.line(

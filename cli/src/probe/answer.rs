@@ -157,14 +157,15 @@ impl Answer {
 }
 
 impl Answer {
-    /// The first hit in words: what and when, and where.
-    pub(crate) fn hit_words(&self) -> Option<[String; 2]> {
+    /// The first hit in words: what and when, where, and which way the wall faces.
+    pub(crate) fn hit_words(&self) -> Option<[String; 3]> {
         let hit = self.hit.as_ref()?;
         let (wall, side, part) = (&hit.wall, &hit.side, short(hit.fraction));
         let (position, point, normal) = (pair(hit.position), pair(hit.point), pair(hit.normal));
         Some([
             format!("{wall} ({}) on its {side}, after {part} of the way", hit.layers),
-            format!("at {position}, touching at {point}, normal {normal}"),
+            format!("at {position}, touching at {point}"),
+            format!("normal {normal}"),
         ])
     }
 }
@@ -239,8 +240,8 @@ impl fmt::Display for Answer {
             None => {}
         }
         match self.hit_words() {
-            Some([what, place]) => {
-                writeln!(f, "  {:<wide$}  {what}\n{:indent$}{place}", "first hit", "")?;
+            Some([what, place, normal]) => {
+                writeln!(f, "  {:<wide$}  {what}\n{:indent$}{place}, {normal}", "first hit", "")?;
             }
             None => writeln!(f, "  {:<wide$}  none", "first hit")?,
         }

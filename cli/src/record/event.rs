@@ -21,14 +21,37 @@ pub(crate) struct Event {
 /// What can happen.
 #[derive(Debug, Clone)]
 pub(crate) enum Happening {
-    MovedOff { toward: Facing },
-    Launched { speed: f32, toward: Facing },
-    Touched { touch: Touch, contact: Contact },
-    CameClear { touch: Touch },
-    Pushed { wall: String },
-    Squeezed { wall: String, behind: String },
-    Stepped { what: Stepped, text: String },
-    Flew { kind: &'static str, text: String },
+    MovedOff {
+        toward: Facing,
+    },
+    Launched {
+        speed: f32,
+        toward: Facing,
+    },
+    Touched {
+        touch: Touch,
+        contact: Contact,
+    },
+    CameClear {
+        touch: Touch,
+    },
+    Pushed {
+        wall: String,
+    },
+    Squeezed {
+        wall: String,
+        behind: String,
+    },
+    /// What a stepper did; for a wish that was blocked, whether it went on another way.
+    Stepped {
+        what: Stepped,
+        text: String,
+        went_on: bool,
+    },
+    Flew {
+        kind: &'static str,
+        text: String,
+    },
     CameToRest,
 }
 

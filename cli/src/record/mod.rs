@@ -32,6 +32,8 @@ pub(crate) struct Recording {
     pub(crate) verdicts: Vec<Verdict>,
     /// Where something that flies changed its direction between two rows, in order of time.
     pub(crate) bends: Vec<Bend>,
+    /// The shots that are over: where each started and ended.
+    pub(crate) shots: Vec<(Vec2, Vec2)>,
     /// The tiles that broke, and when.
     pub(crate) broken: Vec<(f64, IVec2)>,
     /// The tiles that someone is on or strides to, by time.
@@ -62,7 +64,6 @@ pub(crate) struct Row {
 /// A place between two rows where something that flies changed its direction.
 #[derive(Debug, Clone, PartialEq)]
 pub(crate) struct Bend {
-    /// The actor; for a shot that is over `usize::MAX`, with its start and the way that it flew.
     pub(crate) actor: usize,
     pub(crate) time: f64,
     pub(crate) position: Vec2,
@@ -114,6 +115,7 @@ impl Recording {
             tallies: Vec::new(),
             verdicts: Vec::new(),
             bends: Vec::new(),
+            shots: Vec::new(),
             broken: Vec::new(),
             claims: Vec::new(),
             crates: Vec::new(),

@@ -161,15 +161,15 @@ impl<'a> Company<'a> {
         for (place, (id, event)) in told.iter().enumerate() {
             let Some(actor) = self.actor_of(*id) else { continue };
             let same = |other: &&(MoverId, TimedStep)| other.0 == *id && other.1.at == event.at;
-            let turned = told[place + 1..].iter().filter(same).find_map(|(_, next)| match next.what {
-                Stepped::Left { .. } => Some(()),
-                _ => None,
-            });
+            let went_on = told[place + 1..]
+                .iter()
+                .filter(same)
+                .any(|(_, next)| matches!(next.what, Stepped::Left { .. }));
             let facing = self.steppers.iter().find(|stepper| stepper.id() == *id).map(Stepper::facing);
             let text = match event.what {
                 Stepped::Blocked { way, by } => {
                     let mut text = format!("wished {way}, blocked by {}", self.name(by));
-                    if let (Some(()), Some(facing)) = (turned, facing) {
+                    if let (true, Some(facing)) = (went_on, facing) {
                         text += &format!(", went on {facing}");
                     }
                     text
@@ -186,7 +186,7 @@ impl<'a> Company<'a> {
                 other => other.to_string(),
             };
             let time = from + f64::from(event.at);
-            events.push(Event { time, actor, what: Happening::Stepped { what: event.what, text } });
+            events.push(Event { time, actor, what: Happening::Stepped { what: event.what, text, went_on } });
         }
     }
 

@@ -76,6 +76,7 @@ pub(super) struct Told {
     pub(super) events: Vec<Event>,
     pub(super) bends: Vec<Bend>,
     pub(super) broken: Vec<(f64, IVec2)>,
+    pub(super) shots: Vec<(Vec2, Vec2)>,
 }
 
 /// Far enough for edges that nobody asked for.
@@ -199,7 +200,7 @@ impl<'a> Air<'a> {
         let speed = ball.velocity.length();
         let mut velocity = ball.velocity;
         let mut told_now: Vec<Struck> = Vec::new();
-        let mut lost = None;
+        let mut crossed = Vec::new();
         let edges = self.edges;
         let bounces = ball.tick_telling(
             dt,
@@ -231,18 +232,20 @@ impl<'a> Air<'a> {
                 AtWall::Rebound(1.0)
             },
             |event| match event {
-                BallEvent::Wrapped { side } => lost = Some((Some(side), true)),
-                BallEvent::Lost { side } => lost = Some((side, false)),
+                BallEvent::Wrapped { side } => crossed.push((Some(side), true)),
+                BallEvent::Lost { side } => crossed.push((side, false)),
                 _ => {}
             },
         );
         field.put_back(world.0);
         remove_broken(&mut field.store, &world.1);
-        let part =
-            |hit: &Hit| if speed > 0.0 { f64::from(before.distance(hit.position) / speed) } else { 0.0 };
+        // The way flown so far tells the time of each of them.
+        let (mut last, mut flown) = (before, 0.0f32);
         for Struck { hit, text, kind, tile, degrees } in told_now {
-            // Within a step the way so far tells the time; several rebounds in one step share it.
-            let time = from + part(&hit).min(f64::from(dt));
+            flown += last.distance(hit.position);
+            last = hit.position;
+            let part = if speed > 0.0 { f64::from(flown / speed) } else { 0.0 };
+            let time = from + part.min(f64::from(dt));
             told.bends.push(Bend {
                 actor: flier.actor,
                 time,
@@ -253,7 +256,7 @@ impl<'a> Air<'a> {
             told.broken.extend(tile.map(|tile| (time, tile)));
             told.events.push(Event { time, actor: flier.actor, what: Happening::flew(kind, text) });
         }
-        if let Some((side, wrapped)) = lost {
+        for (side, wrapped) in crossed {
             let side = side.map_or_else(String::new, |side| format!(" at the {side}"));
             let (kind, text) = if wrapped {
                 ("wrapped", format!("left{side} and came in on the other side"))
@@ -341,13 +344,7 @@ impl<'a> Air<'a> {
                 actor: flight.actor,
                 what: Happening::flew("shot-over", text),
             });
-            told.bends.push(Bend {
-                actor: usize::MAX,
-                time: to,
-                position: flight.from,
-                normal: place - flight.from,
-                degrees: None,
-            });
+            told.shots.push((flight.from, place));
             false
         });
     }

@@ -12,3 +12,4 @@ mod touch;
 mod world;
 
 pub(crate) use play::play;
+pub(crate) use touch::touched;

@@ -81,6 +81,7 @@ pub(crate) fn play(scenario: &Scenario, tick_rate: f64) -> Recording {
             recording.events.extend(told.events);
             recording.bends.extend(told.bends);
             recording.broken.extend(told.broken);
+            recording.shots.extend(told.shots);
             from = step;
         }
         record(&mut recording, &players, &company, &air, &world, (tick, to));

@@ -9,7 +9,7 @@ use glam::Vec2;
 const LEAST_REACH: f32 = 4e-4;
 
 /// The walls that a footprint touches at a place, at most one on each side.
-pub(super) fn touched<T: Terrain>(terrain: T, footprint: &Footprint, at: Vec2) -> Vec<Hit> {
+pub(crate) fn touched<T: Terrain>(terrain: T, footprint: &Footprint, at: Vec2) -> Vec<Hit> {
     let area = footprint.at(at);
     let furthest = area.min.abs().max(area.max.abs()).max_element();
     // Far enough to reach a wall that counts as touched, whichever way its place was rounded.

@@ -117,3 +117,23 @@ fn the_same_game_is_told_at_any_tick_rate() {
         assert_eq!(story(rate), first, "at {rate} ticks a second");
     }
 }
+
+#[rstest]
+fn several_rebounds_in_one_tick_are_told_in_order_and_balls_fly_side_by_side() {
+    let desk = Desk::new();
+    let fast = DROP.replace("[0, 60]", "[0, 3000]");
+    let slow = DROP.replace("drop", "other").replace("[50, 40]", "[20, 40]");
+    desk.write("fast.toml", field("top = \"rebound\", bottom = \"rebound\"", &format!("{fast}{slow}")));
+    let document = desk.run_json("fast.toml --tick-rate 10");
+    let events = document["events"].as_array().unwrap().iter();
+    let of_fast: Vec<f64> = events
+        .filter(|event| event["actor"] == "drop")
+        .map(|event| event["time"].as_f64().unwrap())
+        .collect();
+    // 38 units to the bottom, then 76 from wall to wall: four in a tick of a tenth of a second.
+    for (number, time) in of_fast.iter().take(8).enumerate() {
+        let exact = (38.0 + 76.0 * number as f64) / 3000.0;
+        assert!((time - exact).abs() < 1e-4, "rebound {number} at {time}, not {exact}");
+    }
+    assert_eq!(pair(&document["summary"][1]["velocity"]).1.abs(), 60.0);
+}
