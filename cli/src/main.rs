@@ -3,10 +3,11 @@
 //! Arguments become one resolved call (`command`), a file becomes a checked scenario (`scenario`),
 //! a scenario is played (`sim`) into a recording (`record`), and a recording becomes words, rows or
 //! pictures (`picture`); a question to its walls gets an answer (`probe`), and what is
-//! suspicious about it is found (`check`). Results go to standard output, everything else to standard error.
+//! suspicious about it is found (`check`); a person plays it by hand (`live`). Results go to standard output, everything else to standard error.
 
 mod check;
 mod command;
+mod live;
 mod output;
 mod picture;
 mod probe;

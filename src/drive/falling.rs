@@ -48,6 +48,18 @@ impl<D: Drive> Falling<D> {
         &self.drive
     }
 
+    /// The fastest fall, in units/s.
+    #[must_use]
+    pub const fn limit(&self) -> f32 {
+        self.limit
+    }
+
+    /// The pull, in units/s².
+    #[must_use]
+    pub fn pull(&self) -> Vec2 {
+        self.toward * self.rate
+    }
+
     fn across(&self, vector: Vec2) -> Vec2 {
         vector - self.toward * vector.dot(self.toward)
     }

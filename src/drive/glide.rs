@@ -67,6 +67,24 @@ impl Glide {
         Self::new(top_speed * drag.rate(), drag, rest_speed)
     }
 
+    /// The thrust, in units/s².
+    #[must_use]
+    pub const fn thrust(&self) -> f32 {
+        self.thrust
+    }
+
+    /// The drag.
+    #[must_use]
+    pub const fn drag(&self) -> Drag {
+        self.drag
+    }
+
+    /// The speed below which it rests, in units/s.
+    #[must_use]
+    pub const fn rest_speed(&self) -> f32 {
+        self.rest_speed
+    }
+
     /// What is allowed and yet hardly meant.
     #[must_use]
     pub fn warnings(&self) -> Vec<Warning> {

@@ -99,6 +99,48 @@ impl Helm {
         Ok(self)
     }
 
+    /// The turn rate, in radians/s.
+    #[must_use]
+    pub const fn turn_rate(&self) -> f32 {
+        self.turn_rate
+    }
+
+    /// The thrust ahead, in units/s².
+    #[must_use]
+    pub const fn thrust(&self) -> f32 {
+        self.thrust
+    }
+
+    /// The reverse thrust, in units/s².
+    #[must_use]
+    pub const fn reverse(&self) -> f32 {
+        self.reverse
+    }
+
+    /// The drag along the heading.
+    #[must_use]
+    pub const fn drag(&self) -> Drag {
+        self.drag
+    }
+
+    /// How fast motion across the heading fades, per second; infinity on rails.
+    #[must_use]
+    pub const fn grip(&self) -> f32 {
+        self.grip
+    }
+
+    /// The speed below which it rests, in units/s; 0 for never.
+    #[must_use]
+    pub const fn rest_speed(&self) -> f32 {
+        self.rest_speed
+    }
+
+    /// How the intent steers.
+    #[must_use]
+    pub const fn steering(&self) -> Steering {
+        self.steering
+    }
+
     /// The wheel, -1 to 1, and the thrust along the heading in units/s².
     fn controls(&self, intent: Intent, y_axis: YAxis) -> (f32, f32) {
         let axes = intent.spread() * Vec2::new(y_axis.downward(), -y_axis.downward());

@@ -190,6 +190,30 @@ impl StepRules {
         self.manner
     }
 
+    /// How long a press is remembered, in seconds.
+    #[must_use]
+    pub const fn memory(&self) -> f32 {
+        self.memory
+    }
+
+    /// Whether it steps diagonally, and how.
+    #[must_use]
+    pub const fn diagonals(&self) -> Diagonals {
+        self.diagonals
+    }
+
+    /// Whether it pushes things ahead.
+    #[must_use]
+    pub const fn pushes(&self) -> bool {
+        self.pushes
+    }
+
+    /// How a stride is shown.
+    #[must_use]
+    pub const fn easing(&self) -> Easing {
+        self.easing
+    }
+
     /// How long a stride lasts, in seconds.
     pub(super) fn stride(&self, diagonal: bool) -> f64 {
         let straight = 1.0 / f64::from(self.speed);

@@ -4,6 +4,7 @@ mod check;
 mod compare;
 mod demo;
 mod draw;
+mod play;
 mod probe;
 mod run;
 
@@ -26,6 +27,7 @@ enum Command {
     Run(run::Run),
     Draw(draw::Draw),
     Compare(compare::Compare),
+    Play(play::Play),
     Probe(probe::Probe),
     Check(check::Check),
     Demo(demo::Demo),
@@ -70,6 +72,7 @@ impl Call {
             Command::Run(run) => run.carry_out(out),
             Command::Draw(draw) => draw.carry_out(out),
             Command::Compare(compare) => compare.carry_out(out),
+            Command::Play(play) => play.carry_out(out),
             Command::Probe(probe) => probe.carry_out(out),
             Command::Check(check) => check.carry_out(out),
             Command::Demo(demo) => demo.carry_out(out),

@@ -16,7 +16,7 @@ use std::path::{Path, PathBuf};
 
 use ambulant::Warning;
 use ambulant::arcade::{Breakables, Edges, Hover, Paddle, Rally};
-use ambulant::intent::{Angle, Intent};
+use ambulant::intent::{Angle, Intent, Opposites, PressOrder, Ways, YAxis};
 use ambulant::pose::Facing;
 use ambulant::shape::Footprint;
 use ambulant::steps::{MapEdge, Portals, StepGround, StepRules};
@@ -24,7 +24,7 @@ use ambulant::terrain::{Layers, TileGrid};
 use ambulant::walker::AlongWalls;
 use glam::{IVec2, Vec2};
 
-pub(crate) use drive::Pulled;
+pub(crate) use drive::{Guided, Pulled};
 pub(crate) use layers::LayerNames;
 pub(crate) use problem::Problems;
 pub(crate) use resolve::check_length;
@@ -71,9 +71,31 @@ pub(crate) struct Actor {
     pub(crate) paddle: Option<Paddle>,
     pub(crate) hover: Option<Hover>,
     pub(crate) shots: Vec<Shot>,
+    pub(crate) hand: Hand,
     pub(crate) script: Script,
     /// What is allowed and yet hardly meant about its stick.
     stick_warnings: Vec<Warning>,
+}
+
+/// What an actor's keys mean.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub(crate) struct Hand {
+    ways: Ways,
+    opposites: Opposites,
+    /// How far the view is turned, in radians.
+    view: f32,
+    y_axis: YAxis,
+}
+
+impl Hand {
+    /// What is asked for while these keys are held.
+    pub(crate) fn intent(&self, held: &PressOrder) -> Intent {
+        let intent = match self.ways {
+            Ways::Four => held.four_way(self.y_axis),
+            Ways::Eight => held.eight_way(self.opposites, self.y_axis),
+        };
+        intent.turned(self.view)
+    }
 }
 
 /// How an actor moves.
@@ -114,6 +136,11 @@ impl Actor {
             Moves::Freely(drive) => Some(drive),
             Moves::ByTiles(..) | Moves::Flying(_) => None,
         }
+    }
+
+    /// Whether it looks somewhere: balls and paddles do not.
+    pub(crate) fn has_face(&self) -> bool {
+        self.paddle.is_none() && !matches!(self.moves, Moves::Flying(_))
     }
 
     /// Whether it goes from tile to tile.
@@ -229,6 +256,16 @@ impl ScenarioText {
     /// When there is no such actor or number; the message says which there are.
     pub(crate) fn with_number(&self, actor: &str, key: &str, value: f64) -> Result<Self, String> {
         Ok(Self { source: vary::with_number(&self.source, actor, key, value)?, ..self.clone() })
+    }
+
+    /// The numbers of an actor's movement, each with the way to it.
+    pub(crate) fn movement_numbers(&self, actor: &str) -> Vec<(String, f64)> {
+        vary::movement_numbers(&self.source, actor)
+    }
+
+    /// The text itself.
+    pub(crate) fn source(&self) -> &str {
+        &self.source
     }
 
     /// Checks the scenario.

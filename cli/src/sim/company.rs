@@ -4,10 +4,11 @@
 
 use ambulant::intent::Intent;
 use ambulant::steps::{BlockedBy, Claims, MoverId, StepWish, Stepped, Stepper, TimedStep, tick_together};
+use ambulant::terrain::Layers;
 use glam::{IVec2, Vec2};
 
 use crate::record::{Event, Happening, Row, Tally};
-use crate::scenario::{Asked, Change, Moves, Scenario};
+use crate::scenario::{Actor, Asked, Change, Moves, Scenario};
 
 /// Key changes this close to the start of a tick belong to it, in seconds.
 const SAME_TIME: f64 = 1e-9;
@@ -27,6 +28,8 @@ struct Member<'a> {
     id: MoverId,
     script: &'a [Change],
     wish: StepWish,
+    /// What a live hand asks for at the start of the next tick, in order.
+    asked: Vec<Intent>,
     tally: Tally,
 }
 
@@ -47,6 +50,7 @@ impl<'a> Company<'a> {
                     id,
                     script: &actor.script,
                     wish,
+                    asked: Vec::new(),
                     tally: Tally::default(),
                 });
                 steppers.push(stepper);
@@ -112,6 +116,36 @@ impl<'a> Company<'a> {
         held.map(|(tile, _)| tile).collect()
     }
 
+    /// Takes a script out of its actor's hand.
+    pub(super) fn take_in_hand(&mut self, actor: usize) {
+        if let Some(member) = self.members.iter_mut().find(|member| member.actor == actor) {
+            member.script = &[];
+        }
+    }
+
+    /// Asks for these one after the other at the start of the next tick.
+    pub(super) fn ask(&mut self, actor: usize, intents: &[Intent]) {
+        if let Some(member) = self.members.iter_mut().find(|member| member.actor == actor) {
+            member.asked.extend_from_slice(intents);
+        }
+    }
+
+    /// Gives one of it other numbers.
+    pub(super) fn retune(&mut self, actor: usize, numbers: &Actor) {
+        let place = self.members.iter().position(|member| member.actor == actor);
+        if let (Some(place), Moves::ByTiles(rules, _)) = (place, numbers.moves) {
+            self.steppers[place].rules = rules;
+        }
+    }
+
+    /// Lets one of it through every wall, or not any more; the others still hold their tiles.
+    pub(super) fn set_through_walls(&mut self, actor: usize, through: bool) {
+        let Some(place) = self.members.iter().position(|member| member.actor == actor) else { return };
+        let rules = self.steppers[place].rules;
+        let minds = if through { Layers::NONE } else { self.scenario.actors[actor].minds };
+        self.steppers[place].rules = rules.with_minds(minds);
+    }
+
     pub(super) fn tally(&self, actor: usize) -> Option<Tally> {
         self.members.iter().find(|member| member.actor == actor).map(|member| member.tally)
     }
@@ -119,13 +153,14 @@ impl<'a> Company<'a> {
     fn take_changes(&mut self, now: f64) {
         for member in &mut self.members {
             member.wish.tapped = Intent::NONE;
+            for intent in member.asked.drain(..) {
+                ask(&mut member.wish, intent);
+            }
             while let Some((change, later)) =
                 member.script.split_first().filter(|(next, _)| next.at <= now + SAME_TIME)
             {
                 if let Asked::Intent { intent, .. } = change.asked {
-                    // Pressed and let go at one time is a press all the same.
-                    member.wish.tapped = if intent.is_none() { member.wish.tapped } else { intent };
-                    member.wish.held = intent;
+                    ask(&mut member.wish, intent);
                 }
                 member.script = later;
             }
@@ -237,4 +272,10 @@ impl<'a> Company<'a> {
             other => other.to_string(),
         }
     }
+}
+
+/// One more thing asked for; pressed and let go at one time is a press all the same.
+fn ask(wish: &mut StepWish, intent: Intent) {
+    wish.tapped = if intent.is_none() { wish.tapped } else { intent };
+    wish.held = intent;
 }

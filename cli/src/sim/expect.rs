@@ -23,6 +23,11 @@ impl<'a> Watch<'a> {
         Self { waiting, names, verdicts: Vec::new() }
     }
 
+    /// Expects nothing.
+    pub(super) fn none() -> Self {
+        Self { waiting: Vec::new(), names: Vec::new(), verdicts: Vec::new() }
+    }
+
     /// The times up to `to` at which something is expected of an actor and not yet checked.
     pub(super) fn due(&self, actor: usize, to: f64) -> Vec<f64> {
         let due = self.waiting.iter().filter(|expectation| expectation.actor == actor);

@@ -8,8 +8,10 @@ mod expect;
 mod flight;
 mod play;
 mod player;
+mod stage;
 mod touch;
 mod world;
 
 pub(crate) use play::play;
+pub(crate) use stage::Stage;
 pub(crate) use touch::touched;

@@ -83,6 +83,29 @@ impl<'a> Player<'a> {
         self.actor
     }
 
+    /// Takes the script out of its hand.
+    pub(super) fn take_in_hand(&mut self) {
+        self.script = &[];
+    }
+
+    /// Asks for these one after the other, from now on: the last one lasts.
+    pub(super) fn ask(&mut self, intents: &[Intent]) {
+        self.intent = intents.last().copied().unwrap_or(self.intent);
+    }
+
+    /// Gives it other numbers.
+    pub(super) fn retune(&mut self, numbers: &Actor) {
+        if let Some(drive) = numbers.drive() {
+            self.walker.drive.drive.drive = *drive;
+        }
+        self.walker.along_walls = numbers.along_walls;
+    }
+
+    /// Lets it through every wall, or not any more.
+    pub(super) fn set_through_walls(&mut self, through: bool) {
+        self.walker.minds = if through { Layers::NONE } else { self.scenario.actors[self.actor].minds };
+    }
+
     /// Where it is.
     pub(super) fn position(&self) -> Vec2 {
         self.walker.position

@@ -18,18 +18,18 @@ const STEPS: f64 = 720.0;
 
 /// The walls as they stand now.
 #[derive(Debug, Clone)]
-pub(super) struct Field {
-    pub(super) grid: TileGrid,
-    pub(super) store: Obstacles,
+pub(crate) struct Field {
+    pub(crate) grid: TileGrid,
+    pub(crate) store: Obstacles,
     /// The sides that are walls; none far and wide where nothing is said of them.
     pub(super) edges: Edges,
 }
 
 /// All that blocks those who move freely.
-pub(super) type Walls<'a> = (&'a TileGrid, &'a Obstacles, &'a Edges);
+pub(crate) type Walls<'a> = (&'a TileGrid, &'a Obstacles, &'a Edges);
 
 impl Field {
-    pub(super) fn walls(&self) -> Walls<'_> {
+    pub(crate) fn walls(&self) -> Walls<'_> {
         (&self.grid, &self.store, &self.edges)
     }
 
@@ -45,6 +45,7 @@ impl Field {
 }
 
 /// The walls, and those of them that move.
+#[derive(Clone)]
 pub(super) struct World<'a> {
     field: Field,
     movers: Vec<Moving<'a>>,
@@ -52,6 +53,7 @@ pub(super) struct World<'a> {
     fine: bool,
 }
 
+#[derive(Clone)]
 struct Moving<'a> {
     item: &'a Item,
     course: &'a Course,

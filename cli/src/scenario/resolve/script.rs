@@ -1,20 +1,16 @@
 //! What the hand of an actor does over time: keys or a stick, and flicks.
 
 use ambulant::Warning;
-use ambulant::intent::{Direction, Flick, Opposites, PressOrder, Stick, YAxis};
+use ambulant::intent::{Direction, Flick, Opposites, PressOrder, Stick, Ways, YAxis};
 use glam::Vec2;
 use toml::Spanned;
 
 use super::super::problem::{Problem, suggestion};
-use super::super::{Asked, Change, Script, file};
+use super::super::{Asked, Change, Hand, Script, file};
 use super::refused;
 
-/// The changes of an actor's script in order of time, and what is hardly meant about its stick.
-pub(super) fn resolve(
-    actor: &file::Actor,
-    seconds: f64,
-    y_axis: YAxis,
-) -> Result<(Script, Vec<Warning>), Problem> {
+/// What an actor's keys mean.
+pub(super) fn hand(actor: &file::Actor, y_axis: YAxis) -> Result<Hand, Problem> {
     let view = match &actor.view_degrees {
         Some(view) if !view.get_ref().is_finite() => {
             return Err(Problem::at(view.span(), "view_degrees is not a finite number", ""));
@@ -22,14 +18,31 @@ pub(super) fn resolve(
         Some(view) => view.get_ref().to_radians(),
         None => 0.0,
     };
-    let mut script = keys(actor, seconds, y_axis, view)?;
+    let opposites = match actor.opposites {
+        file::Opposites::Cancel => Opposites::Cancel,
+        file::Opposites::Newest => Opposites::Newest,
+    };
+    let ways = match actor.ways {
+        file::Ways::Four => Ways::Four,
+        file::Ways::Eight => Ways::Eight,
+    };
+    Ok(Hand { ways, opposites, view, y_axis })
+}
+
+/// The changes of an actor's script in order of time, and what is hardly meant about its stick.
+pub(super) fn resolve(
+    actor: &file::Actor,
+    seconds: f64,
+    hand: &Hand,
+) -> Result<(Script, Vec<Warning>), Problem> {
+    let mut script = keys(actor, seconds, hand)?;
     let mut warnings = Vec::new();
     if let Some(written) = &actor.stick {
         if let Some(step) = actor.keys.first() {
             let message = "an actor has keys or a stick, not both";
             return Err(Problem::at(step.span(), message, "").help("remove one of them"));
         }
-        let (changes, found) = stick(written.get_ref(), seconds, view)?;
+        let (changes, found) = stick(written.get_ref(), seconds, hand.view)?;
         (script, warnings) = (changes, found);
     }
     if let Some(written) = &actor.flick {
@@ -53,11 +66,7 @@ fn in_order(at: &Spanned<f64>, before: f64, seconds: f64) -> Result<f64, Problem
     Ok(time)
 }
 
-fn keys(actor: &file::Actor, seconds: f64, y_axis: YAxis, view: f32) -> Result<Script, Problem> {
-    let opposites = match actor.opposites {
-        file::Opposites::Cancel => Opposites::Cancel,
-        file::Opposites::Newest => Opposites::Newest,
-    };
+fn keys(actor: &file::Actor, seconds: f64, hand: &Hand) -> Result<Script, Problem> {
     let (mut script, mut held, mut before) = (Script::new(), PressOrder::default(), 0.0);
     for step in &actor.keys {
         let file::KeyStep { at, press, release } = step.get_ref();
@@ -81,12 +90,8 @@ fn keys(actor: &file::Actor, seconds: f64, y_axis: YAxis, view: f32) -> Result<S
             }
             held.press(key);
         }
-        let intent = match actor.ways {
-            file::Ways::Four => held.four_way(y_axis),
-            file::Ways::Eight => held.eight_way(opposites, y_axis),
-        };
         let pressed = Direction::ALL.map(|key| if held.held().is_held(key) { 1.0 } else { 0.0 });
-        script.push(Change { at: time, asked: Asked::Intent { intent: intent.turned(view), pressed } });
+        script.push(Change { at: time, asked: Asked::Intent { intent: hand.intent(&held), pressed } });
     }
     Ok(script)
 }

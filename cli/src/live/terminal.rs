@@ -1,0 +1,102 @@
+//! The terminal, taken for a while and given back on every way out: at the end, on errors, panics and signals.
+
+use std::io::{self, Stdout, Write};
+use std::sync::Arc;
+use std::sync::atomic::{AtomicBool, Ordering};
+
+use ratatui::backend::CrosstermBackend;
+use ratatui::crossterm::cursor::{Hide, Show};
+use ratatui::crossterm::event::{
+    KeyboardEnhancementFlags, PopKeyboardEnhancementFlags, PushKeyboardEnhancementFlags,
+};
+use ratatui::crossterm::terminal::{
+    EnterAlternateScreen, LeaveAlternateScreen, disable_raw_mode, enable_raw_mode,
+    supports_keyboard_enhancement,
+};
+use ratatui::crossterm::{execute, queue};
+use signal_hook::consts::{SIGHUP, SIGINT, SIGTERM};
+
+/// A terminal in the hands of this program.
+pub(crate) struct Terminal {
+    screen: ratatui::Terminal<CrosstermBackend<Stdout>>,
+    tells_releases: bool,
+    ended: Arc<AtomicBool>,
+}
+
+impl Terminal {
+    /// Takes the terminal; asks it whether it tells when a key is let go, unless `ask` says not to.
+    ///
+    /// # Errors
+    /// When there is none, or it cannot be set up.
+    pub(crate) fn take(ask: bool) -> io::Result<Self> {
+        let ended = Arc::new(AtomicBool::new(false));
+        for signal in [SIGTERM, SIGINT, SIGHUP] {
+            signal_hook::flag::register(signal, Arc::clone(&ended))?;
+        }
+        give_back_on_panic();
+        enable_raw_mode()?;
+        // From here on whatever fails gives the terminal back.
+        let tells_releases = ask && supports_keyboard_enhancement().unwrap_or(false);
+        let set_up = || -> io::Result<_> {
+            execute!(io::stdout(), EnterAlternateScreen, Hide)?;
+            if tells_releases {
+                let flags = KeyboardEnhancementFlags::DISAMBIGUATE_ESCAPE_CODES
+                    | KeyboardEnhancementFlags::REPORT_EVENT_TYPES
+                    | KeyboardEnhancementFlags::REPORT_ALL_KEYS_AS_ESCAPE_CODES;
+                execute!(io::stdout(), PushKeyboardEnhancementFlags(flags))?;
+            }
+            ratatui::Terminal::new(CrosstermBackend::new(io::stdout()))
+        };
+        match set_up() {
+            Ok(screen) => Ok(Self { screen, tells_releases, ended }),
+            Err(error) => {
+                give_back(tells_releases);
+                Err(error)
+            }
+        }
+    }
+
+    /// Whether it tells when a key is let go.
+    pub(crate) fn tells_releases(&self) -> bool {
+        self.tells_releases
+    }
+
+    /// Draws one picture.
+    ///
+    /// # Errors
+    /// When the terminal is gone.
+    pub(crate) fn draw(&mut self, draw: impl FnOnce(&mut ratatui::Frame<'_>)) -> io::Result<()> {
+        self.screen.draw(draw).map(|_| ())
+    }
+
+    /// Whether a signal asked for the end.
+    pub(crate) fn is_asked_to_end(&self) -> bool {
+        self.ended.load(Ordering::Relaxed)
+    }
+}
+
+impl Drop for Terminal {
+    fn drop(&mut self) {
+        give_back(self.tells_releases);
+    }
+}
+
+/// Gives the terminal back as it was; what fails is passed over, since the rest must still be tried.
+fn give_back(told_releases: bool) {
+    let mut out = io::stdout();
+    if told_releases {
+        let _ = queue!(out, PopKeyboardEnhancementFlags);
+    }
+    let _ = execute!(out, LeaveAlternateScreen, Show);
+    let _ = out.flush();
+    let _ = disable_raw_mode();
+}
+
+/// A panic's message would be drawn over and lost.
+fn give_back_on_panic() {
+    let before = std::panic::take_hook();
+    std::panic::set_hook(Box::new(move |panic| {
+        give_back(false);
+        before(panic);
+    }));
+}

@@ -1,0 +1,174 @@
+//! All that moves in a scenario, as it is at one instant.
+
+use ambulant::intent::Intent;
+use ambulant::shape::Aabb;
+use glam::IVec2;
+
+use super::company::Company;
+use super::expect::Watch;
+use super::flight::Air;
+use super::player::Player;
+use super::world::{Field, World};
+use crate::record::{Recording, Row, Tally};
+use crate::scenario::{Actor, Scenario};
+
+/// Everybody and everything, plain data: a copy goes on as the original does.
+#[derive(Clone)]
+pub(crate) struct Stage<'a> {
+    players: Vec<Player<'a>>,
+    company: Company<'a>,
+    air: Air<'a>,
+    world: World<'a>,
+    stepping: Vec<usize>,
+    flying: Vec<usize>,
+}
+
+impl<'a> Stage<'a> {
+    /// The scenario before its first tick.
+    pub(crate) fn new(scenario: &'a Scenario) -> Self {
+        let free = scenario.actors.iter().enumerate();
+        let players =
+            free.filter_map(|(index, actor)| Some(Player::new(index, actor, *actor.drive()?, scenario)));
+        let (company, air) = (Company::new(scenario), Air::new(scenario));
+        let (stepping, flying) = (company.actors().collect(), air.actors().collect());
+        Self { players: players.collect(), company, air, world: World::new(scenario), stepping, flying }
+    }
+
+    /// Plays one tick and adds what happens to the recording; what is expected within it is judged at its time.
+    pub(super) fn tick(
+        &mut self,
+        tick: u32,
+        (mut from, to): (f64, f64),
+        watch: &mut Watch<'_>,
+        recording: &mut Recording,
+    ) {
+        for step in self.world.steps(from, to) {
+            self.step(tick, (from, step), watch, recording);
+            from = step;
+        }
+    }
+
+    /// Plays one tick of which nothing is expected.
+    pub(crate) fn tick_freely(&mut self, tick: u32, span: (f64, f64), recording: &mut Recording) {
+        self.tick(tick, span, &mut Watch::none(), recording);
+    }
+
+    fn step(&mut self, tick: u32, (from, to): (f64, f64), watch: &mut Watch<'_>, recording: &mut Recording) {
+        let Self { players, company, air, world, stepping, flying } = self;
+        let before: Vec<(usize, Aabb)> =
+            players.iter().map(|player| (player.actor(), player.lies())).collect();
+        world.advance(from, to, players, &mut recording.events);
+        for player in players.iter_mut() {
+            // An expectation between two steps is checked on a copy that stops there.
+            for at in watch.due(player.actor(), to) {
+                let mut copy = player.clone();
+                copy.tick(from, at, world.field(), &mut Vec::new());
+                watch.judge_at(at, player.actor(), || copy.row(tick, at, world.field()));
+            }
+            player.tick(from, to, world.field(), &mut recording.events);
+        }
+        for actor in stepping.iter() {
+            for at in watch.due(*actor, to) {
+                let mut copy = company.clone();
+                copy.tick(from, at, &mut Vec::new());
+                if let Some(row) = copy.row(*actor, tick, at) {
+                    watch.judge_at(at, *actor, || row.clone());
+                }
+            }
+        }
+        company.tick(from, to, &mut recording.events);
+        for actor in flying.iter() {
+            for at in watch.due(*actor, to) {
+                let (mut copy, mut field) = (air.clone(), world.field().clone());
+                let _ = copy.tick(from, at, players, &before, &mut field);
+                if let Some(row) = copy.row(*actor, tick, at) {
+                    watch.judge_at(at, *actor, || row.clone());
+                }
+            }
+        }
+        let told = air.tick(from, to, players, &before, world.field_mut());
+        recording.events.extend(told.events);
+        recording.bends.extend(told.bends);
+        recording.broken.extend(told.broken);
+        recording.shots.extend(told.shots);
+    }
+
+    /// Judges what is expected at the start.
+    pub(super) fn judge_start(&self, watch: &mut Watch<'_>, actors: usize) {
+        for actor in 0..actors {
+            if let Some(row) = self.row(actor, 0, 0.0) {
+                watch.judge_at(0.0, actor, || row.clone());
+            }
+        }
+    }
+
+    /// An actor as it is.
+    pub(crate) fn row(&self, actor: usize, tick: u32, time: f64) -> Option<Row> {
+        let player = self.players.iter().find(|player| player.actor() == actor);
+        player
+            .map(|player| player.row(tick, time, self.world.field()))
+            .or_else(|| self.company.row(actor, tick, time))
+            .or_else(|| self.air.row(actor, tick, time))
+    }
+
+    /// What an actor's run has added up to.
+    pub(super) fn tally(&self, actor: usize) -> Tally {
+        let player = self.players.iter().find(|player| player.actor() == actor);
+        player
+            .map(|player| player.tally)
+            .or_else(|| self.company.tally(actor))
+            .or_else(|| self.air.tally(actor))
+            .unwrap_or_default()
+    }
+
+    /// The walls as they stand.
+    pub(crate) fn field(&self) -> &Field {
+        self.world.field()
+    }
+
+    pub(super) fn world(&self) -> &World<'a> {
+        &self.world
+    }
+
+    /// The tiles that someone is on or strides to.
+    pub(crate) fn claimed(&self) -> Vec<IVec2> {
+        self.company.claimed()
+    }
+
+    /// Where the things that can be pushed are.
+    pub(crate) fn crates(&self) -> Vec<IVec2> {
+        self.company.crates()
+    }
+
+    /// Takes an actor's script out of its hand.
+    pub(crate) fn take_in_hand(&mut self, actor: usize) {
+        if let Some(player) = self.players.iter_mut().find(|player| player.actor() == actor) {
+            player.take_in_hand();
+        }
+        self.company.take_in_hand(actor);
+    }
+
+    /// Asks an actor for these, one after the other, from its next tick on: as a script would at one time.
+    pub(crate) fn ask(&mut self, actor: usize, intents: &[Intent]) {
+        if let Some(player) = self.players.iter_mut().find(|player| player.actor() == actor) {
+            player.ask(intents);
+        }
+        self.company.ask(actor, intents);
+    }
+
+    /// Gives an actor other numbers, from its next tick on.
+    pub(crate) fn retune(&mut self, actor: usize, numbers: &Actor) {
+        if let Some(player) = self.players.iter_mut().find(|player| player.actor() == actor) {
+            player.retune(numbers);
+        }
+        self.company.retune(actor, numbers);
+    }
+
+    /// Lets an actor through every wall, or not any more.
+    pub(crate) fn set_through_walls(&mut self, actor: usize, through: bool) {
+        if let Some(player) = self.players.iter_mut().find(|player| player.actor() == actor) {
+            player.set_through_walls(through);
+        }
+        self.company.set_through_walls(actor, through);
+    }
+}
