@@ -104,14 +104,17 @@ impl Player {
         value.split_whitespace().map_while(|word| word.trim_end_matches(',').parse().ok()).collect()
     }
 
+    /// The tick that the side panel shows.
+    fn tick(&self) -> u32 {
+        let shown = self.shows();
+        let after = shown.split_once("s, tick ").and_then(|(_, after)| after.split_whitespace().next());
+        after.and_then(|tick| tick.parse().ok()).unwrap_or(0)
+    }
+
     /// Waits for a walk of some ticks.
-    fn wait_ticks(&self, count: f64) {
-        let tick = |shown: &str| {
-            let after = shown.split_once("s, tick ")?.1;
-            after.split_whitespace().next()?.parse::<f64>().ok()
-        };
-        let start = tick(&self.shows()).unwrap_or(0.0);
-        self.wait_until("the ticks go on", |shown| tick(shown).is_some_and(|now| now >= start + count));
+    fn wait_ticks(&self, count: u32) {
+        let start = self.tick();
+        self.wait_until("the ticks go on", |_| self.tick() >= start + count);
     }
 
     /// Waits for the end; the exit status, all bytes, and what is left on the screen.
@@ -136,7 +139,7 @@ fn a_key_moves_until_it_is_let_go_and_the_terminal_comes_back() {
     player.press(arrow('C', true));
     player.wait_for("moved off, right");
     // Longer than any wait for a repeat.
-    player.wait_ticks(60.0);
+    player.wait_ticks(60);
     assert_eq!(player.numbers("intent")[..2], [1.0, 0.0]);
     player.press(arrow('C', false));
     player.wait_for("came to rest");
@@ -166,14 +169,8 @@ fn a_terminal_that_tells_no_releases_holds_a_key_while_it_repeats() {
 }
 
 /// Keys down and up, and how many ticks later the next ones come.
-const WAYS: [(char, bool, f64); 6] = [
-    ('C', true, 40.0),
-    ('B', true, 13.0),
-    ('C', false, 21.0),
-    ('B', false, 5.0),
-    ('A', true, 30.0),
-    ('A', false, 9.0),
-];
+const WAYS: [(char, bool, u32); 6] =
+    [('C', true, 40), ('B', true, 13), ('C', false, 21), ('B', false, 5), ('A', true, 30), ('A', false, 9)];
 
 #[rstest]
 #[case::a_gait("gardener")]
@@ -205,20 +202,19 @@ fn back_and_forth_is_the_same_place() {
     let desk = desk_with("gardener");
     let player = Player::start(&desk, "walk.toml", true);
     player.press(arrow('C', true));
-    player.wait_ticks(12.0);
+    player.wait_ticks(12);
     player.press(" ");
     player.wait_for("paused");
     let state = || (player.value("time"), player.value("position"), player.value("velocity"));
-    let (before, tick) = (state(), player.numbers("time"));
+    let (before, tick) = (state(), player.tick());
     for _ in 0..5 {
         player.press(",");
     }
-    let earlier = format!("{:.3} s", tick[0] - 5.0 / 60.0);
-    player.wait_for(&earlier);
+    player.wait_until("five ticks ago", |_| player.tick() == tick - 5);
     assert_ne!(state().1, before.1);
     for done in (0..5).rev() {
         player.press(".");
-        player.wait_for(&format!("{:.3} s", tick[0] - f64::from(done) / 60.0));
+        player.wait_until("the next tick", |_| player.tick() == tick - done);
     }
     assert_eq!(state(), before);
     player.press("q");
