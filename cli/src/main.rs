@@ -2,7 +2,7 @@
 //!
 //! Arguments become one resolved call (`command`), a file becomes a checked scenario (`scenario`),
 //! a scenario is played (`sim`) into a recording (`record`), and a recording becomes words, rows or
-//! pictures (`picture`); a question to its walls gets an answer (`probe`), and what is
+//! pictures (`picture`); a run becomes a page that replays it (`report`); a question to its walls gets an answer (`probe`), and what is
 //! suspicious about it is found (`check`); a person plays it by hand (`live`). Results go to standard output, everything else to standard error.
 
 mod check;
@@ -12,6 +12,7 @@ mod output;
 mod picture;
 mod probe;
 mod record;
+mod report;
 mod scenario;
 mod sim;
 

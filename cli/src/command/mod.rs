@@ -6,6 +6,7 @@ mod demo;
 mod draw;
 mod play;
 mod probe;
+mod report;
 mod run;
 
 use std::path::{Path, PathBuf};
@@ -28,6 +29,7 @@ enum Command {
     Draw(draw::Draw),
     Compare(compare::Compare),
     Play(play::Play),
+    Report(report::Report),
     Probe(probe::Probe),
     Check(check::Check),
     Demo(demo::Demo),
@@ -73,6 +75,7 @@ impl Call {
             Command::Draw(draw) => draw.carry_out(out),
             Command::Compare(compare) => compare.carry_out(out),
             Command::Play(play) => play.carry_out(out),
+            Command::Report(report) => report.carry_out(out),
             Command::Probe(probe) => probe.carry_out(out),
             Command::Check(check) => check.carry_out(out),
             Command::Demo(demo) => demo.carry_out(out),

@@ -70,6 +70,15 @@ pub(super) fn draw_standing(
     }
 }
 
+/// Every free-standing obstacle where it starts, each a group of its own with its number.
+pub(super) fn draw_each_standing(sheet: &mut Sheet, view: &MapView, scenario: &Scenario) {
+    for (number, item) in scenario.standing.iter().enumerate() {
+        let colour = standing_colour(scenario, &item.name);
+        let style = format!("fill=\"{colour}\" stroke=\"{INK}\" stroke-opacity=\"0.35\"");
+        sheet.grouped(&format!("data-wall=\"{number}\""), |sheet| solid(sheet, view, &item.solid, &style));
+    }
+}
+
 fn solid(sheet: &mut Sheet, view: &MapView, solid: &Solid, style: &str) {
     match solid {
         Solid::Box(area) => sheet.rect(view.on_sheet(area), style),

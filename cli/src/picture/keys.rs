@@ -14,16 +14,22 @@ pub(super) const MOST_ACTORS: usize = 2;
 /// What stands for each key, in the order of [`Asked::Intent`].
 const KEYS: [&str; 4] = ["←", "→", "↑", "↓"];
 
+/// The actors whose keys are shown: the first ones that have any.
+fn shown(scenario: &Scenario) -> impl Iterator<Item = usize> {
+    let with_script = (0..scenario.actors.len()).filter(|place| !scenario.actors[*place].script.is_empty());
+    with_script.take(MOST_ACTORS)
+}
+
 /// The height that the strips of a scenario take.
 pub(super) fn height(scenario: &Scenario) -> f32 {
-    let strips = scenario.actors.len().min(MOST_ACTORS);
+    let strips = shown(scenario).count();
     f32::from(u8::try_from(strips * KEYS.len()).unwrap_or(u8::MAX)) * ROW
 }
 
 /// Draws the strips into an area whose width is the run's time.
 pub(super) fn draw_keys(sheet: &mut Sheet, area: Area, scenario: &Scenario) {
     let mut strip = area;
-    for place in 0..scenario.actors.len().min(MOST_ACTORS) {
+    for place in shown(scenario) {
         draw_asked(sheet, strip, scenario, place, pick(&ACTORS, place));
         strip.y += KEYS.map(|_| ROW).iter().sum::<f32>();
     }

@@ -27,7 +27,7 @@ pub(super) fn stamp_step(seconds: f64) -> f64 {
 pub(super) fn draw_map(sheet: &mut Sheet, view: &MapView, scenario: &Scenario, recording: &Recording) {
     sheet.clipped(view.area, |sheet| {
         draw_ground(sheet, view, &scenario.map);
-        draw_standing(sheet, view, scenario, &recording.moved);
+        draw_standing(sheet, view, scenario, recording.moved.last());
         draw_tracks(sheet, view, scenario, recording);
         draw_flights(sheet, view, scenario, recording);
         for (place, actor) in scenario.actors.iter().enumerate() {

@@ -10,6 +10,7 @@ mod legend;
 mod map;
 mod map_view;
 mod marks;
+mod page;
 mod png;
 mod probe;
 mod run;
@@ -23,6 +24,7 @@ use anyhow::Result;
 
 pub(crate) use compare::{Variant, compare_sheet, figures};
 pub(crate) use marks::Marks;
+pub(crate) use page::{PagePictures, page_pictures};
 pub(crate) use png::render;
 pub(crate) use probe::{Shown, probe_sheet};
 pub(crate) use run::run_sheet;

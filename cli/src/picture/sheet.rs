@@ -50,6 +50,20 @@ impl Sheet {
         sheet
     }
 
+    /// A sheet of its own size without a title, for a page that has one.
+    pub(super) fn bare() -> Self {
+        Self { body: String::new() }
+    }
+
+    /// The finished document, of this size, for a page; `id` is what scripts call it.
+    pub(super) fn finish_bare(self, id: &str, width: f32, height: f32) -> String {
+        format!(
+            "<svg xmlns=\"http://www.w3.org/2000/svg\" id=\"{id}\" viewBox=\"0 0 {width} {height}\" \
+             font-family=\"Inter, system-ui, sans-serif\">\n{}</svg>\n",
+            self.body
+        )
+    }
+
     /// The finished document.
     pub(super) fn finish(self) -> String {
         let (width, height) = SHEET;
@@ -64,6 +78,13 @@ impl Sheet {
     pub(super) fn embed(&mut self, at: Vec2, scale: f32, elements: &str) {
         self.push(format_args!("<g transform=\"translate({} {}) scale({scale})\">", at.x, at.y));
         self.body.push_str(elements);
+        self.push(format_args!("</g>"));
+    }
+
+    /// Everything drawn inside is one group with these attributes.
+    pub(super) fn grouped(&mut self, attributes: &str, draw: impl FnOnce(&mut Self)) {
+        self.push(format_args!("<g {attributes}>"));
+        draw(self);
         self.push(format_args!("</g>"));
     }
 

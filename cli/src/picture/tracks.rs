@@ -12,8 +12,8 @@ use crate::scenario::Scenario;
 /// Letters for pairs of tiles.
 const LETTERS: [&str; 8] = ["A", "B", "C", "D", "E", "F", "G", "H"];
 
-/// Portals, and the things that can be pushed: where they start, and where they end.
-pub(super) fn draw_tracks(sheet: &mut Sheet, view: &MapView, scenario: &Scenario, recording: &Recording) {
+/// Portals, each pair by its letter.
+pub(super) fn draw_portals(sheet: &mut Sheet, view: &MapView, scenario: &Scenario) {
     let tile = view.length(scenario.map.tile_size());
     for (pair, (one, other)) in scenario.tracks.portals.iter().enumerate() {
         for end in [one, other] {
@@ -23,11 +23,16 @@ pub(super) fn draw_tracks(sheet: &mut Sheet, view: &MapView, scenario: &Scenario
             sheet.tag(at + Vec2::new(0.0, -tile * 0.55), Align::Middle, PORTAL, letter);
         }
     }
+}
+
+/// Portals, and the things that can be pushed: where they start, and where they end.
+pub(super) fn draw_tracks(sheet: &mut Sheet, view: &MapView, scenario: &Scenario, recording: &Recording) {
+    draw_portals(sheet, view, scenario);
     let starts = scenario.tracks.crates.iter().map(|(_, tile)| *tile);
     for tile in starts {
         thing(sheet, view, scenario, tile, "fill-opacity=\"0.15\" stroke-dasharray=\"3 2\"");
     }
-    for tile in &recording.crates {
+    for tile in recording.crates.last() {
         thing(sheet, view, scenario, *tile, "");
     }
 }

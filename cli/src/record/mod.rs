@@ -38,10 +38,37 @@ pub(crate) struct Recording {
     pub(crate) broken: Vec<(f64, IVec2)>,
     /// The tiles that someone is on or strides to, by time.
     pub(crate) claims: Vec<(f64, Vec<IVec2>)>,
-    /// Where the things that can be pushed ended.
-    pub(crate) crates: Vec<IVec2>,
-    /// How far from their start the walls that move ended.
-    pub(crate) moved: Vec<(ObstacleId, Vec2)>,
+    /// The obstacles that broke, and when.
+    pub(crate) shattered: Vec<(f64, ObstacleId)>,
+    /// Where the things that can be pushed are, from each time on.
+    pub(crate) crates: Changes<IVec2>,
+    /// How far from their start the walls that move are, from each time on.
+    pub(crate) moved: Changes<(ObstacleId, Vec2)>,
+}
+
+/// A list that changes now and then: all of it, from each time on at which it changed.
+#[derive(Debug, Clone)]
+pub(crate) struct Changes<T>(Vec<(f64, Vec<T>)>);
+
+impl<T: PartialEq> Changes<T> {
+    /// Notes what it is at a time.
+    pub(crate) fn note(&mut self, time: f64, now: Vec<T>) {
+        if self.last() != now {
+            self.0.push((time, now));
+        }
+    }
+}
+
+impl<T> Changes<T> {
+    /// What it is in the end.
+    pub(crate) fn last(&self) -> &[T] {
+        self.0.last().map_or(&[], |(_, last)| last)
+    }
+
+    /// Each of its states, in order of time.
+    pub(crate) fn iter(&self) -> impl Iterator<Item = (f64, &[T])> {
+        self.0.iter().map(|(time, state)| (*time, state.as_slice()))
+    }
 }
 
 /// One actor at the end of one tick.
@@ -118,8 +145,9 @@ impl Recording {
             shots: Vec::new(),
             broken: Vec::new(),
             claims: Vec::new(),
-            crates: Vec::new(),
-            moved: Vec::new(),
+            shattered: Vec::new(),
+            crates: Changes(Vec::new()),
+            moved: Changes(Vec::new()),
         }
     }
 

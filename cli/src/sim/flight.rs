@@ -5,7 +5,7 @@ use ambulant::arcade::{
 };
 use ambulant::pose::Facing;
 use ambulant::shape::{Aabb, Solid};
-use ambulant::terrain::{Hit, Obstacles, TileGrid, TileKind, Wall};
+use ambulant::terrain::{Hit, ObstacleId, Obstacles, TileGrid, TileKind, Wall};
 use ambulant::travel::{MovingWall, push};
 use glam::{IVec2, Vec2};
 
@@ -77,6 +77,7 @@ pub(super) struct Told {
     pub(super) bends: Vec<Bend>,
     pub(super) broken: Vec<(f64, IVec2)>,
     pub(super) shots: Vec<(Vec2, Vec2)>,
+    pub(super) shattered: Vec<(f64, ObstacleId)>,
 }
 
 /// Far enough for edges that nobody asked for.
@@ -238,7 +239,8 @@ impl<'a> Air<'a> {
             },
         );
         field.put_back(world.0);
-        remove_broken(&mut field.store, &world.1);
+        let gone = remove_broken(&mut field.store, &world.1);
+        told.shattered.extend(gone.into_iter().map(|id| (from + f64::from(dt), id)));
         // The way flown so far tells the time of each of them.
         let (mut last, mut flown) = (before, 0.0f32);
         for Struck { hit, text, kind, tile, degrees } in told_now {
@@ -363,12 +365,13 @@ fn paddles(scenario: &Scenario, players: &[Player<'_>], before: &[(usize, Aabb)]
         .collect()
 }
 
-/// Takes out of one store what was broken in a copy of it.
-fn remove_broken(store: &mut Obstacles, after: &Obstacles) {
+/// Takes out of one store what was broken in a copy of it; what that was.
+fn remove_broken(store: &mut Obstacles, after: &Obstacles) -> Vec<ObstacleId> {
     let gone: Vec<_> = store.iter().map(|(id, _)| id).filter(|id| after.get(*id).is_none()).collect();
-    for id in gone {
-        store.remove(id);
+    for id in &gone {
+        store.remove(*id);
     }
+    gone
 }
 
 fn struck(scenario: &Scenario, hit: &Hit, strike: Strike) -> (String, &'static str) {

@@ -33,8 +33,6 @@ pub(crate) fn play(scenario: &Scenario, tick_rate: f64) -> Recording {
     // before the rest that it brings.
     #[expect(clippy::cast_possible_truncation, reason = "microseconds of a run of a day at most")]
     recording.events.sort_by_key(|event| ((event.time * 1e6).round() as i64, event.what.rank()));
-    recording.moved = stage.world().offsets();
-    recording.crates = stage.crates();
     recording.tallies = (0..scenario.actors.len()).map(|actor| stage.tally(actor)).collect();
     recording.verdicts = watch.into_verdicts();
     recording
@@ -44,6 +42,8 @@ pub(crate) fn play(scenario: &Scenario, tick_rate: f64) -> Recording {
 fn record(recording: &mut Recording, stage: &Stage<'_>, (tick, time): (u32, f64)) {
     let rows = (0..recording.actors.len()).filter_map(|actor| stage.row(actor, tick, time));
     recording.rows.extend(rows);
+    recording.moved.note(time, stage.world().offsets());
+    recording.crates.note(time, stage.crates());
     let claimed = stage.claimed();
     if !claimed.is_empty() {
         recording.claims.push((time, claimed));

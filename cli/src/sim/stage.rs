@@ -91,6 +91,7 @@ impl<'a> Stage<'a> {
         recording.bends.extend(told.bends);
         recording.broken.extend(told.broken);
         recording.shots.extend(told.shots);
+        recording.shattered.extend(told.shattered);
     }
 
     /// Judges what is expected at the start.

@@ -9,6 +9,7 @@ mod harness;
 mod maps;
 mod play;
 mod probe;
+mod report;
 mod robust;
 mod run;
 mod steps;
