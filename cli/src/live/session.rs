@@ -131,7 +131,7 @@ impl<'a> Session<'a> {
         let (from, to) = (self.time_of(self.now.tick), self.time_of(tick));
         let known = self.recording.events.len();
         self.now.stage.tick_freely(tick, (from, to), &mut self.recording);
-        self.recording.events[known..].sort_by(|a, b| a.time.total_cmp(&b.time));
+        self.recording.events[known..].sort_by_key(Event::order);
         self.now.tick = tick;
         self.now.happened = [self.recording.events.len(), self.recording.broken.len()];
         if let Some(row) = self.now.stage.row(self.actor, tick, to) {

@@ -18,6 +18,15 @@ pub(crate) struct Event {
     pub(crate) what: Happening,
 }
 
+impl Event {
+    /// The order in which events are told: the order of actors within a tick must not show where they differ
+    /// in time, and a touch comes before the rest that it brings.
+    #[expect(clippy::cast_possible_truncation, reason = "microseconds of a run of a day at most")]
+    pub(crate) fn order(&self) -> (i64, u8) {
+        ((self.time * 1e6).round() as i64, self.what.rank())
+    }
+}
+
 /// What can happen.
 #[derive(Debug, Clone)]
 pub(crate) enum Happening {

@@ -2,7 +2,7 @@
 
 use super::expect::Watch;
 use super::stage::Stage;
-use crate::record::Recording;
+use crate::record::{Event, Recording};
 use crate::scenario::Scenario;
 
 /// How far the last tick may reach past the end before it is shortened, as a part of a tick.
@@ -29,10 +29,7 @@ pub(crate) fn play(scenario: &Scenario, tick_rate: f64) -> Recording {
         record(&mut recording, &stage, (tick, to));
         from = to;
     }
-    // The order of actors within a tick must not show where the events differ in time; a touch comes
-    // before the rest that it brings.
-    #[expect(clippy::cast_possible_truncation, reason = "microseconds of a run of a day at most")]
-    recording.events.sort_by_key(|event| ((event.time * 1e6).round() as i64, event.what.rank()));
+    recording.events.sort_by_key(Event::order);
     recording.tallies = (0..scenario.actors.len()).map(|actor| stage.tally(actor)).collect();
     recording.verdicts = watch.into_verdicts();
     recording
