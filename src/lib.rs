@@ -49,6 +49,12 @@
 //! - **Errors**: constructors check and return errors that name field, value and remedy; calls made
 //!   every tick do not fail and do not panic.
 
+#![no_std]
+
+extern crate alloc;
+#[cfg(feature = "std")]
+extern crate std;
+
 pub mod arcade;
 pub mod drive;
 mod error;

@@ -26,6 +26,7 @@ const USUAL_MOST: u32 = 8;
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Ticks {
     rate: f32,
     most: u32,
@@ -94,7 +95,7 @@ impl Ticks {
             self.saved += f64::from(seconds) * f64::from(self.rate) * f64::from(self.pace);
         }
         // A tick that is due but for rounding is due.
-        let due = (self.saved + ROUNDING).floor().max(0.0);
+        let due = libm::floor(self.saved + ROUNDING).max(0.0);
         let played = due.min(f64::from(self.most));
         self.saved -= due;
         self.dropped += due - played;

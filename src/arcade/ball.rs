@@ -15,6 +15,7 @@ const MOST_PASSED: usize = 64;
 
 /// What becomes of a ball at a wall.
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
 pub enum AtWall {
     /// It bounces off, with this part of its inward speed: 1 keeps all.
@@ -31,6 +32,7 @@ pub enum AtWall {
 
 /// Something that happened to a ball.
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
 pub enum BallEvent {
     /// It met a wall.
@@ -56,6 +58,7 @@ pub enum BallEvent {
 
 /// How a tick went for a ball.
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[must_use]
 pub struct Bounces {
     /// How many walls were met, and edges crossed.
@@ -87,6 +90,7 @@ pub struct Bounces {
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Ball {
     /// Where it is, in world units.
     pub position: Vec2,

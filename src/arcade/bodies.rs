@@ -30,10 +30,12 @@ use crate::terrain::{Layers, Minded, Minds, ObstacleId, Obstacles, Wall};
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, PartialEq, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Bodies(Obstacles);
 
 /// Which body.
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct BodyId([Wall; 1], ObstacleId);
 
 impl BodyId {

@@ -1,11 +1,12 @@
 //! Walls that break after a number of hits: one contact strikes one of them.
 
-use std::collections::BTreeMap;
+use alloc::collections::BTreeMap;
 
 use crate::terrain::{GridError, Obstacles, TileGrid, Wall};
 
 /// What one hit did to a wall.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[must_use]
 pub struct Strike {
     /// Which wall was struck.
@@ -39,6 +40,7 @@ pub struct Strike {
 /// # Ok::<(), ambulant::terrain::GridError>(())
 /// ```
 #[derive(Debug, Clone, PartialEq, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Breakables {
     kinds: BTreeMap<usize, u32>,
     // Walls that were struck, or that take a number of hits of their own.
@@ -47,6 +49,7 @@ pub struct Breakables {
 
 /// A wall as something that can be sorted.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 enum Key {
     Tile(i32, i32),
     Obstacle(crate::terrain::ObstacleId),

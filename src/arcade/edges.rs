@@ -9,6 +9,7 @@ use crate::terrain::{Bounds, FoundWall, Layers, Minds, Side, Terrain, Wall, outs
 
 /// What one side does.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum EdgeRule {
     /// It is a wall, along which one slides.
     #[default]
@@ -46,6 +47,7 @@ pub enum EdgeRule {
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Edges {
     area: Aabb,
     rules: [EdgeRule; 4],
@@ -54,6 +56,7 @@ pub struct Edges {
 
 /// What came of a mover's place at the edges.
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[must_use]
 pub enum Crossing {
     /// Some of it is inside, or it left by a side that holds it.

@@ -9,6 +9,7 @@ use crate::shape::Aabb;
 
 /// Which part of a paddle was met.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum PaddlePart {
     /// The side that sends balls back.
     Face,
@@ -20,6 +21,7 @@ pub enum PaddlePart {
 
 /// What a paddle makes of a ball.
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Deflection {
     /// The ball's velocity from here on, in units/s.
     pub velocity: Vec2,
@@ -51,6 +53,7 @@ pub struct Deflection {
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Paddle {
     away: Vec2,
     greatest_angle: f32,

@@ -10,6 +10,7 @@ use crate::terrain::{Hit, Layers, Terrain};
 
 /// Why a projectile's flight is over.
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
 pub enum FlightEnd {
     /// It met a wall and had no rebounds left.
@@ -38,6 +39,7 @@ pub enum FlightEnd {
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Projectile {
     ball: Ball,
     /// How often it still bounces off before a wall ends it.

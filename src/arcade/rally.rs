@@ -20,6 +20,7 @@ use crate::error::InvalidNumber;
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Rally {
     to_level: f32,
     to_upright: f32,

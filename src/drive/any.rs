@@ -1,5 +1,6 @@
 //! Any of the drives, where data decides which.
 
+use alloc::vec::Vec;
 use super::motion::{Drive, Momentum, Motion};
 use super::{Gait, Glide, Helm, Pace};
 use crate::intent::Intent;
@@ -15,6 +16,7 @@ use crate::warning::Warning;
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
 pub enum AnyDrive {
     /// At once.

@@ -20,6 +20,7 @@ use crate::error::{InvalidNumber, above_zero, at_least_zero};
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Drag(f32);
 
 impl Drag {

@@ -24,6 +24,7 @@ use crate::intent::Intent;
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Falling<D> {
     drive: D,
     toward: Vec2,

@@ -30,6 +30,7 @@ const NEARLY: f32 = 0.9;
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Feel {
     /// The speed that full strength leads to, in units/s.
     pub top_speed: Option<f32>,

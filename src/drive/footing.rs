@@ -21,6 +21,7 @@ use crate::intent::Intent;
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Footing<D> {
     /// The drive.
     pub drive: D,

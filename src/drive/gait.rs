@@ -7,6 +7,8 @@
 //! one (`v · w < 0`), the rate is the one for turning back; the instant at which that ends is known,
 //! since `v · w` changes evenly.
 
+use alloc::vec::Vec;
+
 use glam::Vec2;
 
 use super::motion::{Drive, Momentum, Motion, seconds};
@@ -41,6 +43,7 @@ const SPEED: &str = "a finite number above 0 (units/s)";
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Gait {
     top_speed: f32,
     acceleration: f32,

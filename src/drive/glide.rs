@@ -5,6 +5,8 @@
 //! `p(x) = (1 - e^-x) / x` and `q(x) = (1 - p(x)) / x`; both have limits at zero drag. When nothing
 //! is asked for, the speed falls to the threshold `r` at `t = ln(|v| / r) / k` and is zero from then.
 
+use alloc::vec::Vec;
+
 use glam::{DVec2, Vec2};
 
 use super::drag::Drag;
@@ -34,6 +36,7 @@ const SMALL: f64 = 1e-2;
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Glide {
     thrust: f32,
     drag: Drag,

@@ -6,6 +6,7 @@ use crate::intent::{Angle, Intent};
 
 /// What a mover carries from one tick to the next: velocity, and a heading for drives that steer.
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Momentum {
     /// Units per second.
     pub velocity: Vec2,
@@ -22,6 +23,7 @@ impl From<Vec2> for Momentum {
 
 /// What a drive returns for one tick.
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[must_use]
 pub struct Motion {
     /// How far the mover wants to go in this tick, in units.

@@ -7,6 +7,7 @@ use crate::intent::Intent;
 
 /// One of the two axes of the world.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum Axis {
     /// Left and right.
     X,
@@ -40,6 +41,7 @@ impl Axis {
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct OneAxis<D> {
     /// The drive.
     pub drive: D,

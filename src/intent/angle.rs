@@ -26,6 +26,7 @@ use super::YAxis;
 /// assert!((from.turned_toward(to, 15f32.to_radians()).degrees() + 175.0).abs() < 1e-3);
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, PartialOrd, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Angle(f32);
 
 impl Angle {

@@ -5,6 +5,7 @@
 
 /// The direction in which y grows.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum YAxis {
     /// Larger y is lower on the screen: the default.
     #[default]

@@ -17,6 +17,7 @@ use crate::error::{InvalidNumber, above_zero, at_least_zero};
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Flick {
     gain: f32,
     limit: f32,

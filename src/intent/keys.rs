@@ -12,6 +12,7 @@ use super::{Intent, YAxis};
 
 /// One of the four direction keys, as the player sees the screen.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum Direction {
     /// Toward smaller x.
     Left,
@@ -46,6 +47,7 @@ impl Direction {
 /// assert_eq!(keys.intent(YAxis::Up).vector(), vec2(0.0, -1.0));
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct HeldKeys {
     /// The left key is down.
     pub left: bool,

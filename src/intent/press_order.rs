@@ -7,6 +7,7 @@ use super::{Direction, HeldKeys, Intent, YAxis};
 
 /// What two opposite keys ask for when both are held.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum Opposites {
     /// Nothing on their axis.
     #[default]
@@ -33,6 +34,7 @@ pub enum Opposites {
 /// assert!(keys.eight_way(Opposites::Cancel, YAxis::Down).is_none());
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct PressOrder {
     held: [Option<Direction>; 4],
 }

@@ -25,6 +25,7 @@ const DIRECTIONS: [Vec2; 8] = [
 
 /// How many directions to snap to.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum Ways {
     /// Left, right, up and down.
     Four,
@@ -66,6 +67,7 @@ impl Ways {
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct DirectionSnap {
     ways: Ways,
     hysteresis: f32,

@@ -4,6 +4,8 @@
 //! pulled onto an axis. Strength rises from 0 at the dead zone's edge to 1 at the outer limit, as
 //! `((distance - dead zone) / (limit - dead zone)) ^ curve`.
 
+use alloc::vec::Vec;
+
 use glam::Vec2;
 
 use super::Intent;
@@ -26,6 +28,7 @@ const WIDE_DEAD_ZONE: f32 = 0.9;
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Stick {
     dead_zone: f32,
     limit: f32,

@@ -18,6 +18,7 @@ use super::Angle;
 /// assert!(Intent::new(vec2(f32::NAN, 1.0)).is_none());
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Intent(Vec2);
 
 impl Intent {

@@ -25,6 +25,7 @@ use crate::intent::{Angle, YAxis};
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Pose {
     /// How directions become ways to face.
     pub sectors: Sectors,

@@ -9,6 +9,7 @@ use crate::intent::YAxis;
 
 /// One of eight ways to face, as the player sees the screen.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum Facing {
     /// Toward larger x.
     Right,

@@ -20,6 +20,7 @@ use crate::error::{InvalidNumber, above_zero, at_least_zero};
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Lean {
     per_speed: f32,
     limit: f32,

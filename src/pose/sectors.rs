@@ -10,6 +10,7 @@ use crate::intent::{Angle, Ways, YAxis};
 
 /// Which of two ways is taken for a direction exactly between them.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum DiagonalRule {
     /// Left and right, for four ways; the straight ones for eight.
     #[default]
@@ -35,6 +36,7 @@ pub enum DiagonalRule {
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Sectors {
     ways: Ways,
     rule: DiagonalRule,

@@ -17,6 +17,7 @@ use crate::error::{InvalidNumber, at_least_zero};
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Stance {
     starts_at: f32,
     stops_at: f32,

@@ -5,6 +5,7 @@ use crate::error::{InvalidNumber, above_zero};
 
 /// What drives a walk cycle on.
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 enum DrivenBy {
     /// The ground covered, in units for a whole cycle: feet do not slide.
     Distance(f32),
@@ -28,6 +29,7 @@ enum DrivenBy {
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct WalkCycle {
     by: DrivenBy,
     frames: u32,
@@ -61,7 +63,7 @@ impl WalkCycle {
             DrivenBy::Distance(_) => 0.0,
         };
         let phase = self.phase + part;
-        self.phase = if moving { phase - phase.floor() } else { 0.0 };
+        self.phase = if moving { phase - libm::floor(phase) } else { 0.0 };
     }
 
     /// How far the cycle is, from 0 up to 1.
@@ -76,7 +78,7 @@ impl WalkCycle {
     #[must_use]
     pub fn frame(&self) -> u32 {
         // A frame that is due but for rounding is due.
-        let frame = (self.phase * f64::from(self.frames) + 1e-6).floor();
+        let frame = libm::floor(self.phase * f64::from(self.frames) + 1e-6);
         #[expect(
             clippy::cast_possible_truncation,
             clippy::cast_sign_loss,

@@ -7,6 +7,7 @@ use glam::Vec2;
 
 /// An axis-aligned box between two corners, in world units.
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Aabb {
     /// The corner with the smaller coordinates.
     pub min: Vec2,

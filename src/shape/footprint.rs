@@ -3,6 +3,7 @@
 //! It may be smaller than the mover's picture and need not be centred on the position: the anchor
 //! says where in the box the position lies, and an offset shifts the box from there.
 
+
 use glam::{DVec2, Vec2};
 
 use super::{Aabb, Solid};
@@ -10,6 +11,7 @@ use crate::error::{InvalidNumber, above_zero, finite};
 
 /// Where in its box a mover's position lies.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum Anchor {
     /// The position is the middle of the box.
     #[default]
@@ -31,6 +33,7 @@ pub enum Anchor {
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Footprint {
     /// Width and height of the box that holds it.
     size: Vec2,

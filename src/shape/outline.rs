@@ -14,6 +14,7 @@ pub(crate) const MOST_CORNERS: usize = super::polygon::MAX_CORNERS + 4;
 
 /// A convex polygon with a rounding radius; two corners are a segment, one is a point.
 #[derive(Debug, Clone, Copy)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(crate) struct Outline {
     corners: [DVec2; MOST_CORNERS],
     count: usize,
@@ -22,6 +23,7 @@ pub(crate) struct Outline {
 
 /// The entry of a point into an outline: the part of its way, and the outward normal there.
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(crate) struct Entry {
     pub(crate) at: f64,
     pub(crate) normal: DVec2,

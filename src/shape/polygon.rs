@@ -20,6 +20,7 @@ pub const MAX_CORNERS: usize = 12;
 /// # Ok::<(), ambulant::shape::PolygonError>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Polygon {
     corners: [Vec2; MAX_CORNERS],
     count: usize,

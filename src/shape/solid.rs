@@ -1,5 +1,6 @@
 //! The shapes that a free-standing wall may have.
 
+
 use glam::Vec2;
 
 use super::{Aabb, Polygon};
@@ -7,6 +8,7 @@ use crate::error::{InvalidNumber, above_zero, finite};
 
 /// The shape of a free-standing wall, in world units.
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
 pub enum Solid {
     /// An axis-aligned box.

@@ -3,6 +3,7 @@
 //! Everything is computed in `f64` from `f32` input in closed form; the only rounding that shows is
 //! that of the results.
 
+
 use glam::{DVec2, Vec2};
 
 use super::outline::Entry;
@@ -11,6 +12,7 @@ use crate::tolerance::{FOREMOST, SETTLED, touch_tolerance};
 
 /// The first touch of a footprint carried along a displacement.
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Touch {
     /// How much of the displacement was free, 0 to 1.
     pub fraction: f32,
@@ -24,6 +26,7 @@ pub struct Touch {
 
 /// A footprint that lies inside a wall.
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Overlap {
     /// How deep, in units.
     pub depth: f32,

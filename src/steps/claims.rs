@@ -5,8 +5,9 @@
 //! sooner than the other is gone. So a train moves in one go, and two movers never swap places, since each
 //! holds the tile that the other wants.
 
+use alloc::vec::Vec;
 use core::fmt;
-use std::collections::BTreeMap;
+use alloc::collections::BTreeMap;
 
 use glam::IVec2;
 
@@ -16,6 +17,7 @@ use crate::pose::Facing;
 
 /// Which mover; of two that want one tile at one instant, the lower number gets it.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct MoverId(u32);
 
 impl fmt::Display for MoverId {
@@ -26,6 +28,7 @@ impl fmt::Display for MoverId {
 
 /// Which thing that can be pushed.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct ThingId(u32);
 
 impl ThingId {
@@ -43,6 +46,7 @@ impl fmt::Display for ThingId {
 }
 
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 enum Holder {
     Mover(MoverId),
     Thing(ThingId),
@@ -59,6 +63,7 @@ impl Holder {
 
 /// One tile that someone is on.
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 struct Slot {
     holder: Option<Holder>,
     /// Who is leaving it, and how long the stride lasts, in seconds.
@@ -82,6 +87,7 @@ struct Slot {
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 #[derive(Debug, Clone, PartialEq, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Claims {
     // Sorted, so that nothing ever depends on the order of hashes.
     tiles: BTreeMap<(i32, i32), Slot>,

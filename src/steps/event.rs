@@ -13,6 +13,7 @@ pub const MAX_EVENTS: usize = 16;
 
 /// Something that happened to a stepper.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
 pub enum Stepped {
     /// It turned to another direction.
@@ -60,6 +61,7 @@ pub enum Stepped {
 
 /// An event with its time.
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct TimedStep {
     /// When it happened, in seconds from the start of the tick.
     pub at: f32,
@@ -85,6 +87,7 @@ impl fmt::Display for Stepped {
 
 /// What happened to a stepper in one tick, in order of time.
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[must_use]
 pub struct Happened {
     slots: [Option<TimedStep>; MAX_EVENTS],

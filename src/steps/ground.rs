@@ -12,6 +12,7 @@ use crate::terrain::{Layers, Minds, Side, TileGrid};
 
 /// What the edge of the map is to a stepper.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum MapEdge {
     /// It cannot be crossed.
     #[default]
@@ -33,6 +34,7 @@ pub struct StepGround<'a> {
 
 /// What stands in a stepper's way.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
 pub enum BlockedBy {
     /// A tile that blocks.
@@ -108,6 +110,7 @@ impl core::error::Error for StepError {}
 
 /// Where a step leads.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) struct Target {
     /// The tile that is entered.
     pub(super) tile: IVec2,

@@ -1,5 +1,6 @@
 //! Pairs of tiles that are one place to a stepper.
 
+use alloc::vec::Vec;
 use core::fmt;
 
 use glam::IVec2;
@@ -20,6 +21,7 @@ use crate::terrain::TileGrid;
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 #[derive(Debug, Clone, PartialEq, Eq, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Portals(Vec<(IVec2, IVec2)>);
 
 /// Why tiles do not make portals.

@@ -5,6 +5,7 @@ use crate::terrain::Layers;
 
 /// What keys mean to a stepper.
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum Manner {
     /// One press, one tile.
     Tap,
@@ -28,6 +29,7 @@ impl Manner {
 
 /// What a diagonal step may do at the corners that it passes.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum CornerRule {
     /// Both tiles beside the way must be free.
     #[default]
@@ -40,6 +42,7 @@ pub enum CornerRule {
 
 /// Whether steps may go diagonally, and how.
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum Diagonals {
     /// Four ways only; of a diagonal wish the larger part counts, and of equal parts the one across.
     #[default]
@@ -55,6 +58,7 @@ pub enum Diagonals {
 
 /// How the shown position runs along a stride; the timing is the same.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum Easing {
     /// Evenly.
     #[default]
@@ -83,6 +87,7 @@ impl Easing {
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct StepRules {
     speed: f32,
     pub(super) manner: Manner,

@@ -19,6 +19,7 @@ const MOST_STRIDES: usize = 4096;
 ///
 /// An [`Intent`] alone will do: a direction that was not held in the tick before counts as a press.
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct StepWish {
     /// What is held now.
     pub held: Intent,
@@ -35,6 +36,7 @@ impl From<Intent> for StepWish {
 
 /// How a stride is cut short.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum Cancel {
     /// Back to the tile that it started from.
     Back,
@@ -46,6 +48,7 @@ pub enum Cancel {
 
 /// A stride under way.
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 struct Stride {
     from: IVec2,
     target: Target,
@@ -80,6 +83,7 @@ struct Stride {
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Stepper {
     id: MoverId,
     /// The rules by which it steps; they may be changed at any time.

@@ -1,5 +1,6 @@
 //! Several steppers in one go, in order of time.
 
+use alloc::vec::Vec;
 use super::claims::{Claims, MoverId};
 use super::event::{Happened, TimedStep};
 use super::ground::StepGround;

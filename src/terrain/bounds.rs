@@ -22,6 +22,7 @@ const THICK: f32 = 1e7;
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Bounds {
     area: Aabb,
     layers: Layers,

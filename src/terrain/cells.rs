@@ -5,6 +5,8 @@
 //! smallest size in use follows from how densely the obstacles stand and is found anew as their number
 //! doubles or halves, so that there is nothing to tune.
 
+use alloc::vec::Vec;
+
 use glam::Vec2;
 
 use super::Layers;
@@ -20,6 +22,7 @@ const FEWEST_HEADS: usize = 16;
 
 /// A cell: which size, column and row.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 struct Cell {
     size: u8,
     column: i32,
@@ -28,6 +31,7 @@ struct Cell {
 
 /// An obstacle's place in the table.
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 struct Leaf {
     bounds: Aabb,
     layers: Layers,
@@ -37,12 +41,13 @@ struct Leaf {
 
 /// Where obstacles are, by the numbers of their slots.
 #[derive(Debug, Clone, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) struct Cells {
     /// The first slot of each chain; cells whose hashes agree share one.
     heads: Vec<u32>,
     leaves: Vec<Option<Leaf>>,
-    /// How many obstacles there are of each size.
-    counts: [u32; SIZES],
+    /// How many obstacles there are of each size; empty until there is one.
+    counts: Vec<u32>,
     live: usize,
     /// The number of obstacles that the smallest size was found for.
     found_for: usize,
@@ -59,7 +64,7 @@ impl Cells {
         Self {
             heads: Vec::new(),
             leaves: Vec::new(),
-            counts: [0; SIZES],
+            counts: Vec::new(),
             live: 0,
             found_for: 0,
             least: 0,
@@ -73,6 +78,7 @@ impl Cells {
         if place >= self.leaves.len() {
             self.leaves.resize(place + 1, None);
         }
+        self.counts.resize(SIZES, 0);
         let cell = self.cell_of(&bounds);
         self.bounds = together(self.bounds, bounds);
         if let Some(leaf) = self.leaves[place].as_mut().filter(|leaf| leaf.cell == cell) {
@@ -187,7 +193,7 @@ impl Cells {
         self.found_for = self.live;
         self.least = self.natural_size();
         self.bounds = self.leaves.iter().flatten().fold(EMPTY, |all, leaf| together(all, leaf.bounds));
-        self.counts = [0; SIZES];
+        self.counts.fill(0);
         self.heads.clear();
         self.heads.resize((2 * self.live).next_power_of_two().max(FEWEST_HEADS), NONE);
         for slot in 0u32..self.leaves.len().try_into().unwrap_or(NONE) {

@@ -4,6 +4,8 @@
 //! which lies at the origin. Inside, y always grows downwards; where the world's y grows upwards it
 //! is turned over on the way in and out.
 
+use alloc::vec::Vec;
+
 use glam::{DVec2, IVec2, Vec2};
 
 use super::grid_blocking::Blocking;
@@ -14,6 +16,7 @@ use crate::shape::Aabb;
 
 /// What lies outside the map.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum Beyond {
     /// The outside is one wall.
     #[default]
@@ -39,6 +42,7 @@ pub enum Beyond {
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 #[derive(Debug, Clone, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct TileGrid {
     pub(super) columns: i32,
     pub(super) rows: i32,

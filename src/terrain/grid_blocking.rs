@@ -1,5 +1,6 @@
 //! What of a tile grid blocks: tile by tile, side by side, and as shapes.
 
+
 use glam::IVec2;
 
 use super::bounds::outside;
@@ -97,6 +98,7 @@ impl TileGrid {
 
 /// What sweeps ask of a kind of tile.
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) struct Blocking {
     pub(super) form: TileForm,
     pub(super) layers: Layers,

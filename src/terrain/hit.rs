@@ -9,6 +9,7 @@ use crate::intent::YAxis;
 
 /// Which wall was met.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
 pub enum Wall {
     /// A tile, by column and row; it may lie outside the map where the outside blocks.
@@ -31,6 +32,7 @@ impl fmt::Display for Wall {
 
 /// A side of a wall, as the player sees it: [`Side::Top`] is the upper one on the screen.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum Side {
     /// The side that faces toward smaller x.
     Left,
@@ -70,6 +72,7 @@ impl fmt::Display for Side {
 
 /// The first touch of a footprint carried along a displacement.
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Hit {
     /// How much of the displacement was free, 0 to 1.
     pub fraction: f32,

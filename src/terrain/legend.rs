@@ -1,5 +1,7 @@
 //! What the glyphs of a map mean, and what can be wrong with a map.
 
+use alloc::string::String;
+use alloc::vec::Vec;
 use core::fmt;
 
 use glam::{IVec2, Vec2};
@@ -12,6 +14,7 @@ pub const MAX_TILES: usize = 4096 * 4096;
 
 /// A corner of a tile, as the player sees it.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum Corner {
     /// Left, up the screen.
     TopLeft,
@@ -25,6 +28,7 @@ pub enum Corner {
 
 /// How much of a tile blocks.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum TileForm {
     /// Nothing of it, but for sides that are closed.
     Open,
@@ -36,6 +40,7 @@ pub enum TileForm {
 
 /// What walking on a tile is like.
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Surface {
     /// How fast one walks on it, as a factor, at most 1: see [`Footing`](crate::drive::Footing).
     pub pace: f32,
@@ -69,6 +74,7 @@ impl Default for Surface {
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct TileKind {
     name: String,
     form: TileForm,
@@ -197,6 +203,7 @@ impl TileKind {
 /// assert!(legend.get('~').is_none());
 /// ```
 #[derive(Debug, Clone, PartialEq, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Legend {
     entries: Vec<(char, TileKind)>,
 }

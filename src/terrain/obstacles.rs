@@ -3,6 +3,7 @@
 //! Every obstacle has an id that never comes to mean another one: it holds the slot's number and how
 //! often the slot was used. Of two obstacles met at once, the one in the lower slot is told.
 
+use alloc::vec::Vec;
 use core::fmt;
 
 use glam::Vec2;
@@ -19,6 +20,7 @@ const STRETCH: f32 = 4.0;
 
 /// Which obstacle of a store; ids of removed obstacles are never used again.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct ObstacleId {
     slot: u32,
     generation: u32,
@@ -31,6 +33,7 @@ impl fmt::Display for ObstacleId {
 }
 
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 struct Slot {
     generation: u32,
     standing: Option<(Solid, Layers)>,
@@ -54,6 +57,7 @@ struct Slot {
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 #[derive(Debug, Clone, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Obstacles {
     slots: Vec<Slot>,
     free: Vec<u32>,

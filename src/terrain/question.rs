@@ -11,6 +11,7 @@ use crate::tolerance::HELD_GAP;
 
 /// A wall that stands somewhere: what it is, its layers and its shape.
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct FoundWall {
     /// Which wall.
     pub wall: Wall,
@@ -120,6 +121,7 @@ fn ground_between(footprint: &Footprint, from: Vec2, to: Vec2) -> Aabb {
 
 /// The first of several walls to be met.
 #[derive(Debug, Clone, Copy, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) struct Foremost(Option<(crate::shape::Touch, bool, Wall, Layers)>);
 
 impl Foremost {

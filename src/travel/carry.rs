@@ -14,6 +14,7 @@ use crate::tolerance::WEDGED;
 
 /// What a wall does to the velocity and to the rest of the way.
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
 pub enum Response {
     /// What points into the wall is taken away, what runs along it is kept.
@@ -178,6 +179,7 @@ fn led_round(passage: &mut Passage, velocity: Vec2, rest: Vec2, round: Vec2) -> 
 
 /// The walls that were passed on the way.
 #[derive(Debug)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 struct Passed {
     walls: [Wall; MAX_CONTACTS],
     count: usize,

@@ -26,6 +26,7 @@ pub fn free_distance(terrain: &(impl Terrain + ?Sized), footprint: &Footprint, a
 
 /// The free distance on each of four sides, up to a reach, in units.
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Feelers {
     /// Toward smaller x.
     pub left: f32,

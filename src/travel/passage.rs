@@ -13,6 +13,7 @@ pub const MAX_CONTACTS: usize = 8;
 
 /// One wall met in one tick.
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Contact {
     /// What was met.
     pub wall: Wall,
@@ -56,6 +57,7 @@ impl fmt::Display for Contact {
 
 /// The contacts of one passage, in order of time.
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Contacts {
     slots: [Option<Contact>; MAX_CONTACTS],
     met: usize,
@@ -96,6 +98,7 @@ impl Contacts {
 
 /// What came of moving through terrain for one tick.
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[must_use]
 pub struct Passage {
     /// Where the mover ended.

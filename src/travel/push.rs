@@ -13,6 +13,7 @@ use crate::terrain::{FoundWall, Layers, Minded, Minds, Terrain, Wall};
 
 /// A wall on its way through one tick.
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct MovingWall {
     /// Which wall it is among the terrain: it does not stand in its own way.
     pub wall: Wall,
@@ -26,6 +27,7 @@ pub struct MovingWall {
 
 /// What came of a wall's motion for one mover.
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[must_use]
 pub struct Push {
     /// Where the mover is now.

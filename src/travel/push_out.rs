@@ -4,6 +4,8 @@
 //! surfaces of two of them cross. Both are looked at in order of distance; the first that no wall covers is
 //! taken.
 
+use alloc::vec::Vec;
+
 use glam::{DVec2, Vec2};
 
 use crate::shape::{Aabb, Footprint, Outline, Solid, outline_of};
@@ -12,6 +14,7 @@ use crate::touch_tolerance;
 
 /// What came of pushing a mover out of what it overlaps.
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[must_use]
 pub enum PushOut {
     /// It overlaps nothing.
@@ -96,6 +99,7 @@ struct Search<'a> {
 
 /// A piece of a grown wall's surface.
 #[derive(Clone, Copy)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 enum Piece {
     Edge(DVec2, DVec2),
     Round(DVec2, f64),

@@ -1,5 +1,7 @@
 //! The life of a touch over ticks: started, lasting, ended.
 
+use alloc::vec::Vec;
+
 use glam::{IVec2, Vec2};
 
 use super::passage::{Contact, Passage};
@@ -13,6 +15,7 @@ const SAME_TOUCH: f32 = 0.9;
 
 /// Where in its life a touch is.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum TouchPhase {
     /// It began in this tick.
     Started,
@@ -24,6 +27,7 @@ pub enum TouchPhase {
 
 /// What became of a touch in one tick.
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct TouchChange {
     /// The wall; of a row of flush tiles the one that is touched now.
     pub wall: Wall,
@@ -65,11 +69,13 @@ pub struct TouchChange {
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 #[derive(Debug, Clone, PartialEq, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Touching {
     known: Vec<Known>,
 }
 
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 struct Known {
     wall: Wall,
     side: Side,

@@ -26,6 +26,7 @@ use crate::shape::Aabb;
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Follow {
     dead: Vec2,
     half_life: f32,

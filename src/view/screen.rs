@@ -22,6 +22,7 @@ use crate::terrain::TileGrid;
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct View {
     /// The place in the world that is in the middle of the screen.
     pub center: Vec2,

@@ -18,6 +18,7 @@
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct AlongWalls {
     /// Whether it goes along a wall as fast as it would in the open; otherwise what its wish has along the
     /// wall counts. Head on, it stands.
@@ -53,6 +54,7 @@ impl AlongWalls {
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
 pub enum AtWalls {
     /// What leads into the wall is lost, what runs along it is kept.

@@ -34,6 +34,7 @@ use crate::travel::{Passage, TouchChange, Touching};
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 #[derive(Debug, Clone, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Figure<D> {
     /// Position, velocity, footprint and drive.
     pub walker: Walker<D>,

@@ -12,6 +12,7 @@ const MOST: usize = 2;
 
 /// The normals of the walls touched so far in this tick.
 #[derive(Debug, Clone, Copy)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) struct Held {
     normals: [Vec2; MOST],
     count: usize,

@@ -5,11 +5,15 @@
 //! points into the wall, and drives on from there.
 
 mod along_walls;
+mod crowd;
 mod division;
 mod figure;
 mod held;
 mod walk;
 
 pub use along_walls::{AlongWalls, AtWalls};
+#[cfg(feature = "rayon")]
+pub use crowd::tick_all_cores;
+pub use crowd::tick_all;
 pub use figure::Figure;
 pub use walk::Walker;

@@ -49,6 +49,7 @@ const MOST_PIECES: usize = 1024;
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Walker<D> {
     /// Where it is, in world units.
     pub position: Vec2,
@@ -337,6 +338,7 @@ impl<D: Drive> Walker<D> {
 
 /// A stretch of a tick and how it ends.
 #[derive(Debug, Clone, Copy)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 struct Piece {
     lasts: f32,
     motion: Motion,
@@ -346,6 +348,7 @@ struct Piece {
 }
 
 #[derive(Debug, Clone, Copy)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 enum End {
     /// By itself.
     Free,
