@@ -1,10 +1,10 @@
 //! Any of the drives, where data decides which.
 
-use alloc::vec::Vec;
 use super::motion::{Drive, Momentum, Motion};
 use super::{Gait, Glide, Helm, Pace};
 use crate::intent::Intent;
 use crate::warning::Warning;
+use alloc::vec::Vec;
 
 /// Any of the drives.
 ///

@@ -3,7 +3,6 @@
 //! It may be smaller than the mover's picture and need not be centred on the position: the anchor
 //! says where in the box the position lies, and an offset shifts the box from there.
 
-
 use glam::{DVec2, Vec2};
 
 use super::{Aabb, Solid};

@@ -1,6 +1,5 @@
 //! The shapes that a free-standing wall may have.
 
-
 use glam::Vec2;
 
 use super::{Aabb, Polygon};

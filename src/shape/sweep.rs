@@ -3,7 +3,6 @@
 //! Everything is computed in `f64` from `f32` input in closed form; the only rounding that shows is
 //! that of the results.
 
-
 use glam::{DVec2, Vec2};
 
 use super::outline::Entry;

@@ -7,9 +7,10 @@
 
 use alloc::vec::Vec;
 use core::fmt;
-use alloc::collections::BTreeMap;
+use core::hash::{BuildHasherDefault, Hasher};
 
 use glam::IVec2;
+use hashbrown::HashMap;
 
 use super::ground::{BlockedBy, StepError, StepGround, Target};
 use super::rules::{Diagonals, StepRules};
@@ -19,6 +20,14 @@ use crate::pose::Facing;
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct MoverId(u32);
+
+impl MoverId {
+    /// Its number: 0 for the first that was put on its claims, then 1, and so on.
+    #[must_use]
+    pub const fn number(self) -> u32 {
+        self.0
+    }
+}
 
 impl fmt::Display for MoverId {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
@@ -70,6 +79,26 @@ struct Slot {
     leaver: Option<(MoverId, f64)>,
 }
 
+/// Mixes the two numbers of a tile: the same everywhere, and quick.
+#[derive(Debug, Clone, Copy, PartialEq, Default)]
+struct TileHasher(u64);
+
+impl Hasher for TileHasher {
+    fn finish(&self) -> u64 {
+        self.0 ^ (self.0 >> 29)
+    }
+
+    fn write(&mut self, bytes: &[u8]) {
+        bytes.iter().for_each(|byte| self.write_i32(i32::from(*byte)));
+    }
+
+    fn write_i32(&mut self, number: i32) {
+        // The golden ratio's bits: neighbouring tiles land far apart.
+        const SPREAD: u64 = 0x9E37_79B9_7F4A_7C15;
+        self.0 = (self.0.rotate_left(32) ^ u64::from(number as u32)).wrapping_mul(SPREAD);
+    }
+}
+
 /// The tiles that movers and things are on.
 ///
 /// ```
@@ -89,17 +118,30 @@ struct Slot {
 #[derive(Debug, Clone, PartialEq, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Claims {
-    // Sorted, so that nothing ever depends on the order of hashes.
-    tiles: BTreeMap<(i32, i32), Slot>,
+    // A table that never depends on where it runs, and that costs no memory anew while tiles are taken and given up.
+    #[cfg_attr(feature = "serde", serde(serialize_with = "sorted"))]
+    tiles: HashMap<(i32, i32), Slot, BuildHasherDefault<TileHasher>>,
     things: Vec<IVec2>,
     movers: u32,
+}
+
+/// Saves claims in the order of their tiles, so that equal ones are saved as equal bytes.
+#[cfg(feature = "serde")]
+fn sorted<S: serde::Serializer>(
+    tiles: &HashMap<(i32, i32), Slot, BuildHasherDefault<TileHasher>>,
+    serializer: S,
+) -> Result<S::Ok, S::Error> {
+    let mut sorted: Vec<_> = tiles.iter().collect();
+    sorted.sort_unstable_by_key(|(tile, _)| **tile);
+    serializer.collect_map(sorted)
 }
 
 impl Claims {
     /// No claims.
     #[must_use]
     pub const fn new() -> Self {
-        Self { tiles: BTreeMap::new(), things: Vec::new(), movers: 0 }
+        let tiles = HashMap::with_hasher(BuildHasherDefault::new());
+        Self { tiles, things: Vec::new(), movers: 0 }
     }
 
     /// The mover that stands on a tile or strides to it.
@@ -128,7 +170,11 @@ impl Claims {
 
     /// Every tile that is held, in order of row and column, with whether it is only being left.
     pub fn iter(&self) -> impl Iterator<Item = (IVec2, bool)> {
-        self.tiles.iter().map(|(&(row, column), slot)| (IVec2::new(column, row), slot.holder.is_none()))
+        // Sorted, so that nothing ever depends on the order of hashes.
+        let mut tiles: Vec<((i32, i32), bool)> =
+            self.tiles.iter().map(|(tile, slot)| (*tile, slot.holder.is_none())).collect();
+        tiles.sort_unstable();
+        tiles.into_iter().map(|((row, column), leaving)| (IVec2::new(column, row), leaving))
     }
 
     /// Puts a thing that can be pushed on a tile.

@@ -1,12 +1,12 @@
 //! Several steppers in one go, in order of time.
 
-use alloc::vec::Vec;
 use super::claims::{Claims, MoverId};
 use super::event::{Happened, TimedStep};
 use super::ground::StepGround;
 use super::stepper::{StepWish, Stepper};
 use crate::drive::seconds;
 use crate::tolerance::SAME_INSTANT;
+use alloc::vec::Vec;
 
 /// The most instants in one tick at which something is decided; the rest of a longer tick is dropped.
 const MOST_INSTANTS: usize = 65_536;
@@ -40,8 +40,7 @@ pub fn tick_together(
     claims: &mut Claims,
     mut tell: impl FnMut(MoverId, TimedStep),
 ) {
-    let mut order: Vec<usize> = (0..steppers.len()).collect();
-    order.sort_by_key(|place| steppers[*place].id());
+    let order = Order::of(steppers);
     for stepper in steppers.iter_mut() {
         stepper.take(wish(stepper.id()), ground.grid.y_axis());
     }
@@ -59,18 +58,36 @@ pub fn tick_together(
         }
         steppers.iter_mut().for_each(|stepper| stepper.pass(wait));
         left -= wait;
-        for place in &order {
+        for place in order.places(steppers.len()) {
             let mut happened = Happened::default();
-            steppers[*place].arrive(whole - left, claims, &mut happened);
-            report(&steppers[*place], happened);
+            steppers[place].arrive(whole - left, claims, &mut happened);
+            report(&steppers[place], happened);
         }
+    }
+}
+
+/// The places of steppers in the order of their ids; nothing where they are listed in it, as they mostly are.
+struct Order(Vec<usize>);
+
+impl Order {
+    fn of(steppers: &[Stepper]) -> Self {
+        if steppers.is_sorted_by_key(Stepper::id) {
+            return Self(Vec::new());
+        }
+        let mut order: Vec<usize> = (0..steppers.len()).collect();
+        order.sort_by_key(|place| steppers[*place].id());
+        Self(order)
+    }
+
+    fn places(&self, count: usize) -> impl Iterator<Item = usize> {
+        (0..count).map(|place| self.0.get(place).copied().unwrap_or(place))
     }
 }
 
 /// Lets all who stand decide, until nobody starts any more.
 fn decide(
     steppers: &mut [Stepper],
-    order: &[usize],
+    order: &Order,
     at: f64,
     ground: &StepGround<'_>,
     claims: &mut Claims,
@@ -79,8 +96,8 @@ fn decide(
     let mut someone_started = true;
     while someone_started {
         someone_started = false;
-        for place in order {
-            let stepper = &mut steppers[*place];
+        for place in order.places(steppers.len()) {
+            let stepper = &mut steppers[place];
             let mut happened = Happened::default();
             if stepper.stands() && stepper.starts(at, ground, claims, &mut happened) {
                 someone_started = true;
@@ -88,8 +105,8 @@ fn decide(
             }
         }
     }
-    for place in order {
-        let stepper = &mut steppers[*place];
+    for place in order.places(steppers.len()) {
+        let stepper = &mut steppers[place];
         if stepper.stands() {
             let mut happened = Happened::default();
             stepper.stays(at, ground, claims, &mut happened);

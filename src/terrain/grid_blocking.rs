@@ -1,6 +1,5 @@
 //! What of a tile grid blocks: tile by tile, side by side, and as shapes.
 
-
 use glam::IVec2;
 
 use super::bounds::outside;

@@ -12,8 +12,8 @@ mod held;
 mod walk;
 
 pub use along_walls::{AlongWalls, AtWalls};
+pub use crowd::tick_all;
 #[cfg(feature = "rayon")]
 pub use crowd::tick_all_cores;
-pub use crowd::tick_all;
 pub use figure::Figure;
 pub use walk::Walker;

@@ -1,0 +1,410 @@
+//! What Ambulant costs beside what it replaces, as ratios: both sides are measured in turn, in one run, and a ratio
+//! is the middle one of 41 pairs with a quarter of them below and above. `cargo bench -p ambulant-benches`, with a
+//! word to run only rows that have it.
+
+use std::hint::black_box;
+
+use ambulant::arcade::{AtWall, Ball};
+use ambulant::drive::{Drag, Drive, Glide, Helm, Momentum, Motion, Pace, Steering};
+use ambulant::intent::Angle;
+use ambulant::prelude::*;
+use ambulant::shape::{Aabb, Solid, sweep};
+use ambulant::steps::{Claims, StepGround, StepRules, Stepper};
+use ambulant::terrain::{Minds, Obstacles, Terrain};
+use ambulant::walker::{tick_all, tick_all_cores};
+use ambulant_benches::{Dice, Ratio, Side, compare, filled_grid, free_place, mixed_obstacles};
+use rstar::primitives::GeomWithData;
+use rstar::{AABB, RTree};
+
+const DT: f32 = 1.0 / 60.0;
+const MOVERS: usize = 10_000;
+
+fn main() {
+    let wanted = std::env::args().skip(1).find(|word| !word.starts_with('-')).unwrap_or_default();
+    println!("{:<62} {:>7}  {:<15} {:>17}  aim", "work", "ratio", "half of them in", "ns, first/second");
+    let row = |name: &str, aim: &str, measured: &dyn Fn() -> Ratio| {
+        if !name.contains(&wanted) {
+            return;
+        }
+        let Ratio { middle, low, high, nanoseconds: [first, second] } = measured();
+        let spread = format!("{low:.2} to {high:.2}");
+        println!("{name:<62} {middle:>7.2}  {spread:<15} {first:>8.2}/{second:<8.2}  {aim}");
+    };
+
+    row("box slid in a 15 % grid / floor", "<= 30", &|| compare(sliding(64, boxed()), floor(MOVERS)));
+    row("box over open ground / floor", "", &|| compare(sliding_open(boxed()), floor(MOVERS)));
+    row("circle slid in a 15 % grid / floor", "", &|| compare(sliding(64, round()), floor(MOVERS)));
+    row("loop over 600 walls / box slid in a 15 % grid", ">= 60", &|| {
+        compare(hand_written(), sliding(64, boxed()))
+    });
+    row("box slid: map of 4096 x 4096 / 64 x 64", "<= 1.2", &|| {
+        compare(sliding(4096, boxed()), sliding(64, boxed()))
+    });
+    row("R-tree / first hit among 10,000 mixed obstacles", ">= 2", &|| {
+        compare(first_hit_tree(10_000), first_hit(10_000))
+    });
+    row("first hit: 100,000 obstacles / 100", "<= 2", &|| compare(first_hit(100_000), first_hit(100)));
+    row("all of 1,000 obstacles move, 100 look / floor", "", &|| compare(moving_obstacles(), floor(1_100)));
+    let gait = || Gait::new(60.0, 400.0, 500.0).expect("in range");
+    let drag = || Drag::half_life(0.4).expect("in range");
+    let glide = || Glide::new(200.0, drag(), 1.0).expect("in range");
+    let helm = || {
+        Helm::new(2.0, 150.0, drag(), Steering::Wheel(YAxis::Down))
+            .expect("in range")
+            .with_grip(4.0)
+            .expect("in range")
+    };
+    row("pace / floor", "<= 10", &|| compare(driving(Pace::new(60.0).expect("in range")), floor(MOVERS)));
+    row("gait / floor", "<= 10", &|| compare(driving(gait()), floor(MOVERS)));
+    row("glide / floor", "<= 10", &|| compare(driving(glide()), floor(MOVERS)));
+    row("helm with grip / floor", "", &|| compare(driving(helm()), floor(MOVERS)));
+    row("walker with a gait in a 15 % grid / floor", "", &|| compare(walking(gait()), floor(MOVERS)));
+    row("ball that rebounds in a 15 % grid / floor", "", &|| compare(bouncing(), floor(MOVERS)));
+    row("100,000 grid walkers, one tick / floor", "<= 15", &|| compare(stepping(100_000), floor(100_000)));
+    row("walkers on one core / on all", ">= 1.8", &|| compare(one_core(), all_cores()));
+    row("a whole scene's tick / floor for as many", "", &|| compare(scene(), floor(200)));
+}
+
+fn boxed() -> Footprint {
+    Footprint::boxed(0.7, 0.5).expect("in range")
+}
+
+fn round() -> Footprint {
+    Footprint::circle(0.3).expect("in range")
+}
+
+/// The floor: positions and velocities, and nothing in the way.
+fn floor(movers: usize) -> Side<'static> {
+    let mut dice = Dice::new(1);
+    let mut all: Vec<(Vec2, Vec2)> = (0..movers).map(|_| (dice.place(64.0), dice.direction())).collect();
+    Side::new(movers, move || {
+        let dt = black_box(DT);
+        for (position, velocity) in &mut all {
+            *position += *velocity * dt;
+        }
+        black_box(&mut all);
+    })
+}
+
+/// Movers that slide, and turn off where they meet a wall.
+fn movers(map: &TileGrid, footprint: &Footprint, size: f32) -> Vec<(Vec2, Vec2)> {
+    let mut dice = Dice::new(2);
+    (0..MOVERS).map(|_| (free_place(map, footprint, size, &mut dice), dice.direction() * 4.0)).collect()
+}
+
+fn sliding(side: usize, footprint: Footprint) -> Side<'static> {
+    let map = filled_grid(side, 15, &mut Dice::new(3));
+    let mut all = movers(&map, &footprint, side as f32);
+    Side::new(MOVERS, move || slide_all(&map, &footprint, &mut all))
+}
+
+fn sliding_open(footprint: Footprint) -> Side<'static> {
+    let map = filled_grid(64, 0, &mut Dice::new(3));
+    let mut all = movers(&map, &footprint, 64.0);
+    Side::new(MOVERS, move || slide_all(&map, &footprint, &mut all))
+}
+
+fn slide_all(map: &TileGrid, footprint: &Footprint, all: &mut [(Vec2, Vec2)]) {
+    for (position, velocity) in all {
+        let motion =
+            Motion { displacement: *velocity * black_box(DT), velocity: *velocity, heading: Angle::ZERO };
+        let passage = ambulant::travel::slide(map, footprint, *position, motion);
+        *position = passage.position;
+        if !passage.contacts.is_empty() {
+            // Another way, a little over a third of a circle on.
+            *velocity = vec2(-0.73, 0.68).rotate(*velocity);
+        }
+    }
+}
+
+/// What people write by hand: for each axis, all walls in turn.
+fn hand_written() -> Side<'static> {
+    let map = filled_grid(64, 15, &mut Dice::new(3));
+    let walls: Vec<Aabb> = (0..)
+        .map_while(|index| map.tile_of_index(index))
+        .filter(|tile| map.blocks(*tile))
+        .map(|tile| map.tile_area(tile))
+        .take(600)
+        .collect();
+    let footprint = boxed();
+    let half = footprint.size() * 0.5;
+    let mut all = movers(&map, &footprint, 64.0);
+    Side::new(MOVERS, move || {
+        for (position, velocity) in &mut all {
+            let way = *velocity * black_box(DT);
+            position.x += way.x;
+            for wall in &walls {
+                let covers = position.x + half.x > wall.min.x
+                    && position.x - half.x < wall.max.x
+                    && position.y + half.y > wall.min.y
+                    && position.y - half.y < wall.max.y;
+                if covers {
+                    position.x = if way.x > 0.0 { wall.min.x - half.x } else { wall.max.x + half.x };
+                    velocity.x = -velocity.x;
+                }
+            }
+            position.y += way.y;
+            for wall in &walls {
+                let covers = position.x + half.x > wall.min.x
+                    && position.x - half.x < wall.max.x
+                    && position.y + half.y > wall.min.y
+                    && position.y - half.y < wall.max.y;
+                if covers {
+                    position.y = if way.y > 0.0 { wall.min.y - half.y } else { wall.max.y + half.y };
+                    velocity.y = -velocity.y;
+                }
+            }
+        }
+    })
+}
+
+/// Ways of one tick of a fast mover, among obstacles.
+fn questions(store: &Obstacles, size: f32) -> Vec<(Vec2, Vec2)> {
+    let mut dice = Dice::new(5);
+    (0..2_000).map(|_| (free_place(store, &round(), size, &mut dice), dice.direction() * 12.0)).collect()
+}
+
+fn stored(count: usize) -> (Obstacles, Vec<Solid>, f32) {
+    let (solids, size) = mixed_obstacles(count, &mut Dice::new(4));
+    let mut store = Obstacles::new();
+    solids.iter().for_each(|solid| {
+        store.add(*solid);
+    });
+    (store, solids, size)
+}
+
+fn first_hit(count: usize) -> Side<'static> {
+    let (store, _, size) = stored(count);
+    let asked = questions(&store, size);
+    let footprint = round();
+    Side::new(asked.len(), move || {
+        for (from, way) in &asked {
+            black_box(store.sweep(&footprint, *from, *way, &Minds::ALL));
+        }
+    })
+}
+
+/// The same through a general-purpose tree of boxes, with the same exact sweep for each candidate.
+fn first_hit_tree(count: usize) -> Side<'static> {
+    let (store, solids, size) = stored(count);
+    let asked = questions(&store, size);
+    let leaves = solids.iter().map(|solid| {
+        let Aabb { min, max } = solid.bounds();
+        let area = rstar::primitives::Rectangle::from_corners(min.to_array(), max.to_array());
+        GeomWithData::new(area, *solid)
+    });
+    let tree = RTree::bulk_load(leaves.collect());
+    let footprint = round();
+    Side::new(asked.len(), move || {
+        for (from, way) in &asked {
+            let (start, end) = (footprint.at(*from), footprint.at(*from + *way));
+            let near =
+                AABB::from_corners(start.min.min(end.min).to_array(), start.max.max(end.max).to_array());
+            let mut first = f32::INFINITY;
+            for leaf in tree.locate_in_envelope_intersecting(near) {
+                if let Some(touch) = sweep(&footprint, *from, *way, &leaf.data) {
+                    first = first.min(touch.fraction);
+                }
+            }
+            black_box(first);
+        }
+    })
+}
+
+fn moving_obstacles() -> Side<'static> {
+    let (solids, size) = mixed_obstacles(1_000, &mut Dice::new(6));
+    let mut store = Obstacles::new();
+    let ids: Vec<_> = solids.iter().map(|solid| store.add(*solid)).collect();
+    let asked = questions(&store, size);
+    let (footprint, mut tick) = (round(), 0u32);
+    Side::new(1_100, move || {
+        tick += 1;
+        // Back and forth, so that they stay about where they are.
+        let way = vec2(0.4, 0.3) * if tick % 2 == 0 { 1.0 } else { -1.0 };
+        for (id, solid) in ids.iter().zip(&solids) {
+            store.set(*id, solid.moved(way));
+        }
+        for (from, way) in &asked[..100] {
+            black_box(store.sweep(&footprint, *from, *way, &Minds::ALL));
+        }
+    })
+}
+
+/// Movers in the open, each with another wish.
+fn driving<D: Drive + 'static>(drive: D) -> Side<'static> {
+    let mut dice = Dice::new(7);
+    let mut all: Vec<(Vec2, Motion, Intent)> = (0..MOVERS)
+        .map(|_| {
+            let motion =
+                Motion { displacement: Vec2::ZERO, velocity: dice.direction() * 20.0, heading: Angle::ZERO };
+            (dice.place(64.0), motion, Intent::new(dice.direction()))
+        })
+        .collect();
+    Side::new(MOVERS, move || {
+        for (position, motion, intent) in &mut all {
+            let from = Momentum { velocity: motion.velocity, heading: motion.heading };
+            *motion = drive.advance(from, *intent, black_box(DT));
+            *position += motion.displacement;
+        }
+        black_box(&mut all);
+    })
+}
+
+fn walkers(count: usize, gait: Gait) -> (TileGrid, Vec<Walker<Gait>>, Vec<Intent>) {
+    let map = filled_grid(64, 15, &mut Dice::new(3));
+    let mut dice = Dice::new(8);
+    let footprint = boxed();
+    let all = (0..count).map(|_| Walker::new(free_place(&map, &footprint, 64.0, &mut dice), footprint, gait));
+    let all = all.collect();
+    (map, all, (0..count).map(|_| Intent::new(dice.direction())).collect())
+}
+
+/// Wishes that change now and then, so that nobody leans on one wall for ever.
+fn wish(intents: &[Intent], place: usize, tick: usize) -> Intent {
+    intents[(place + tick / 20) % intents.len()]
+}
+
+fn walking(gait: Gait) -> Side<'static> {
+    let slow = Gait::new(4.0, gait.acceleration() * 0.1, gait.friction() * 0.1).expect("in range");
+    let (map, mut all, intents) = walkers(MOVERS, slow);
+    let mut tick = 0;
+    Side::new(MOVERS, move || {
+        tick += 1;
+        tick_all(
+            &mut all,
+            |place| wish(&intents, place, tick),
+            black_box(DT),
+            &map,
+            |_, passage| {
+                black_box(passage.position);
+            },
+        );
+    })
+}
+
+fn one_core() -> Side<'static> {
+    walking(Gait::new(4.0, 40.0, 50.0).expect("in range"))
+}
+
+fn all_cores() -> Side<'static> {
+    let (map, mut all, intents) = walkers(MOVERS, Gait::new(4.0, 4.0, 5.0).expect("in range"));
+    let mut tick = 0;
+    Side::new(MOVERS, move || {
+        tick += 1;
+        tick_all_cores(
+            &mut all,
+            |place| wish(&intents, place, tick),
+            black_box(DT),
+            &map,
+            |_, passage| {
+                black_box(passage.position);
+            },
+        );
+    })
+}
+
+fn bouncing() -> Side<'static> {
+    let map = filled_grid(64, 15, &mut Dice::new(3));
+    let footprint = Footprint::circle(0.2).expect("in range");
+    let mut dice = Dice::new(9);
+    let mut all: Vec<Ball> = (0..MOVERS)
+        .map(|_| Ball::new(free_place(&map, &footprint, 64.0, &mut dice), dice.direction() * 8.0, footprint))
+        .collect();
+    Side::new(MOVERS, move || {
+        let mut world = &map;
+        for ball in &mut all {
+            let _ = black_box(ball.tick(black_box(DT), &mut world, None, |_, _| AtWall::Rebound(1.0)));
+        }
+    })
+}
+
+/// Steppers on a large map, so that a third of its tiles are taken.
+fn stepping(count: usize) -> Side<'static> {
+    let map = filled_grid(600, 10, &mut Dice::new(10));
+    let rules = StepRules::new(6.0).expect("in range");
+    let mut claims = Claims::new();
+    let mut dice = Dice::new(11);
+    let mut all: Vec<(Stepper, Intent)> = Vec::new();
+    {
+        let ground = StepGround::new(&map);
+        while all.len() < count {
+            let tile = ivec2(dice.number(0.0, 600.0) as i32, dice.number(0.0, 600.0) as i32);
+            if let Ok(stepper) = Stepper::on(tile, rules, &ground, &mut claims) {
+                all.push((stepper, Intent::new(dice.direction())));
+            }
+        }
+    }
+    Side::new(count, move || {
+        let ground = StepGround::new(&map);
+        for (stepper, intent) in &mut all {
+            let happened = stepper.tick(*intent, black_box(DT), &ground, &mut claims);
+            if !happened.is_empty() {
+                // Another way, so that nobody stands for ever.
+                *intent = Intent::new(vec2(0.0, 1.0).rotate(intent.vector()));
+            }
+        }
+    })
+}
+
+/// Fifty walkers each of four kinds among tiles and obstacles.
+fn scene() -> Side<'static> {
+    let map = filled_grid(64, 10, &mut Dice::new(3));
+    let mut store = Obstacles::new();
+    let mut dice = Dice::new(12);
+    for _ in 0..200 {
+        store.add(Solid::circle(dice.place(64.0), 0.4).expect("in range"));
+    }
+    let drag = Drag::half_life(0.4).expect("in range");
+    let walls = (map, store);
+    let place = |dice: &mut Dice, footprint: &Footprint| free_place(&walls, footprint, 64.0, dice);
+    let mut gaits: Vec<_> = (0..50)
+        .map(|_| {
+            Walker::new(place(&mut dice, &boxed()), boxed(), Gait::new(4.0, 40.0, 50.0).expect("in range"))
+        })
+        .collect();
+    let mut glides: Vec<_> = (0..50)
+        .map(|_| {
+            Walker::new(place(&mut dice, &round()), round(), Glide::new(10.0, drag, 0.1).expect("in range"))
+        })
+        .collect();
+    let helm = Helm::new(2.0, 8.0, drag, Steering::Toward).expect("in range");
+    let mut helms: Vec<_> = (0..50).map(|_| Walker::new(place(&mut dice, &boxed()), boxed(), helm)).collect();
+    let mut balls: Vec<_> =
+        (0..50).map(|_| Ball::new(place(&mut dice, &round()), dice.direction() * 8.0, round())).collect();
+    let intents: Vec<Intent> = (0..50).map(|_| Intent::new(dice.direction())).collect();
+    let mut tick = 0;
+    Side::new(200, move || {
+        tick += 1;
+        tick_all(
+            &mut gaits,
+            |place| wish(&intents, place, tick),
+            DT,
+            &walls,
+            |_, passage| {
+                black_box(passage.position);
+            },
+        );
+        tick_all(
+            &mut glides,
+            |place| wish(&intents, place, tick),
+            DT,
+            &walls,
+            |_, passage| {
+                black_box(passage.position);
+            },
+        );
+        tick_all(
+            &mut helms,
+            |place| wish(&intents, place, tick),
+            DT,
+            &walls,
+            |_, passage| {
+                black_box(passage.position);
+            },
+        );
+        let mut world = &walls;
+        for ball in &mut balls {
+            let _ = black_box(ball.tick(DT, &mut world, None, |_, _| AtWall::Rebound(1.0)));
+        }
+    })
+}

@@ -1,0 +1,7 @@
+//! Scenes that the benchmarks and the soak share, and how two ways of doing something are compared.
+
+mod compare;
+mod scenes;
+
+pub use compare::{Ratio, Side, compare};
+pub use scenes::{Dice, filled_grid, free_place, mixed_obstacles};

@@ -1,0 +1,177 @@
+//! A small world with every kind of mover in it, and the hands that move them.
+
+use ambulant::arcade::{AtWall, Ball, Breakables, Edges, Hover, Projectile};
+use ambulant::drive::{Drag, Falling, Glide, Helm, Pace, Steering};
+use ambulant::intent::Ways;
+use ambulant::pose::{DiagonalRule, Lean, Pose, Sectors, Stance, WalkCycle};
+use ambulant::prelude::*;
+use ambulant::shape::{Polygon, Solid};
+use ambulant::steps::{Claims, Manner, MoverId, StepGround, StepRules, Stepper, tick_together};
+use ambulant::terrain::{ObstacleId, Obstacles, Wall};
+use ambulant::ticks::Ticks;
+use ambulant::travel::{MovingWall, push};
+use ambulant::walker::Figure;
+use serde::{Deserialize, Serialize};
+
+/// Everything that a game would save.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub(crate) struct World {
+    seed: u64,
+    pub(crate) tick: u32,
+    ticks: Ticks,
+    map: TileGrid,
+    stones: Obstacles,
+    door: ObstacleId,
+    breakables: Breakables,
+    edges: Edges,
+    pace: Walker<Pace>,
+    gait: Figure<Gait>,
+    glide: Walker<Glide>,
+    helm: Walker<Helm>,
+    falling: Walker<Falling<Gait>>,
+    hover: Hover,
+    ball: Ball,
+    shot: Projectile,
+    claims: Claims,
+    steppers: Vec<Stepper>,
+}
+
+const ROWS: [&str; 12] = [
+    "################",
+    "#..............#",
+    "#..##....%.....#",
+    "#..##....%..#..#",
+    "#........%.....#",
+    "#...........#..#",
+    "#.####.....##..#",
+    "#..............#",
+    "#....%%........#",
+    "#..............#",
+    "#...#..........#",
+    "################",
+];
+
+impl World {
+    pub(crate) fn new(seed: u64) -> Self {
+        let legend = Legend::new()
+            .with('#', TileKind::wall("glass"))
+            .with('%', TileKind::wall("pane"))
+            .with('.', TileKind::floor("path"));
+        let map = TileGrid::from_rows(&ROWS, &legend).unwrap().with_tile_size(16.0).unwrap();
+        let mut stones = Obstacles::new();
+        let door = stones.add(Solid::boxed(vec2(100.0, 120.0), vec2(104.0, 140.0)).unwrap());
+        stones.add(Solid::circle(vec2(60.0, 130.0), 7.0).unwrap());
+        stones.add(Solid::segment(vec2(150.0, 130.0), vec2(190.0, 150.0)).unwrap());
+        let slab = [vec2(200.0, 40.0), vec2(225.0, 55.0), vec2(205.0, 70.0)];
+        stones.add(Solid::Polygon(Polygon::new(&slab).unwrap()));
+        let mut breakables = Breakables::default();
+        let pane = map.kind_named("pane").unwrap();
+        breakables.kind(pane, 200);
+        // All have a crack: the first strike of a pane is noted, and takes room.
+        for tile in (0..192).filter_map(|index| map.tile_of_index(index)) {
+            let _ = breakables.strike(Wall::Tile(tile), &map);
+        }
+        let (boots, round) = (Footprint::boxed(8.0, 6.0).unwrap(), Footprint::circle(4.0).unwrap());
+        let gait = Gait::new(60.0, 300.0, 400.0).unwrap();
+        let drag = Drag::half_life(0.4).unwrap();
+        let helm = Helm::new(2.0, 150.0, drag, Steering::Wheel(YAxis::Down)).unwrap();
+        let stance = Stance::new(1.0, 0.5, 2.0).unwrap();
+        let sectors = Sectors::new(Ways::Eight, DiagonalRule::Keep, 0.1).unwrap();
+        let (walk, lean) = (WalkCycle::by_distance(12.0, 4).unwrap(), Lean::new(0.01, 0.3, 0.1).unwrap());
+        let pose = Pose::new(sectors, stance, walk, lean);
+        let (ground, mut claims) = (StepGround::new(&map), Claims::new());
+        let rules = StepRules::new(5.0).unwrap();
+        let manners = [Manner::RunOn, Manner::HOLD, Manner::Tap, Manner::RunOn];
+        let steppers = (2..).zip(manners).map(|(x, manner)| {
+            Stepper::on(ivec2(x, 7), rules.with_manner(manner), &ground, &mut claims).unwrap()
+        });
+        let steppers = steppers.collect();
+        let place = vec2(40.0, 120.0);
+        Self {
+            seed,
+            tick: 0,
+            ticks: Ticks::new(60.0).unwrap(),
+            stones,
+            door,
+            breakables,
+            edges: Edges::new(Vec2::ZERO, vec2(256.0, 192.0)).unwrap(),
+            pace: Walker::new(place, boots, Pace::new(70.0).unwrap()),
+            gait: Figure::new(Walker::new(vec2(120.0, 40.0), round, gait), pose),
+            glide: Walker::new(vec2(180.0, 100.0), round, Glide::new(200.0, drag, 1.0).unwrap()),
+            helm: Walker::new(vec2(80.0, 170.0), boots, helm),
+            falling: Walker::new(
+                vec2(230.0, 100.0),
+                boots,
+                Falling::new(gait, vec2(0.0, 300.0), 200.0).unwrap(),
+            ),
+            hover: Hover::new(6.0, 40.0, 60.0).unwrap(),
+            ball: Ball::new(vec2(30.0, 90.0), vec2(90.0, -70.0), round),
+            shot: Projectile::aimed(place, vec2(200.0, 20.0), 150.0, Footprint::circle(1.0).unwrap())
+                .unwrap()
+                .with_rebounds(4),
+            claims,
+            steppers,
+            map,
+        }
+    }
+
+    /// One tick under the keys that belong to it.
+    pub(crate) fn advance(&mut self) {
+        self.tick += 1;
+        for _ in 0..self.ticks.frame(1.0 / 60.0 + 0.001) {
+            self.step();
+        }
+    }
+
+    fn step(&mut self) {
+        let dt = self.ticks.seconds();
+        let intents: [Intent; 5] = std::array::from_fn(|hand| self.held(hand).intent(YAxis::Down));
+        self.slide_door(dt);
+        let walls = (&self.map, &self.stones);
+        let _ = self.pace.tick(intents[0], dt, &walls);
+        let _ = self.gait.tick(intents[1], dt, &walls, |_| {});
+        let _ = self.glide.tick(intents[2], dt, &walls);
+        let _ = self.helm.tick(intents[3], dt, &walls);
+        let _ = self.falling.tick(intents[4], dt, &walls);
+        let (footprint, at) = (self.falling.footprint, self.falling.position);
+        self.falling.position = self.hover.tick(&walls, &footprint, at, Vec2::Y, dt);
+        let mut world = (&self.map, &self.stones);
+        let breakables = &mut self.breakables;
+        let _ = self.ball.tick(dt, &mut world, Some(&self.edges), |world, hit| {
+            let _ = breakables.strike(hit.wall, world.0);
+            AtWall::Rebound(1.0)
+        });
+        let _ = self.shot.tick(dt, &walls);
+        let ground = StepGround::new(&self.map);
+        let wish = |id: MoverId| intents[id.number() as usize].into();
+        tick_together(&mut self.steppers, wish, dt, &ground, &mut self.claims, |_, _| {});
+    }
+
+    /// The door goes down and up, and moves whoever is in its way.
+    fn slide_door(&mut self, dt: f32) {
+        let way = vec2(0.0, if self.tick / 60 % 2 == 0 { 20.0 } else { -20.0 }) * dt;
+        let solid = *self.stones.get(self.door).unwrap();
+        let moving = MovingWall { wall: Wall::Obstacle(self.door), solid, displacement: way, carries: false };
+        let walls = (&self.map, &self.stones);
+        self.pace.position = push(&walls, &self.pace.footprint, self.pace.position, &moving).position;
+        self.stones.set(self.door, solid.moved(way));
+    }
+
+    /// The keys of a hand at this tick: others every quarter of a second, the same for the same seed.
+    fn held(&self, hand: usize) -> HeldKeys {
+        let mut bits =
+            self.seed ^ u64::from(self.tick / 15).wrapping_mul(0x9E37_79B9_7F4A_7C15) ^ ((hand as u64) << 40);
+        for _ in 0..3 {
+            bits ^= bits << 13;
+            bits ^= bits >> 7;
+            bits ^= bits << 17;
+        }
+        let key = |bit: u32| bits >> bit & 1 == 1;
+        HeldKeys { left: key(3), right: key(11), up: key(23), down: key(31) }
+    }
+
+    /// All of its bits.
+    pub(crate) fn bytes(&self) -> Vec<u8> {
+        postcard::to_allocvec(self).expect("plain data")
+    }
+}
