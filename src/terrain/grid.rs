@@ -9,6 +9,7 @@ use alloc::vec::Vec;
 use glam::{DVec2, IVec2, Vec2};
 
 use super::grid_blocking::Blocking;
+use super::grid_occupied::{Occupied, is_occupied};
 use super::legend::{GridError, Legend, MAX_TILES, Surface, TileKind};
 use crate::error::{InvalidNumber, above_zero, finite};
 use crate::intent::YAxis;
@@ -50,8 +51,11 @@ pub struct TileGrid {
     /// What sweeps ask of each kind, close together.
     pub(super) forms: Vec<Blocking>,
     pub(super) tiles: Vec<u16>,
+    pub(super) occupied: Occupied,
     tile_size: f32,
-    origin: Vec2,
+    /// One by the tile size, since a division takes as long as many multiplications.
+    pub(super) per_tile: f64,
+    pub(super) origin: Vec2,
     pub(super) y_axis: YAxis,
     pub(super) beyond: Beyond,
 }
@@ -99,13 +103,16 @@ impl TileGrid {
     /// A map from checked tiles; there are no more than [`MAX_TILES`].
     fn from_tiles(columns: usize, tiles: Vec<u16>, kinds: Vec<TileKind>) -> Result<Self, GridError> {
         let too_large = || GridError::TooLarge { tiles: tiles.len() };
+        let forms: Vec<Blocking> = kinds.iter().map(Blocking::of).collect();
         Ok(Self {
+            occupied: Occupied::new(columns, &tiles, &forms),
             columns: i32::try_from(columns).map_err(|_| too_large())?,
             rows: i32::try_from(tiles.len() / columns).map_err(|_| too_large())?,
-            forms: kinds.iter().map(Blocking::of).collect(),
+            forms,
             kinds,
             tiles,
             tile_size: 1.0,
+            per_tile: 1.0,
             origin: Vec2::ZERO,
             y_axis: YAxis::Down,
             beyond: Beyond::Blocks,
@@ -137,6 +144,8 @@ impl TileGrid {
         };
         let number = u16::try_from(kind).ok().filter(|_| kind < self.kinds.len());
         self.tiles[place] = number.ok_or(unknown)?;
+        let (column, row) = (tile.x.unsigned_abs() as usize, tile.y.unsigned_abs() as usize);
+        self.occupied.set(column, row, is_occupied(&self.forms[kind]));
         Ok(())
     }
 
@@ -175,6 +184,7 @@ impl TileGrid {
     /// The size must be finite and above 0.
     pub fn with_tile_size(mut self, size: f32) -> Result<Self, InvalidNumber> {
         self.tile_size = above_zero("tile_size", size, "a finite number above 0 (units)")?;
+        self.per_tile = 1.0 / f64::from(size);
         Ok(self)
     }
 

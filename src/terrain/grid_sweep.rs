@@ -142,6 +142,7 @@ struct Track {
     high: f64,
     delta: f64,
     tile: f64,
+    per_tile: f64,
     tolerance: f64,
     /// The direction in which tiles are entered: 1, -1, or 0 when there is no motion.
     step: i64,
@@ -177,11 +178,12 @@ impl Track {
         if self.step > 0 { next >= self.count } else { next < 0 }
     }
 
-    /// First and last tile covered at a fraction of the way, by place alone.
+    /// First and last tile covered at a fraction of the way, by place alone. The tolerance is far more than what a
+    /// product with one by the tile size is off from a quotient.
     fn span(&self, at: f64) -> (i64, i64) {
         let moved = self.delta * at;
-        let first = floor((self.low + moved + self.tolerance) / self.tile);
-        let last = -floor(-(self.high + moved - self.tolerance) / self.tile) - 1;
+        let first = floor((self.low + moved + self.tolerance) * self.per_tile);
+        let last = -floor(-(self.high + moved - self.tolerance) * self.per_tile) - 1;
         (first, last.max(first))
     }
 
@@ -192,8 +194,8 @@ impl Track {
         let moved = self.delta * at;
         match self.step {
             0 => (first, last),
-            1 => (first, -floor(-(self.high + moved + self.tolerance) / self.tile) - 1),
-            _ => (floor((self.low + moved - self.tolerance) / self.tile), last),
+            1 => (first, -floor(-(self.high + moved + self.tolerance) * self.per_tile) - 1),
+            _ => (floor((self.low + moved - self.tolerance) * self.per_tile), last),
         }
     }
 
@@ -248,7 +250,8 @@ impl TileGrid {
         } else {
             0
         };
-        let mut track = Track { low, high, delta, tile, tolerance, step, lead: 0, count, endless };
+        let per_tile = self.per_tile;
+        let mut track = Track { low, high, delta, tile, per_tile, tolerance, step, lead: 0, count, endless };
         let (first, last) = track.span(0.0);
         track.lead = if step < 0 { first } else { last };
         if !endless {

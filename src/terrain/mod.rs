@@ -8,6 +8,7 @@ mod bounds;
 mod cells;
 mod grid;
 mod grid_blocking;
+mod grid_occupied;
 mod grid_round;
 mod grid_sweep;
 mod grid_walls;

@@ -120,14 +120,34 @@ pub fn carry(
     footprint: &Footprint,
     from: Vec2,
     motion: Motion,
+    respond: impl FnMut(&Hit) -> Response,
+) -> Passage {
+    match terrain.sweep(footprint, from, motion.displacement, &Minds::ALL) {
+        Some(first) => carry_from(terrain, footprint, from, motion, first, respond),
+        // Most ticks of most movers, with nothing to set up for contacts.
+        None => Passage::free(from + motion.displacement, motion.velocity),
+    }
+}
+
+/// Carries on from the first wall.
+#[inline(never)]
+fn carry_from(
+    terrain: &(impl Terrain + ?Sized),
+    footprint: &Footprint,
+    from: Vec2,
+    motion: Motion,
+    first: Hit,
     mut respond: impl FnMut(&Hit) -> Response,
 ) -> Passage {
-    let mut passage = Passage { position: from, velocity: motion.velocity, ..Passage::default() };
+    let mut passage = Passage::free(from, motion.velocity);
     let mut rest = motion.displacement;
     let mut elapsed = 0.0;
     let mut passed = Passed::default();
+    let mut next = Some(first);
     while passage.contacts.len() < MAX_CONTACTS {
-        let Some(hit) = terrain.sweep(footprint, passage.position, rest, &passed.minds()) else {
+        let Some(hit) =
+            next.take().or_else(|| terrain.sweep(footprint, passage.position, rest, &passed.minds()))
+        else {
             passage.position += rest;
             return passage;
         };

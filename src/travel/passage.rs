@@ -112,6 +112,16 @@ pub struct Passage {
     pub unspent: Vec2,
 }
 
+impl Passage {
+    /// A way on which nothing was met.
+    #[inline]
+    pub(crate) fn free(position: Vec2, velocity: Vec2) -> Self {
+        // Spelled out, so that no contact is copied that is not there.
+        let contacts = Contacts { slots: [None; MAX_CONTACTS], met: 0 };
+        Self { position, velocity, contacts, unspent: Vec2::ZERO }
+    }
+}
+
 impl fmt::Display for Passage {
     /// One line: where it ended, how fast it still is, and each contact.
     ///

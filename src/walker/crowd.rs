@@ -12,6 +12,7 @@ use crate::travel::Passage;
 ///
 /// ```
 /// use ambulant::prelude::*;
+/// use ambulant::drive::Pace;
 /// use ambulant::walker::tick_all;
 ///
 /// let lawn = TileGrid::from_rows(&["...."], &Legend::new().with('.', TileKind::floor("lawn")))?;

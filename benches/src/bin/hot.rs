@@ -1,0 +1,97 @@
+//! One hot path, so many times: to be run where instructions are counted.
+//!
+//! `hot NAME TIMES` sets a scene up and plays it; the counts of two runs with other numbers of times, one taken
+//! from the other, leave what one time costs.
+
+use std::hint::black_box;
+use std::process::ExitCode;
+
+use ambulant::drive::{Drag, Drive, Glide, Helm, Motion, Steering};
+use ambulant::intent::Angle;
+use ambulant::prelude::*;
+use ambulant::terrain::{Minds, Obstacles, Terrain};
+use ambulant::travel::slide;
+use ambulant_benches::{Dice, filled_grid, free_place, mixed_obstacles};
+
+const DT: f32 = 1.0 / 60.0;
+const NAMES: &str = "slide-open, slide, slide-circle, first-hit, gait, glide, helm, walker";
+
+fn main() -> ExitCode {
+    let mut words = std::env::args().skip(1);
+    let (name, times) = (words.next().unwrap_or_default(), words.next().and_then(|times| times.parse().ok()));
+    let times: u32 = times.unwrap_or(100_000);
+    let boots = Footprint::boxed(0.7, 0.5).expect("in range");
+    let gait = Gait::new(4.0, 40.0, 50.0).expect("in range");
+    let drag = Drag::half_life(0.4).expect("in range");
+    match name.as_str() {
+        "slide-open" => sliding(0, boots, times),
+        "slide" => sliding(15, boots, times),
+        "slide-circle" => sliding(15, Footprint::circle(0.3).expect("in range"), times),
+        "first-hit" => first_hit(times),
+        "gait" => driving(gait, times),
+        "glide" => driving(Glide::new(10.0, drag, 0.1).expect("in range"), times),
+        "helm" => driving(Helm::new(2.0, 8.0, drag, Steering::Toward).expect("in range"), times),
+        "walker" => walking(gait, boots, times),
+        _ => {
+            eprintln!("the names are {NAMES}");
+            return ExitCode::from(2);
+        }
+    }
+    ExitCode::SUCCESS
+}
+
+fn sliding(percent: u64, footprint: Footprint, times: u32) {
+    let mut dice = Dice::new(3);
+    let map = filled_grid(64, percent, &mut dice);
+    let mut position = free_place(&map, &footprint, 64.0, &mut dice);
+    let mut velocity = dice.direction() * 4.0;
+    for _ in 0..times {
+        let motion = Motion { displacement: velocity * DT, velocity, heading: Angle::ZERO };
+        let passage = slide(&map, &footprint, position, motion);
+        position = passage.position;
+        if !passage.contacts.is_empty() {
+            velocity = vec2(-0.73, 0.68).rotate(velocity);
+        }
+    }
+    black_box(position);
+}
+
+fn first_hit(times: u32) {
+    let mut dice = Dice::new(4);
+    let (solids, size) = mixed_obstacles(10_000, &mut dice);
+    let mut store = Obstacles::new();
+    solids.iter().for_each(|solid| {
+        store.add(*solid);
+    });
+    let footprint = Footprint::circle(0.3).expect("in range");
+    for _ in 0..times {
+        let (from, way) = (dice.place(size), dice.direction() * 12.0);
+        black_box(store.sweep(&footprint, from, way, &Minds::ALL));
+    }
+}
+
+fn driving(drive: impl Drive, times: u32) {
+    let mut dice = Dice::new(7);
+    let (mut velocity, mut intent) = (Vec2::ZERO, Intent::NONE);
+    for time in 0..times {
+        if time % 16 == 0 {
+            intent = Intent::new(dice.direction());
+        }
+        velocity = drive.advance(velocity, intent, DT).velocity;
+    }
+    black_box(velocity);
+}
+
+fn walking(gait: Gait, footprint: Footprint, times: u32) {
+    let mut dice = Dice::new(3);
+    let map = filled_grid(64, 15, &mut dice);
+    let mut walker = Walker::new(free_place(&map, &footprint, 64.0, &mut dice), footprint, gait);
+    let mut intent = Intent::NONE;
+    for time in 0..times {
+        if time % 16 == 0 {
+            intent = Intent::new(dice.direction());
+        }
+        let _ = walker.tick(intent, DT, &map);
+    }
+    black_box(walker);
+}
