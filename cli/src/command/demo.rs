@@ -11,6 +11,7 @@ use comfy_table::{CellAlignment, Table};
 use super::{Failure, Outcome};
 use crate::output::Output;
 use crate::picture::{Form, Marks, run_sheet};
+use crate::record::fingerprint;
 use crate::scenario::ScenarioText;
 use crate::sim::play;
 
@@ -40,10 +41,23 @@ pub(super) struct Demo {
     /// The folder to write to; it is made if it is missing
     #[arg(long, value_name = "DIR", default_value = "glasshouse")]
     out: PathBuf,
+
+    /// Only print the fingerprint of each run: the same number where every bit is the same
+    #[arg(long, conflicts_with = "out")]
+    fingerprints: bool,
 }
 
 impl Demo {
     pub(super) fn carry_out(self, out: &mut dyn Write) -> Result<Outcome, Failure> {
+        if self.fingerprints {
+            for (name, text) in SHIPPED {
+                let scenario = ScenarioText::new(name, text).parse()?;
+                let recording = play(&scenario, scenario.tick_rate);
+                writeln!(out, "{}  {name}", fingerprint(&recording))?;
+            }
+            out.flush()?;
+            return Ok(Outcome::Fine);
+        }
         let folder = self.out.display();
         std::fs::create_dir_all(&self.out).with_context(|| format!("cannot make the folder {folder}"))?;
         let mut table = Table::new();

@@ -3,6 +3,7 @@
 use std::io::{self, Stdout, Write};
 use std::sync::Arc;
 use std::sync::atomic::{AtomicBool, Ordering};
+use std::time::Duration;
 
 use ratatui::backend::CrosstermBackend;
 use ratatui::crossterm::cursor::{Hide, Show};
@@ -15,6 +16,10 @@ use ratatui::crossterm::terminal::{
 };
 use ratatui::crossterm::{execute, queue};
 use signal_hook::consts::{SIGHUP, SIGINT, SIGTERM};
+use signal_hook::iterator::Signals;
+
+/// How long the loop has to end by itself after a signal.
+const GRACE: Duration = Duration::from_millis(500);
 
 /// A terminal in the hands of this program.
 pub(crate) struct Terminal {
@@ -30,9 +35,7 @@ impl Terminal {
     /// When there is none, or it cannot be set up.
     pub(crate) fn take(ask: bool) -> io::Result<Self> {
         let ended = Arc::new(AtomicBool::new(false));
-        for signal in [SIGTERM, SIGINT, SIGHUP] {
-            signal_hook::flag::register(signal, Arc::clone(&ended))?;
-        }
+        end_on_signals(Arc::clone(&ended))?;
         give_back_on_panic();
         enable_raw_mode()?;
         // From here on whatever fails gives the terminal back.
@@ -90,6 +93,21 @@ fn give_back(told_releases: bool) {
     let _ = execute!(out, LeaveAlternateScreen, Show);
     let _ = out.flush();
     let _ = disable_raw_mode();
+}
+
+/// Notes signals that ask for the end, and sees to it that it comes.
+fn end_on_signals(ended: Arc<AtomicBool>) -> io::Result<()> {
+    let mut signals = Signals::new([SIGTERM, SIGINT, SIGHUP])?;
+    std::thread::spawn(move || {
+        if signals.forever().next().is_some() {
+            ended.store(true, Ordering::Relaxed);
+            // The picture's loop ends within this time, unless it reads from a terminal that is gone.
+            std::thread::sleep(GRACE);
+            give_back(true);
+            std::process::exit(1);
+        }
+    });
+    Ok(())
 }
 
 /// A panic's message would be drawn over and lost.

@@ -2,7 +2,7 @@
 
 use serde_json::{Value, json};
 
-use super::{Happening, Recording};
+use super::{Happening, Recording, fingerprint};
 
 /// Events, summary and expectations; positions in units, speeds in units/s, times in seconds.
 pub(crate) fn document(recording: &Recording, file: &str) -> Value {
@@ -69,5 +69,6 @@ pub(crate) fn document(recording: &Recording, file: &str) -> Value {
         "summary": summary,
         "expectations": expectations,
         "all_held": recording.all_held(),
+        "fingerprint": fingerprint(recording),
     })
 }

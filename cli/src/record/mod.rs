@@ -3,6 +3,7 @@
 
 mod document;
 mod event;
+mod fingerprint;
 mod table;
 
 use ambulant::pose::Facing;
@@ -13,6 +14,7 @@ use crate::scenario::Scenario;
 
 pub(crate) use document::document;
 pub(crate) use event::{Event, Happening, Touch};
+pub(crate) use fingerprint::fingerprint;
 pub(crate) use table::{Form, write_rows};
 
 /// A run, tick by tick.

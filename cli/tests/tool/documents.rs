@@ -25,6 +25,7 @@ fn the_example_in_the_format_document_runs_and_holds() {
 #[case::commands("docs/commands.md")]
 #[case::feel("docs/feel.md")]
 #[case::probe("docs/probe.md")]
+#[case::reproducible("docs/reproducible.md")]
 fn a_documented_call_prints_what_is_documented(#[case] name: &str) {
     let desk = Desk::new();
     std::fs::create_dir(desk.path("demo")).unwrap();

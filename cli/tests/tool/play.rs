@@ -2,6 +2,7 @@
 
 use std::io::{Read, Write};
 use std::num::NonZero;
+use std::sync::atomic::{AtomicBool, Ordering};
 use std::sync::{Arc, Mutex};
 use std::time::{Duration, Instant};
 
@@ -25,8 +26,16 @@ struct Player {
     keys: Arc<Mutex<Box<dyn Write + Send>>>,
     screen: Arc<Mutex<vt100::Parser>>,
     raw: Arc<Mutex<Vec<u8>>>,
+    hangs_up: Arc<AtomicBool>,
     // Closing it would hang the terminal up.
-    _terminal: Box<dyn MasterPty + Send>,
+    terminal: Box<dyn MasterPty + Send>,
+}
+
+impl Drop for Player {
+    fn drop(&mut self) {
+        // A test that failed leaves nobody behind.
+        let _ = self.child.kill();
+    }
 }
 
 impl Player {
@@ -44,10 +53,15 @@ impl Player {
         let keys = Arc::new(Mutex::new(pair.master.take_writer().expect("its keys")));
         let screen = Arc::new(Mutex::new(vt100::Parser::new(rows, cols, 0)));
         let raw = Arc::new(Mutex::new(Vec::new()));
+        let hangs_up = Arc::new(AtomicBool::new(false));
+        let to_hang_up = Arc::clone(&hangs_up);
         let (to_screen, to_raw, answers) = (Arc::clone(&screen), Arc::clone(&raw), Arc::clone(&keys));
         std::thread::spawn(move || {
             let mut bytes = [0; 4096];
             while let Ok(count @ 1..) = output.read(&mut bytes) {
+                if to_hang_up.load(Ordering::Relaxed) {
+                    break;
+                }
                 let part = &bytes[..count];
                 to_screen.lock().expect("the screen").process(part);
                 to_raw.lock().expect("the bytes").extend_from_slice(part);
@@ -59,7 +73,7 @@ impl Player {
                 }
             }
         });
-        let player = Self { child, keys, screen, raw, _terminal: pair.master };
+        let player = Self { child, keys, screen, raw, hangs_up, terminal: pair.master };
         player.wait_for("tick");
         player
     }
@@ -115,6 +129,25 @@ impl Player {
     fn wait_ticks(&self, count: u32) {
         let start = self.tick();
         self.wait_until("the ticks go on", |_| self.tick() >= start + count);
+    }
+
+    /// Closes the terminal, as a window that is closed does; whether the tool ended.
+    fn hang_up(mut self) -> bool {
+        self.hangs_up.store(true, Ordering::Relaxed);
+        std::thread::sleep(Duration::from_millis(200));
+        // All that holds the terminal open, but for the child.
+        let nobody: Box<dyn Write + Send> = Box::new(std::io::sink());
+        *self.keys.lock().expect("the keys") = nobody;
+        let size = PtySize::default();
+        self.terminal = native_pty_system().openpty(size).expect("another terminal").master;
+        let start = Instant::now();
+        while start.elapsed() < PATIENCE {
+            if self.child.try_wait().expect("its state").is_some() {
+                return true;
+            }
+            std::thread::sleep(Duration::from_millis(20));
+        }
+        false
     }
 
     /// Waits for the end; the exit status, all bytes, and what is left on the screen.
@@ -278,6 +311,12 @@ fn a_signal_gives_the_terminal_back(#[case] signal: &str) {
     assert!(sent.expect("a shell").success());
     let (_, raw, _) = player.end();
     assert!(raw.contains("\x1b[?1049l") && raw.contains("\x1b[<1u"));
+}
+
+#[test]
+fn a_window_that_is_closed_leaves_nobody_behind() {
+    let desk = desk_with("gardener");
+    assert!(Player::start(&desk, "walk.toml", true).hang_up());
 }
 
 #[rstest]
