@@ -239,7 +239,8 @@ impl TileGrid {
         let (low, high) = (a.min(b)[axis], a.max(b)[axis]);
         let delta = self.turned(displacement.as_dvec2())[axis];
         let tile = f64::from(self.tile_size());
-        let extent = min.abs().max(max.abs())[axis];
+        // Of both axes: a slanted wall beside the grid settles a mover as exactly as the larger one allows.
+        let extent = min.abs().max(max.abs()).max_element();
         let tolerance = touch_tolerance(extent);
         let count = i64::from(self.size()[axis]);
         let endless = self.beyond() == Beyond::Blocks;

@@ -1,0 +1,294 @@
+//! A soak: random scenes of every mover kind, with the promises checked at each tick.
+//!
+//! `soak MOVER_TICKS [FIRST_SEED]` plays scenes on all cores until so many ticks of movers are done. Of a broken
+//! promise it prints the scene's seed, the tick, what broke, and where one step alone breaks it, the question for
+//! `ambulant probe --batch` that shows it, without the walls that it does not need. Exit status 1 then.
+
+use std::fmt::Write as _;
+use std::process::ExitCode;
+use std::time::Instant;
+
+use ambulant::arcade::{AtWall, Ball};
+use ambulant::drive::{Drag, Drive, Falling, Glide, Helm, Motion, Pace, Steering};
+use ambulant::intent::Angle;
+use ambulant::prelude::*;
+use ambulant::shape::Solid;
+use ambulant::steps::{Claims, Manner, StepGround, StepRules, Stepper, tick_together};
+use ambulant::terrain::{Minds, Obstacles, Terrain};
+use ambulant::travel::slide;
+use ambulant_benches::{Dice, free_place, mixed_obstacles};
+use rayon::prelude::*;
+
+const TICKS: u32 = 600;
+const SIDE: usize = 24;
+const TILE: f32 = 4.0;
+/// Scenes between two looks at how much is done.
+const BATCH: u64 = 64;
+/// A ball's speed may drift by this part of it in a scene.
+const SPEED_DRIFT: f32 = 1e-3;
+
+fn main() -> ExitCode {
+    let words: Vec<String> = std::env::args().skip(1).collect();
+    let number = |place: usize| words.get(place).and_then(|word| word.parse::<f64>().ok());
+    let (wanted, first) = (number(0).unwrap_or(1e7), number(1).unwrap_or(1.0));
+    #[expect(
+        clippy::cast_possible_truncation,
+        clippy::cast_sign_loss,
+        reason = "a seed from the command line"
+    )]
+    let mut seed = first as u64;
+    let (mut done, start) = (0u64, Instant::now());
+    while (done as f64) < wanted {
+        let played: Vec<Result<u64, String>> = (seed..seed + BATCH).into_par_iter().map(play).collect();
+        for found in played {
+            match found {
+                Ok(ticks) => done += ticks,
+                Err(broken) => {
+                    println!("{broken}");
+                    return ExitCode::FAILURE;
+                }
+            }
+        }
+        seed += BATCH;
+    }
+    let seconds = start.elapsed().as_secs_f64();
+    println!("{done} mover-ticks in {} scenes, {seconds:.1} s: every promise kept", seed - first as u64);
+    ExitCode::SUCCESS
+}
+
+/// What stands in a scene.
+struct Scene {
+    rows: Vec<String>,
+    walls: (TileGrid, Obstacles),
+    solids: Vec<Solid>,
+}
+
+impl Scene {
+    fn new(dice: &mut Dice) -> Self {
+        let last = SIDE - 1;
+        let filled = 5 + dice.bits() % 20;
+        let mut glyph = |x: usize, y: usize| {
+            let wall =
+                x == 0 || y == 0 || x == last || y == last || dice.bits() >> 33 & 0xFFFF < filled * 655;
+            if wall { '#' } else { '.' }
+        };
+        let rows: Vec<String> = (0..SIDE).map(|y| (0..SIDE).map(|x| glyph(x, y)).collect()).collect();
+        let (solids, _) = mixed_obstacles(60, dice);
+        let (grid, store) = built(&rows, &solids);
+        Self { rows, walls: (grid, store), solids }
+    }
+}
+
+fn built(rows: &[String], solids: &[Solid]) -> (TileGrid, Obstacles) {
+    let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
+    let grid = TileGrid::from_rows(rows, &legend).expect("even rows").with_tile_size(TILE).expect("in range");
+    let mut store = Obstacles::new();
+    solids.iter().for_each(|solid| {
+        store.add(*solid);
+    });
+    (grid, store)
+}
+
+/// Plays a scene; its ticks of movers, or what broke.
+fn play(seed: u64) -> Result<u64, String> {
+    let mut dice = Dice::new(seed.wrapping_mul(0x9E37_79B9_7F4A_7C15));
+    let scene = Scene::new(&mut dice);
+    let sizes = [dice.number(0.5, 3.0), dice.number(0.5, 3.0)];
+    let shapes = [
+        Footprint::boxed(sizes[0], sizes[1]).expect("in range"),
+        Footprint::circle(sizes[0] * 0.5).expect("in range"),
+    ];
+    // From a slow walk to several tiles a tick.
+    let speed = 10f32.powf(dice.number(0.5, 2.8));
+    let drag = Drag::half_life(dice.number(0.05, 1.0)).expect("in range");
+    let gait = Gait::new(speed, speed * 8.0, speed * 10.0).expect("in range");
+    let glide = Glide::new(speed * drag.rate(), drag, 0.1).expect("in range");
+    let helm = Helm::new(3.0, speed * drag.rate(), drag, Steering::Toward).expect("in range");
+    let falling = Falling::new(gait, vec2(0.0, speed * 5.0), speed).expect("in range");
+    for shape in shapes {
+        walk(seed, &scene, shape, Pace::new(speed).expect("in range"), "pace", &mut dice)?;
+        walk(seed, &scene, shape, gait, "gait", &mut dice)?;
+        walk(seed, &scene, shape, glide, "glide", &mut dice)?;
+        walk(seed, &scene, shape, helm.with_grip(4.0).expect("in range"), "helm", &mut dice)?;
+        walk(seed, &scene, shape, helm.on_rails(), "helm on rails", &mut dice)?;
+        walk(seed, &scene, shape, falling, "falling gait", &mut dice)?;
+        fly(seed, &scene, shape, speed, &mut dice)?;
+    }
+    let steppers = step(seed, &scene, &mut dice)?;
+    Ok(u64::from(TICKS) * (14 + steppers))
+}
+
+fn broke(seed: u64, tick: u32, who: &str, what: &str) -> String {
+    format!("seed {seed}, tick {tick}, {who}: {what}")
+}
+
+fn walk<D: Drive>(
+    seed: u64,
+    scene: &Scene,
+    shape: Footprint,
+    drive: D,
+    who: &str,
+    dice: &mut Dice,
+) -> Result<(), String> {
+    let size = SIDE as f32 * TILE;
+    let mut walker = Walker::new(free_place(&scene.walls, &shape, size, dice), shape, drive);
+    let mut intent = Intent::NONE;
+    for tick in 0..TICKS {
+        if tick % 12 == 0 {
+            let strength = if dice.bits() >> 60 == 0 { 0.0 } else { dice.number(0.2, 1.4) };
+            intent = Intent::new(dice.direction() * strength);
+        }
+        let dt = [1.0 / 30.0, 1.0 / 60.0, 1.0 / 144.0][(dice.bits() >> 40) as usize % 3];
+        let before = walker.position;
+        let passage = walker.tick(intent, dt, &scene.walls);
+        let after = walker.position;
+        if !after.is_finite() || !walker.velocity.is_finite() {
+            return Err(broke(seed, tick, who, "a number is not finite"));
+        }
+        // A drive that falls or steers may be faster than its top speed for a while; none doubles it.
+        if walker.velocity.length() > walker.drive.top_speed() * 2.0 + 1e-3 {
+            return Err(broke(seed, tick, who, "it is faster than its drive allows"));
+        }
+        if passage.position != after {
+            return Err(broke(seed, tick, who, "the passage ends elsewhere than the walker"));
+        }
+        if scene.walls.overlaps(&shape, after, &Minds::ALL) {
+            let what =
+                format!("it lies in a wall at {after}{}", question(scene, &shape, before, after - before));
+            return Err(broke(seed, tick, who, &what));
+        }
+        if after.min_element() < 0.0 || after.max_element() > size {
+            return Err(broke(seed, tick, who, "it left the map through its walls"));
+        }
+    }
+    Ok(())
+}
+
+fn fly(seed: u64, scene: &Scene, shape: Footprint, speed: f32, dice: &mut Dice) -> Result<(), String> {
+    let size = SIDE as f32 * TILE;
+    let start = free_place(&scene.walls, &shape, size, dice);
+    let mut ball = Ball::new(start, dice.direction() * speed, shape);
+    let mut world = &scene.walls;
+    for tick in 0..TICKS {
+        let before = ball.position;
+        let _ = ball.tick(1.0 / 60.0, &mut world, None, |_, _| AtWall::Rebound(1.0));
+        if (ball.velocity.length() - speed).abs() > speed * SPEED_DRIFT {
+            return Err(broke(seed, tick, "ball", "its speed changed"));
+        }
+        if scene.walls.overlaps(&shape, ball.position, &Minds::ALL) {
+            let what = question(scene, &shape, before, ball.velocity / 60.0);
+            return Err(broke(seed, tick, "ball", &format!("it lies in a wall at {}{what}", ball.position)));
+        }
+        if ball.position.min_element() < 0.0 || ball.position.max_element() > size {
+            return Err(broke(seed, tick, "ball", "it left the map through its walls"));
+        }
+    }
+    Ok(())
+}
+
+/// Steppers among tiles; how many there were.
+fn step(seed: u64, scene: &Scene, dice: &mut Dice) -> Result<u64, String> {
+    let grid = &scene.walls.0;
+    let ground = StepGround::new(grid);
+    let mut claims = Claims::new();
+    let manners = [Manner::RunOn, Manner::HOLD, Manner::Tap];
+    let mut steppers: Vec<Stepper> = Vec::new();
+    for _ in 0..30 {
+        let tile = grid.tile_at(dice.place(SIDE as f32 * TILE));
+        let rules = StepRules::new(dice.number(1.0, 12.0)).expect("in range");
+        let rules = rules.with_manner(manners[(dice.bits() >> 40) as usize % 3]);
+        steppers.extend(Stepper::on(tile, rules, &ground, &mut claims));
+    }
+    let mut intents = vec![Intent::NONE; steppers.len()];
+    for tick in 0..TICKS {
+        if tick % 9 == 0 {
+            intents.iter_mut().for_each(|intent| *intent = Intent::new(dice.direction()));
+        }
+        tick_together(
+            &mut steppers,
+            |id| intents[id.number() as usize].into(),
+            1.0 / 60.0,
+            &ground,
+            &mut claims,
+            |_, _| {},
+        );
+        let mut taken: Vec<IVec2> =
+            steppers.iter().map(|stepper| stepper.stride_to().unwrap_or(stepper.tile())).collect();
+        taken.sort_by_key(|tile| tile.to_array());
+        taken.dedup();
+        if taken.len() != steppers.len() {
+            return Err(broke(seed, tick, "steppers", "two of them share a tile"));
+        }
+        for stepper in &steppers {
+            let on_center = stepper.position(grid) == grid.center_of(stepper.tile());
+            if grid.blocks(stepper.tile()) || (stepper.stride_to().is_none() && !on_center) {
+                return Err(broke(
+                    seed,
+                    tick,
+                    "steppers",
+                    "one of them stands off the middle of a free tile",
+                ));
+            }
+        }
+    }
+    Ok(steppers.len() as u64)
+}
+
+/// The question that shows one step ending in a wall, without the walls that it does not need; nothing where the
+/// step alone ends well.
+fn question(scene: &Scene, shape: &Footprint, from: Vec2, way: Vec2) -> String {
+    let motion = Motion { displacement: way, velocity: way, heading: Angle::ZERO };
+    let fails = |rows: &[String], solids: &[Solid]| {
+        let walls = built(rows, solids);
+        walls.overlaps(shape, slide(&walls, shape, from, motion).position, &Minds::ALL)
+    };
+    let (mut rows, mut solids) = (scene.rows.clone(), scene.solids.clone());
+    if !fails(&rows, &solids) {
+        return "; the step alone ends well".to_owned();
+    }
+    for place in (0..solids.len()).rev() {
+        let taken = solids.remove(place);
+        if !fails(&rows, &solids) {
+            solids.insert(place, taken);
+        }
+    }
+    for y in 0..SIDE {
+        for x in 0..SIDE {
+            let before = rows[y].clone();
+            rows[y].replace_range(x..=x, ".");
+            if !fails(&rows, &solids) {
+                rows[y] = before;
+            }
+        }
+    }
+    let footprint = match shape.radius() {
+        Some(radius) => format!("circle:{radius}"),
+        None => format!("box:{},{}", shape.size().x, shape.size().y),
+    };
+    let mut text = format!(
+        "\n{{\"at\": [{}, {}], \"move\": [{}, {}], \"footprint\": \"{footprint}\", \"tile_size\": {TILE}, \"rows\": {rows:?}, \"walls\": [",
+        from.x, from.y, way.x, way.y
+    );
+    for (place, solid) in solids.iter().enumerate() {
+        let comma = if place == 0 { "" } else { ", " };
+        let pair = |v: &Vec2| format!("[{}, {}]", v.x, v.y);
+        let shape = match solid {
+            Solid::Box(area) => {
+                format!("\"box\": {{\"from\": {}, \"to\": {}}}", pair(&area.min), pair(&area.max))
+            }
+            Solid::Circle { center, radius } => {
+                format!("\"circle\": {{\"center\": {}, \"radius\": {radius}}}", pair(center))
+            }
+            Solid::Segment { from, to } => {
+                format!("\"segment\": {{\"from\": {}, \"to\": {}}}", pair(from), pair(to))
+            }
+            Solid::Polygon(polygon) => {
+                let corners: Vec<String> = polygon.corners().iter().map(pair).collect();
+                format!("\"polygon\": [{}]", corners.join(", "))
+            }
+            other => format!("\"unknown\": \"{other:?}\""),
+        };
+        let _ = write!(text, "{comma}{{{shape}}}");
+    }
+    text + "]}"
+}
