@@ -328,7 +328,7 @@ fn stepping(count: usize) -> Side<'static> {
     {
         let ground = StepGround::new(&map);
         while all.len() < count {
-            let tile = ivec2(dice.number(0.0, 600.0) as i32, dice.number(0.0, 600.0) as i32);
+            let tile = map.tile_at(dice.place(600.0));
             if let Ok(stepper) = Stepper::on(tile, rules, &ground, &mut claims) {
                 all.push((stepper, Intent::new(dice.direction())));
             }

@@ -45,6 +45,9 @@ impl Dice {
 }
 
 /// A square map of unit tiles of which so many in a hundred are walls.
+///
+/// # Panics
+/// When the map would have no tile, or too many.
 #[must_use]
 pub fn filled_grid(side: usize, percent: u64, dice: &mut Dice) -> TileGrid {
     let rows: Vec<Vec<usize>> = (0..side)
@@ -65,6 +68,9 @@ pub fn free_place(terrain: &impl Terrain, footprint: &Footprint, size: f32, dice
 }
 
 /// Boxes, circles, segments and triangles of a few units, about as dense whatever their number.
+///
+/// # Panics
+/// Never: the numbers are in range.
 #[must_use]
 pub fn mixed_obstacles(count: usize, dice: &mut Dice) -> (Vec<Solid>, f32) {
     const APART: f32 = 12.0;

@@ -288,7 +288,7 @@ impl TileGrid {
         let (a, b) = (local(area.min), local(area.max));
         let first = a.min(b).floor().as_ivec2().max(IVec2::ZERO);
         // A tile whose border the area only reaches shows nothing.
-        let last = (a.max(b).ceil().as_ivec2() - 1).min(self.size() - 1);
+        let last = a.max(b).ceil().as_ivec2().saturating_sub(IVec2::ONE).min(self.size() - 1);
         (first.y..=last.y).flat_map(move |row| (first.x..=last.x).map(move |column| IVec2::new(column, row)))
     }
 

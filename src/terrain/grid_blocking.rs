@@ -48,7 +48,10 @@ impl TileGrid {
         let (a, b) = (self.tile_at(area.min), self.tile_at(area.max));
         let last = self.size() - 1;
         // A wall whose border the area only reaches counts as well.
-        let (first, end) = ((a.min(b) - 1).max(IVec2::ZERO), (a.max(b) + 1).min(last));
+        let (first, end) = (
+            a.min(b).saturating_sub(IVec2::ONE).max(IVec2::ZERO),
+            a.max(b).saturating_add(IVec2::ONE).min(last),
+        );
         for row in first.y..=end.y {
             for column in first.x..=end.x {
                 let tile = IVec2::new(column, row);

@@ -11,6 +11,7 @@ use super::Minds;
 use super::grid::TileGrid;
 use super::grid_sweep::{floor, tile};
 use super::hit::{Hit, Side, Wall};
+use super::question::MOST_STRETCHES;
 use super::support::joined_support;
 use crate::intent::YAxis;
 use crate::shape::{Footprint, Outline};
@@ -52,7 +53,9 @@ impl TileGrid {
         let roll = self.roll(footprint, from, displacement);
         let (first, last) = self.part_on_map(&roll)?;
         let length = roll.way.length();
-        let stretch = if length > 0.0 { STRETCH * f64::from(self.tile_size()) / length } else { 1.0 };
+        // Nothing is won by stretches shorter than what rolls, nor by more of them than anybody waits for.
+        let shortest = (STRETCH * f64::from(self.tile_size())).max(roll.radius);
+        let stretch = if length > 0.0 { shortest / length } else { 1.0 }.max((last - first) / MOST_STRETCHES);
         let mut start = first;
         loop {
             let end = (start + stretch).min(last);

@@ -187,7 +187,9 @@ pub(super) fn sweep_in_stretches(
 ) -> Foremost {
     let mut first = Foremost::default();
     let Some((mut start, last)) = part_near(area, footprint, from, way) else { return first };
-    let part = f64::from(stretch) / way.as_dvec2().length().max(f64::from(stretch));
+    // Nothing is won by stretches shorter than what goes along them, nor by more of them than anybody waits for.
+    let stretch = f64::from(stretch.max(footprint.size().max_element()));
+    let part = (stretch / way.as_dvec2().length().max(stretch)).max((last - start) / MOST_STRETCHES);
     let at = |part: f64| (from.as_dvec2() + way.as_dvec2() * part).as_vec2();
     loop {
         let end = (start + part).min(last);
@@ -225,6 +227,9 @@ fn part_near(area: Aabb, footprint: &Footprint, from: Vec2, way: Vec2) -> Option
     let (first, last) = ((first - SOONER).max(0.0), (last + SOONER).min(1.0));
     (first <= last).then_some((first, last))
 }
+
+/// The most stretches of one way.
+pub(super) const MOST_STRETCHES: f64 = 4096.0;
 
 /// How much sooner than necessary a way is looked at, as a part of it.
 const SOONER: f64 = 1e-6;

@@ -12,7 +12,7 @@ use ambulant::travel::slide;
 use proptest::prelude::*;
 use rstest::rstest;
 
-use crate::scene::{any_footprint, map, random_map};
+use crate::scene::{any_footprint, map, random_map, random_slopes};
 
 fn still(displacement: Vec2) -> Motion {
     Motion { displacement, velocity: displacement, heading: Angle::ZERO }
@@ -226,4 +226,41 @@ fn a_terrain_of_ones_own_is_walked_like_obstacles() {
     }
     assert_eq!(walkers[0].position, walkers[1].position);
     assert!(walkers[0].position.x > 7.5);
+}
+
+/// Numbers as they come from anywhere: ordinary, huge, tiny, and those that are none.
+fn any_number() -> impl Strategy<Value = f32> {
+    prop_oneof![
+        -10.0f32..10.0,
+        any::<f32>(),
+        prop::sample::select(vec![f32::MAX, f32::MIN, 1e9, -3e9, 1e-40, 0.0])
+    ]
+}
+
+proptest! {
+    #![proptest_config(crate::cases(4000))]
+
+    #[test]
+    fn no_number_makes_a_question_panic(
+        grid in random_slopes(),
+        free in any::<bool>(),
+        size in (any_number(), any_number()),
+        round in any::<bool>(),
+        at in (any_number(), any_number()),
+        way in (any_number(), any_number()),
+        reach in any_number(),
+    ) {
+        let made = if round { Footprint::circle(size.0) } else { Footprint::boxed(size.0, size.1) };
+        let Ok(footprint) = made else { return Ok(()) };
+        let grid = grid.with_beyond(if free { Beyond::Free } else { Beyond::Blocks });
+        let mut store = Obstacles::new();
+        store.add(Solid::circle(vec2(1.0, 1.0), 0.5).unwrap());
+        let walls = (grid, store);
+        let (at, way) = (Vec2::from(at), Vec2::from(way));
+        let _ = slide(&walls, &footprint, at, still(way));
+        let _ = walls.overlaps(&footprint, at, &Minds::ALL);
+        let _ = walls.support(&footprint, at, way, Vec2::Y, &Minds::ALL);
+        let _ = ambulant::travel::push_out(&walls, &footprint, at, reach);
+        let _ = walls.0.tiles_in(footprint.at(at)).next();
+    }
 }

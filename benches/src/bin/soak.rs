@@ -36,7 +36,8 @@ fn main() -> ExitCode {
         clippy::cast_sign_loss,
         reason = "a seed from the command line"
     )]
-    let mut seed = first as u64;
+    let first = first as u64;
+    let mut seed = first;
     let (mut done, start) = (0u64, Instant::now());
     while (done as f64) < wanted {
         let played: Vec<Result<u64, String>> = (seed..seed + BATCH).into_par_iter().map(play).collect();
@@ -52,7 +53,7 @@ fn main() -> ExitCode {
         seed += BATCH;
     }
     let seconds = start.elapsed().as_secs_f64();
-    println!("{done} mover-ticks in {} scenes, {seconds:.1} s: every promise kept", seed - first as u64);
+    println!("{done} mover-ticks in {} scenes, {seconds:.1} s: every promise kept", seed - first);
     ExitCode::SUCCESS
 }
 

@@ -32,6 +32,8 @@ pub(crate) use standing::{Course, Item, Standing};
 
 /// The most ticks that a run may have, over all its actors.
 pub(crate) const MAX_TICKS: f64 = 2_000_000.0;
+/// Steps a second at least while a wall moves or balls meet paddles: the usual tick rates divide it.
+pub(crate) const FINE_STEPS: f64 = 720.0;
 /// The fastest tick rate, in ticks a second.
 pub(crate) const MAX_TICK_RATE: f64 = 10_000.0;
 /// The largest scenario file, in bytes.

@@ -11,10 +11,7 @@ use glam::Vec2;
 use super::flight::{Air, edges_of, stand_in};
 use super::player::Player;
 use crate::record::Event;
-use crate::scenario::{Course, Item, Scenario};
-
-/// Steps a second while a wall moves: the usual tick rates divide it.
-const STEPS: f64 = 720.0;
+use crate::scenario::{Course, FINE_STEPS, Item, Scenario};
 
 /// The walls as they stand now.
 #[derive(Debug, Clone)]
@@ -89,10 +86,10 @@ impl<'a> World<'a> {
         let moves = |moving: &Moving<'_>| moving.course.moves_within(from - moving.lag, to - moving.lag);
         let mut steps = Vec::new();
         if self.fine || self.movers.iter().any(moves) {
-            let mut number = (from * STEPS).floor() + 1.0;
-            while number / STEPS < to - SAME_STEP {
-                if number / STEPS > from + SAME_STEP {
-                    steps.push(number / STEPS);
+            let mut number = (from * FINE_STEPS).floor() + 1.0;
+            while number / FINE_STEPS < to - SAME_STEP {
+                if number / FINE_STEPS > from + SAME_STEP {
+                    steps.push(number / FINE_STEPS);
                 }
                 number += 1.0;
             }

@@ -20,7 +20,7 @@ use ambulant::terrain::Layers;
 use toml::Spanned;
 
 use super::problem::Problem;
-use super::{LayerNames, MAX_TICK_RATE, MAX_TICKS, Scenario, Standing, file};
+use super::{FINE_STEPS, LayerNames, MAX_TICK_RATE, MAX_TICKS, Scenario, Standing, file};
 
 /// The version of the format that this tool reads.
 const FORMAT: i64 = 1;
@@ -51,7 +51,12 @@ pub(super) fn resolve(file: file::File, folder: &Path) -> Result<Scenario, Vec<P
         None => None,
     }
     .unwrap_or(DEFAULT_TICK_RATE);
-    if let Err(message) = check_length(seconds, tick_rate, file.actor.len()) {
+    // Where these meet, time is cut finely whatever the tick rate.
+    let meets = file.actor.iter().any(|actor| actor.get_ref().ball.is_some())
+        && file.actor.iter().any(|actor| actor.get_ref().paddle.is_some());
+    let moves = file.obstacle.iter().any(|obstacle| !obstacle.get_ref().moves.is_empty());
+    let steps = if meets || moves { tick_rate.max(FINE_STEPS) } else { tick_rate };
+    if let Err(message) = check_length(seconds, steps, file.actor.len().max(1)) {
         findings.0.push(Problem::at(file.seconds.span(), message, "").help("shorten the run"));
     }
     let map_place = file.map.span();

@@ -1,0 +1,139 @@
+//! Every constructor with any number, and every call that a constructor's yes allows.
+
+#![no_main]
+
+use ambulant::arcade::{AtWall, Ball, Edges, Hover, Paddle, Projectile, Rally};
+use ambulant::drive::{Drag, Drive, Falling, Glide, Helm, Pace, Steering};
+use ambulant::intent::{Angle, Flick, Stick};
+use ambulant::pose::{Lean, Stance, WalkCycle};
+use ambulant::prelude::*;
+use ambulant::shape::{Polygon, Solid};
+use ambulant::steps::{Claims, StepGround, StepRules, Stepper};
+use ambulant::terrain::{Minds, Obstacles, Terrain};
+use ambulant::ticks::Ticks;
+use ambulant::travel::push_out;
+use ambulant::view::{Follow, View};
+
+/// Numbers out of bytes: any bits at all, and often ordinary ones.
+struct Numbers<'a>(&'a [u8]);
+
+impl Numbers<'_> {
+    fn byte(&mut self) -> u8 {
+        let Some((first, rest)) = self.0.split_first() else { return 0 };
+        self.0 = rest;
+        *first
+    }
+
+    fn number(&mut self) -> f32 {
+        match self.byte() % 4 {
+            0 => f32::from_le_bytes([self.byte(), self.byte(), self.byte(), self.byte()]),
+            1 => f32::from(self.byte()) * 0.25,
+            2 => f32::from(self.byte()) - 128.0,
+            _ => f32::from(self.byte()) / 256.0,
+        }
+    }
+
+    fn pair(&mut self) -> Vec2 {
+        vec2(self.number(), self.number())
+    }
+}
+
+fn walk(drive: impl Drive, walls: &(TileGrid, Obstacles), footprint: Footprint, n: &mut Numbers<'_>) {
+    let mut walker = Walker::new(n.pair(), footprint, drive);
+    for _ in 0..4 {
+        let intent = Intent::new(n.pair());
+        let passage = walker.tick(intent, n.number(), walls);
+        assert!(passage.contacts.iter().count() <= 8);
+    }
+}
+
+libfuzzer_sys::fuzz_target!(|bytes: &[u8]| {
+    let n = &mut Numbers(bytes);
+    let rows = ["#######", "#..#..#", "#.....#", "#.#...#", "#######"];
+    let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
+    let mut grid = TileGrid::from_rows(&rows, &legend).expect("an even map");
+    if let Ok(sized) = grid.clone().with_tile_size(n.number()) {
+        grid = sized;
+    }
+    if let Ok(moved) = grid.clone().with_origin(n.pair()) {
+        grid = moved;
+    }
+    let mut store = Obstacles::new();
+    for _ in 0..n.byte() % 6 {
+        let solid = match n.byte() % 4 {
+            0 => Solid::boxed(n.pair(), n.pair()).ok(),
+            1 => Solid::circle(n.pair(), n.number()).ok(),
+            2 => Solid::segment(n.pair(), n.pair()).ok(),
+            _ => Polygon::new(&[n.pair(), n.pair(), n.pair(), n.pair()]).ok().map(Solid::Polygon),
+        };
+        if let Some(solid) = solid {
+            store.add(solid);
+        }
+    }
+    let walls = (grid, store);
+    let footprint = match n.byte() % 2 {
+        0 => Footprint::boxed(n.number(), n.number()),
+        _ => Footprint::circle(n.number()),
+    };
+    if let Ok(footprint) = footprint.and_then(|footprint| footprint.with_offset(n.pair())) {
+        let _ = walls.sweep(&footprint, n.pair(), n.pair(), &Minds::ALL);
+        let _ = push_out(&walls, &footprint, n.pair(), n.number());
+        let drag = Drag::half_life(n.number()).or_else(|_| Drag::kept_per_frame(n.number(), n.number()));
+        match n.byte() % 6 {
+            0 => drop(Pace::new(n.number()).map(|drive| walk(drive, &walls, footprint, n))),
+            1 => drop(Gait::new(n.number(), n.number(), n.number()).map(|drive| walk(drive, &walls, footprint, n))),
+            2 => drop(drag.and_then(|drag| Glide::new(n.number(), drag, n.number())).map(|drive| walk(drive, &walls, footprint, n))),
+            3 => {
+                let helm = drag.and_then(|drag| Helm::new(n.number(), n.number(), drag, Steering::Toward));
+                let helm = helm.and_then(|helm| helm.with_grip(n.number()));
+                drop(helm.map(|drive| walk(drive, &walls, footprint, n)));
+            }
+            4 => {
+                let pace = Pace::new(n.number());
+                let falling = pace.and_then(|pace| Falling::new(pace, n.pair(), n.number()));
+                drop(falling.map(|drive| walk(drive, &walls, footprint, n)));
+            }
+            _ => {
+                let mut ball = Ball::new(n.pair(), n.pair(), footprint);
+                if let Ok(rally) = Rally::new(n.number(), n.number()) {
+                    ball.rally = rally;
+                }
+                let edges = Edges::new(n.pair(), n.pair()).ok();
+                let mut world = &walls;
+                for _ in 0..4 {
+                    let _ = ball.tick(n.number(), &mut world, edges.as_ref(), |_, _| AtWall::Rebound(1.0));
+                }
+                if let Ok(mut shot) = Projectile::aimed(n.pair(), n.pair(), n.number(), footprint) {
+                    let _ = shot.tick(n.number(), &walls);
+                }
+                if let Ok(hover) = Hover::new(n.number(), n.number(), n.number()) {
+                    let _ = hover.tick(&walls, &footprint, n.pair(), n.pair(), n.number());
+                }
+                if let Ok(paddle) = Paddle::facing(n.pair(), n.number()) {
+                    let _ = paddle.deflect(footprint.at(n.pair()), n.pair(), n.pair(), n.pair(), n.pair());
+                }
+            }
+        }
+    }
+    if let Ok(rules) = StepRules::new(n.number()) {
+        let (ground, mut claims) = (StepGround::new(&walls.0), Claims::new());
+        if let Ok(mut stepper) = Stepper::on(ivec2(1, 1), rules, &ground, &mut claims) {
+            for _ in 0..4 {
+                let _ = stepper.tick(Intent::new(n.pair()), n.number(), &ground, &mut claims);
+            }
+        }
+    }
+    let _ = Stick::new(n.number(), n.number(), n.number()).map(|stick| stick.intent(n.pair()));
+    let _ = Flick::new(n.number(), n.number(), n.number()).map(|flick| flick.launch(n.pair(), n.pair(), n.number()));
+    let _ = Angle::from_radians(n.number()).turned_toward(Angle::from_degrees(n.number()), n.number());
+    if let Ok(mut ticks) = Ticks::new(n.number()) {
+        assert!(ticks.frame(n.number()) <= 8);
+    }
+    let _ = Stance::new(n.number(), n.number(), n.number()).map(|mut stance| stance.tick(n.number(), n.number()));
+    let _ = Lean::new(n.number(), n.number(), n.number()).map(|mut lean| lean.tick(n.number(), n.number()));
+    let _ = WalkCycle::by_distance(n.number(), 4).map(|mut walk| walk.tick(n.number(), n.number(), true));
+    if let Ok(view) = View::new(n.pair(), n.number()) {
+        let _ = view.to_world(n.pair());
+        let _ = Follow::new(n.pair(), n.number()).map(|follow| follow.tick(&view, n.pair(), None, n.number()));
+    }
+});
