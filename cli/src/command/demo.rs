@@ -17,20 +17,20 @@ use crate::sim::play;
 
 /// The scenarios that ship: file name and text.
 const SHIPPED: [(&str, &str); 14] = [
-    ("gardener.toml", include_str!("../../../demo/gardener.toml")),
-    ("three_gaits.toml", include_str!("../../../demo/three_gaits.toml")),
-    ("moth.toml", include_str!("../../../demo/moth.toml")),
-    ("bench_lamp.toml", include_str!("../../../demo/bench_lamp.toml")),
-    ("lawn_roller.toml", include_str!("../../../demo/lawn_roller.toml")),
-    ("mist_drone.toml", include_str!("../../../demo/mist_drone.toml")),
-    ("flicked_pebble.toml", include_str!("../../../demo/flicked_pebble.toml")),
-    ("glasshouse.toml", include_str!("../../../demo/glasshouse.toml")),
-    ("rail_cart.toml", include_str!("../../../demo/rail_cart.toml")),
-    ("three_manners.toml", include_str!("../../../demo/three_manners.toml")),
-    ("dewdrop.toml", include_str!("../../../demo/dewdrop.toml")),
-    ("night_field.toml", include_str!("../../../demo/night_field.toml")),
-    ("lamp_over_benches.toml", include_str!("../../../demo/lamp_over_benches.toml")),
-    ("door_and_net.toml", include_str!("../../../demo/door_and_net.toml")),
+    ("gardener.toml", include_str!("../../demo/gardener.toml")),
+    ("three_gaits.toml", include_str!("../../demo/three_gaits.toml")),
+    ("moth.toml", include_str!("../../demo/moth.toml")),
+    ("bench_lamp.toml", include_str!("../../demo/bench_lamp.toml")),
+    ("lawn_roller.toml", include_str!("../../demo/lawn_roller.toml")),
+    ("mist_drone.toml", include_str!("../../demo/mist_drone.toml")),
+    ("flicked_pebble.toml", include_str!("../../demo/flicked_pebble.toml")),
+    ("glasshouse.toml", include_str!("../../demo/glasshouse.toml")),
+    ("rail_cart.toml", include_str!("../../demo/rail_cart.toml")),
+    ("three_manners.toml", include_str!("../../demo/three_manners.toml")),
+    ("dewdrop.toml", include_str!("../../demo/dewdrop.toml")),
+    ("night_field.toml", include_str!("../../demo/night_field.toml")),
+    ("lamp_over_benches.toml", include_str!("../../demo/lamp_over_benches.toml")),
+    ("door_and_net.toml", include_str!("../../demo/door_and_net.toml")),
 ];
 
 /// Play and draw every scenario that ships
