@@ -15,7 +15,7 @@ use ambulant::prelude::*;
 use ambulant::shape::Solid;
 use ambulant::steps::{Claims, Manner, StepGround, StepRules, Stepper, tick_together};
 use ambulant::terrain::{Minds, Obstacles, Terrain};
-use ambulant::travel::slide;
+use ambulant::travel::{push_out, slide};
 use ambulant_benches::{Dice, free_place, mixed_obstacles};
 use rayon::prelude::*;
 
@@ -154,8 +154,9 @@ fn walk<D: Drive>(
             return Err(broke(seed, tick, who, "the passage ends elsewhere than the walker"));
         }
         if scene.walls.overlaps(&shape, after, &Minds::ALL) {
-            let what =
-                format!("it lies in a wall at {after}{}", question(scene, &shape, before, after - before));
+            let out = push_out(&scene.walls, &shape, after, TILE);
+            let asked = question(scene, &shape, before, after - before);
+            let what = format!("it lies in a wall at {after}, the way out is {out:?}{asked}");
             return Err(broke(seed, tick, who, &what));
         }
         if after.min_element() < 0.0 || after.max_element() > size {
