@@ -58,7 +58,7 @@ fn main() {
     row("gait / floor", "<= 10", &|| compare(driving(gait()), floor(MOVERS)));
     row("glide / floor", "<= 10", &|| compare(driving(glide()), floor(MOVERS)));
     row("helm with grip / floor", "", &|| compare(driving(helm()), floor(MOVERS)));
-    row("walker with a gait in a 15 % grid / floor", "", &|| compare(walking(gait()), floor(MOVERS)));
+    row("walker with a gait in a 15 % grid / floor", "", &|| compare(walking(slow_gait()), floor(MOVERS)));
     row("ball that rebounds in a 15 % grid / floor", "", &|| compare(bouncing(), floor(MOVERS)));
     row("100,000 grid walkers, one tick / floor", "<= 15", &|| compare(stepping(100_000), floor(100_000)));
     row("walkers on one core / on all", ">= 1.8", &|| compare(one_core(), all_cores()));
@@ -264,9 +264,13 @@ fn wish(intents: &[Intent], place: usize, tick: usize) -> Intent {
     intents[(place + tick / 20) % intents.len()]
 }
 
+/// A gait for a map of unit tiles.
+fn slow_gait() -> Gait {
+    Gait::new(4.0, 40.0, 50.0).expect("in range")
+}
+
 fn walking(gait: Gait) -> Side<'static> {
-    let slow = Gait::new(4.0, gait.acceleration() * 0.1, gait.friction() * 0.1).expect("in range");
-    let (map, mut all, intents) = walkers(MOVERS, slow);
+    let (map, mut all, intents) = walkers(MOVERS, gait);
     let mut tick = 0;
     Side::new(MOVERS, move || {
         tick += 1;
@@ -283,11 +287,11 @@ fn walking(gait: Gait) -> Side<'static> {
 }
 
 fn one_core() -> Side<'static> {
-    walking(Gait::new(4.0, 40.0, 50.0).expect("in range"))
+    walking(slow_gait())
 }
 
 fn all_cores() -> Side<'static> {
-    let (map, mut all, intents) = walkers(MOVERS, Gait::new(4.0, 4.0, 5.0).expect("in range"));
+    let (map, mut all, intents) = walkers(MOVERS, slow_gait());
     let mut tick = 0;
     Side::new(MOVERS, move || {
         tick += 1;

@@ -23,7 +23,6 @@ const STRETCH: f64 = 8.0;
 const SUPPORT_REACH: f64 = 32.0;
 /// A circle on its way, in distances from the map's corner.
 #[derive(Debug, Clone, Copy)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 struct Roll {
     from: DVec2,
     way: DVec2,
@@ -33,7 +32,6 @@ struct Roll {
 
 /// The first feature met so far.
 #[derive(Debug, Clone, Copy)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 struct Met {
     at: f64,
     normal: DVec2,

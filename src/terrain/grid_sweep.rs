@@ -98,7 +98,6 @@ impl TileGrid {
 
 /// A column or row that is entered, and from which end.
 #[derive(Debug, Clone, Copy)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 struct Line {
     /// Whether it is a column, not a row.
     across_x: bool,
@@ -125,7 +124,6 @@ impl Line {
 
 /// A wall that a box is about to enter.
 #[derive(Debug, Clone, Copy)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 struct Entry {
     /// The fraction of the way.
     at: f64,
@@ -136,7 +134,6 @@ struct Entry {
 
 /// One axis of a box on its way through the grid, in distances from the map's corner.
 #[derive(Debug, Clone, Copy)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 struct Track {
     low: f64,
     high: f64,

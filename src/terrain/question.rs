@@ -121,7 +121,6 @@ fn ground_between(footprint: &Footprint, from: Vec2, to: Vec2) -> Aabb {
 
 /// The first of several walls to be met.
 #[derive(Debug, Clone, Copy, Default)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) struct Foremost(Option<(crate::shape::Touch, bool, Wall, Layers)>);
 
 impl Foremost {

@@ -199,7 +199,6 @@ fn led_round(passage: &mut Passage, velocity: Vec2, rest: Vec2, round: Vec2) -> 
 
 /// The walls that were passed on the way.
 #[derive(Debug)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 struct Passed {
     walls: [Wall; MAX_CONTACTS],
     count: usize,

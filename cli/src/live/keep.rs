@@ -1,9 +1,9 @@
 //! What was played, as a scenario: the same file with the played keys in the place of the actor's script.
 
-use ambulant::intent::Direction;
 use toml_edit::{Array, ArrayOfTables, DocumentMut, InlineTable, Item, Table, Value, value};
 
 use super::session::{Played, Session};
+use crate::scenario::direction_name;
 
 /// The scenario of a played run, its end expected to the last bit.
 ///
@@ -61,7 +61,7 @@ fn keys(played: &[Played], tick_rate: f64, end: Option<f64>) -> Array {
                 &mut steps.last_mut().expect("just added").1
             }
         };
-        step.insert(what, name(*key).into());
+        step.insert(what, direction_name(*key).into());
     }
     let let_go = end.map(|end| {
         let mut step = InlineTable::new();
@@ -96,13 +96,4 @@ fn ends(session: &Session<'_>) -> ArrayOfTables {
         ends.push(end);
     }
     ends
-}
-
-fn name(key: Direction) -> &'static str {
-    match key {
-        Direction::Left => "left",
-        Direction::Right => "right",
-        Direction::Up => "up",
-        Direction::Down => "down",
-    }
 }

@@ -7,7 +7,8 @@ use plotters::prelude::*;
 use plotters::style::FontStyle;
 
 use super::sheet::Area;
-use super::style::{FAINT_INK, GRID, INK};
+use super::style::{ACTORS, FAINT_INK, GRID, INK, pick};
+use crate::record::Recording;
 
 /// How much larger than shown a chart is drawn.
 const ENLARGED: u32 = 8;
@@ -24,6 +25,15 @@ const ROUND: f32 = 8.0;
 pub(super) struct Line {
     pub(super) colour: String,
     pub(super) points: Vec<(f64, f64)>,
+}
+
+/// Everybody's speed over time.
+pub(super) fn speeds(recording: &Recording) -> Vec<Line> {
+    let of = |actor: usize| Line {
+        colour: pick(&ACTORS, actor).to_owned(),
+        points: recording.track(actor).map(|row| (row.time, f64::from(row.velocity.length()))).collect(),
+    };
+    (0..recording.actors.len()).map(of).collect()
 }
 
 /// The part of a chart's area that the lines are drawn in.

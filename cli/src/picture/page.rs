@@ -3,7 +3,7 @@
 use anyhow::Result;
 use glam::Vec2;
 
-use super::chart::{Line, over_time, plot_area};
+use super::chart::{over_time, plot_area, speeds};
 use super::ground::{draw_each_standing, draw_ground, kind_colour, standing_colour};
 use super::keys::{self, draw_keys};
 use super::map::draw_path;
@@ -57,12 +57,7 @@ pub(crate) fn page_pictures(scenario: &Scenario, recording: &Recording) -> Resul
 
     let strips = keys::height(scenario);
     let area = Area { x: 0.0, y: 0.0, width: CHART.0, height: CHART.1 };
-    let lines: Vec<Line> = (0..recording.actors.len())
-        .map(|actor| Line {
-            colour: pick(&ACTORS, actor).to_owned(),
-            points: recording.track(actor).map(|row| (row.time, f64::from(row.velocity.length()))).collect(),
-        })
-        .collect();
+    let lines = speeds(recording);
     let (elements, scale) = over_time(area, "speed in units/s", recording.seconds, &lines)?;
     let mut chart = Sheet::bare();
     chart.embed(Vec2::ZERO, scale, &elements);

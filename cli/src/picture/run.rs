@@ -3,14 +3,14 @@
 use anyhow::Result;
 use glam::Vec2;
 
-use super::chart::{Line, over_time, plot_area};
+use super::chart::{over_time, plot_area, speeds};
 use super::keys::{self, draw_keys};
 use super::legend::draw_legend;
 use super::map::draw_map;
 use super::map_view::MapView;
 use super::marks::{Marks, draw_marks};
 use super::sheet::{Area, Sheet};
-use super::style::{ACTORS, MARGIN, SHEET, pick};
+use super::style::{MARGIN, SHEET};
 use crate::record::Recording;
 use crate::scenario::Scenario;
 
@@ -43,12 +43,7 @@ pub(crate) fn run_sheet(
     draw_legend(&mut sheet, beside, scenario, recording, marks);
 
     let chart = Area { x: MARGIN, y: chart_top, width: SHEET.0 - 2.0 * MARGIN, height: CHART_HEIGHT };
-    let lines: Vec<Line> = (0..recording.actors.len())
-        .map(|actor| Line {
-            colour: pick(&ACTORS, actor).to_owned(),
-            points: recording.track(actor).map(|row| (row.time, f64::from(row.velocity.length()))).collect(),
-        })
-        .collect();
+    let lines = speeds(recording);
     let (elements, scale) = over_time(chart, "speed in units/s", recording.seconds, &lines)?;
     sheet.embed(Vec2::new(chart.x, chart.y), scale, &elements);
     let plot = plot_area(chart);

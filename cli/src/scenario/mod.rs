@@ -27,7 +27,7 @@ use glam::{IVec2, Vec2};
 pub(crate) use drive::{Guided, Pulled};
 pub(crate) use layers::LayerNames;
 pub(crate) use problem::Problems;
-pub(crate) use resolve::check_length;
+pub(crate) use resolve::{check_length, direction_name};
 pub(crate) use standing::{Course, Item, Standing};
 
 /// The most ticks that a run may have, over all its actors.

@@ -21,6 +21,7 @@ use toml::Spanned;
 
 use super::problem::Problem;
 use super::{FINE_STEPS, LayerNames, MAX_TICK_RATE, MAX_TICKS, Scenario, Standing, file};
+pub(crate) use script::direction_name;
 
 /// The version of the format that this tool reads.
 const FORMAT: i64 = 1;

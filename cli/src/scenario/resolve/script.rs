@@ -147,7 +147,8 @@ fn flicks(written: &file::Flick, seconds: f64) -> Result<Script, Problem> {
     Ok(script)
 }
 
-fn direction_name(key: Direction) -> &'static str {
+/// What a script calls a key.
+pub(crate) fn direction_name(key: Direction) -> &'static str {
     match key {
         Direction::Left => "left",
         Direction::Right => "right",
