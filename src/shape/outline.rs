@@ -170,37 +170,36 @@ impl Outline {
         if depth > touch {
             return None;
         }
+        let grazed = touch * GRAZE;
         if depth >= -touch {
-            // On the round of a corner, a way that only grazes it rolls over it.
+            if way.dot(normal) >= -inward {
+                return None;
+            }
             let middle = from - normal * (self.radius - depth);
             let round =
                 self.corners[..self.count].iter().any(|corner| corner.distance_squared(middle) < SAME_POINT);
-            let off = from - middle;
-            let closest = (off - way * (off.dot(way) / way.length_squared())).length();
-            let enters = way.dot(normal) < -inward && !(round && closest >= self.radius - touch * GRAZE);
-            return enters.then_some(Entry { at: 0.0, normal, flat: !round });
+            // On the round of a corner, a way that only grazes it rolls over it: perhaps onto a side.
+            if !round || passes(middle, from, way) < self.radius - grazed {
+                return Some(Entry { at: 0.0, normal, flat: !round });
+            }
         }
         let edges = (0..self.count).filter(|_| self.count > 1).filter_map(|place| {
             let (start, edge, normal) = (self.corner(place), self.edge(place), self.normal(place));
             let speed = way.dot(normal);
-            let out = (from - start).dot(normal) - self.radius;
-            if speed >= -inward || out < 0.0 {
+            if speed >= -inward {
                 return None;
             }
-            // Where it enters; or, having only grazed the corner before the side, where it is as deep as that.
-            let depths = [0.0, touch * GRAZE];
-            let entries = depths.map(|depth| (out + depth) / -speed).into_iter().find(|at| {
-                let along = (from + way * *at - start).dot(edge);
-                (0.0..=edge.length_squared()).contains(&along)
-            });
-            entries.map(|at| Entry { at, normal, flat: true })
+            let out = (from - start).dot(normal) - self.radius;
+            let along = |point: DVec2| (point - start).dot(edge) / edge.length_squared();
+            let at = side_entry(out, speed, [along(from), along(from + way)], touch)?;
+            Some(Entry { at, normal, flat: true })
         });
         let corners = (0..self.count).filter_map(|place| {
             let off = from - self.corner(place);
             let (a, b) = (way.length_squared(), off.dot(way));
             // A path that only grazes the circle stays out.
-            let closest = (off - way * (b / a)).length();
-            if b >= 0.0 || closest >= self.radius - touch * GRAZE {
+            let closest = passes(self.corner(place), from, way);
+            if b >= 0.0 || closest >= self.radius - grazed {
                 return None;
             }
             let at = (-b - libm::sqrt(a * (self.radius * self.radius - closest * closest))) / a;
@@ -242,6 +241,28 @@ impl Outline {
         };
         (0..self.count).min_by(lower).unwrap_or_default()
     }
+}
+
+/// Where a way enters through a side: `out` in front of it at the start, coming nearer by `-speed`, and `along` the side
+/// from one end (0) to the other (1), at the start and at the end of the way.
+pub(crate) fn side_entry(out: f64, speed: f64, along: [f64; 2], touch: f64) -> Option<f64> {
+    let surface = if out <= touch { 0.0 } else { out / -speed };
+    let there = along[0] + (along[1] - along[0]) * surface;
+    if out >= -touch && (0.0..=1.0).contains(&there) {
+        return Some(surface);
+    }
+    // Having only grazed the corner before the side, it enters where it is as deep as that.
+    let ends = [0.0, 1.0].map(|end| (end - along[0]) / (along[1] - along[0]));
+    let (begin, end) = (ends[0].min(ends[1]), ends[0].max(ends[1]));
+    let grazes = begin >= 0.0 && (out + speed * begin).abs() <= touch;
+    let at = begin.max((out + touch * GRAZE) / -speed);
+    (grazes && at <= end).then_some(at)
+}
+
+/// How near a line through `from` along `way` passes by a point.
+fn passes(point: DVec2, from: DVec2, way: DVec2) -> f64 {
+    let off = from - point;
+    (off - way * (off.dot(way) / way.length_squared())).length()
 }
 
 /// Whether one entry comes after another; of two at once the one that takes less of the motion, and

@@ -14,8 +14,8 @@ use super::hit::{Hit, Side, Wall};
 use super::question::MOST_STRETCHES;
 use super::support::joined_support;
 use crate::intent::YAxis;
-use crate::shape::{Footprint, Outline};
-use crate::tolerance::{ALONG, GRAZE, HELD_GAP, touch_tolerance};
+use crate::shape::{Footprint, Outline, side_entry};
+use crate::tolerance::{ALONG, HELD_GAP, touch_tolerance};
 
 /// How long a stretch of the way is, in tiles.
 const STRETCH: f64 = 8.0;
@@ -274,23 +274,14 @@ impl Roll {
         tile: (i64, i64),
     ) -> Option<Met> {
         let speed = self.way.dot(normal);
-        let out = (self.from - surface).dot(normal) - self.radius;
-        if speed >= -ALONG * self.way.length() || out < -self.touch {
+        if speed >= -ALONG * self.way.length() {
             return None;
         }
-        // The side's own extent, along the axis that its normal does not have.
-        let within = |at: f64| {
-            let there = self.from + self.way * at;
-            if normal.x == 0.0 {
-                low.x <= there.x && there.x <= high.x
-            } else {
-                low.y <= there.y && there.y <= high.y
-            }
-        };
-        // Where it enters; or, having only grazed the corner before the side, where it is as deep as that.
-        let depths = [0.0, self.touch * GRAZE];
-        let entries = depths.map(|depth| if out <= self.touch { 0.0 } else { (out + depth) / -speed });
-        let at = entries.into_iter().find(|at| within(*at))?;
+        let out = (self.from - surface).dot(normal) - self.radius;
+        // The side's own extent is along the axis that its normal does not have.
+        let axis = if normal.x == 0.0 { 0 } else { 1 };
+        let along = |point: DVec2| (point[axis] - low[axis]) / (high[axis] - low[axis]);
+        let at = side_entry(out, speed, [along(self.from), along(self.from + self.way)], self.touch)?;
         Some(Met { at, normal, surface, tile })
     }
 

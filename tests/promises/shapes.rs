@@ -1,7 +1,8 @@
 //! Every footprint against every kind of wall, judged by another method.
 
 use ambulant::shape::{Footprint, MAX_CORNERS, Polygon, PolygonError, Solid, overlap, sweep};
-use glam::{DVec2, Vec2, vec2};
+use ambulant::terrain::{FoundWall, Layers, Legend, Minds, Terrain, TileGrid, TileKind, Wall};
+use glam::{DVec2, IVec2, Vec2, vec2};
 use proptest::prelude::*;
 use rstest::rstest;
 
@@ -159,6 +160,34 @@ proptest! {
             let way = Vec2::from_angle(f32::from(step) * std::f32::consts::TAU / 64.0);
             let there = at + way * found.depth * 0.99;
             prop_assert!(apart(&footprint, there.as_dvec2(), &wall) < 1e-4);
+        }
+    }
+
+    #[test]
+    fn who_rolls_over_a_corner_does_not_sink_into_the_side_behind_it(
+        side in 0..3usize, back in any::<bool>(), radius in 0.3f32..3.0,
+        gap in -6.0f32..-1.0, out in -0.9f64..0.9, slope in -6.0f32..-0.5, length in 0.01f32..2.0,
+    ) {
+        // Two sides of the triangle are those of a tile, too, so both ways to find a touch are judged.
+        let ends = [vec2(4.0, 4.0), vec2(8.0, 4.0), vec2(4.0, 8.0)];
+        let (a, b) = (ends[side], ends[(side + 1) % 3]);
+        let outward = -(b - a).perp().normalize();
+        let (corner, along) = if back { (b, (a - b).normalize()) } else { (a, (b - a).normalize()) };
+        let footprint = Footprint::circle(radius).unwrap();
+        let hair = (out * ambulant::touch_tolerance(8.0)) as f32;
+        let from = corner - along * 10f32.powf(gap) + outward * (radius + hair);
+        let way = along * length - outward * length * 10f32.powf(slope);
+        let rows = ["...", ".#.", "..."];
+        let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
+        let tile = TileGrid::from_rows(&rows, &legend).unwrap().with_tile_size(4.0).unwrap();
+        let wedge = Solid::from(Polygon::new(&ends).unwrap());
+        let wedge = FoundWall { wall: Wall::Tile(IVec2::ZERO), layers: Layers::FIRST, solid: wedge };
+        let walls: &[&dyn Terrain] = if side == 1 { &[&wedge] } else { &[&wedge, &tile] };
+        for wall in walls.iter().filter(|wall| !wall.overlaps(&footprint, from, &Minds::ALL)) {
+            let hit = wall.sweep(&footprint, from, way, &Minds::ALL);
+            let end = hit.map_or(from + way, |hit| hit.position);
+            prop_assert!(!wall.overlaps(&footprint, end, &Minds::ALL), "{hit:?}");
+            prop_assert!(hit.is_none_or(|hit| end.distance(from + way * hit.fraction) < 1e-4), "{hit:?}");
         }
     }
 
