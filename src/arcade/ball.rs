@@ -156,7 +156,7 @@ impl Ball {
                 }
                 (Some(hit), _) => {
                     left *= 1.0 - self.part_to(&hit, way);
-                    self.touch(&hit);
+                    self.touch(&hit, hit.settled(world, &self.footprint, self.position, &minds));
                     let before = self.velocity;
                     let response = at_wall(world, &hit);
                     self.respond(response, &hit);
@@ -216,10 +216,10 @@ impl Ball {
     }
 
     /// Comes to lie against a wall; what rounding left across it is forgotten.
-    fn touch(&mut self, hit: &Hit) {
+    fn touch(&mut self, hit: &Hit, at: Vec2) {
         let along = hit.normal.perp();
         self.residue = along * self.residue.dot(along);
-        self.position = hit.position;
+        self.position = at;
     }
 
     fn shift(&mut self, way: Vec2) {

@@ -10,7 +10,7 @@ mod sweep;
 
 pub use aabb::Aabb;
 pub use footprint::{Anchor, Footprint};
-pub(crate) use outline::{Outline, side_entry};
+pub(crate) use outline::{Outline, runs_along, side_entry};
 pub use polygon::{MAX_CORNERS, Polygon, PolygonError};
 pub use solid::Solid;
 pub use sweep::{Overlap, Touch, overlap, sweep};

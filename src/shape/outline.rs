@@ -153,7 +153,7 @@ impl Outline {
                 continue;
             }
             // Outside of this edge, or on it: only a way that leads across it can lead in.
-            if speed >= -inward {
+            if runs_along(-out, speed, inward, touch) {
                 return None;
             }
             let found = Entry { at: if out <= touch { 0.0 } else { out / -speed }, normal, flat: true };
@@ -172,7 +172,7 @@ impl Outline {
         }
         let grazed = touch * GRAZE;
         if depth >= -touch {
-            if way.dot(normal) >= -inward {
+            if runs_along(depth, way.dot(normal), inward, touch) {
                 return None;
             }
             let middle = from - normal * (self.radius - depth);
@@ -186,10 +186,10 @@ impl Outline {
         let edges = (0..self.count).filter(|_| self.count > 1).filter_map(|place| {
             let (start, edge, normal) = (self.corner(place), self.edge(place), self.normal(place));
             let speed = way.dot(normal);
-            if speed >= -inward {
+            let out = (from - start).dot(normal) - self.radius;
+            if runs_along(-out, speed, inward, touch) {
                 return None;
             }
-            let out = (from - start).dot(normal) - self.radius;
             let along = |point: DVec2| (point - start).dot(edge) / edge.length_squared();
             let at = side_entry(out, speed, [along(from), along(from + way)], touch)?;
             Some(Entry { at, normal, flat: true })
@@ -241,6 +241,12 @@ impl Outline {
         };
         (0..self.count).min_by(lower).unwrap_or_default()
     }
+}
+
+/// Whether a way runs along a side, or away from it: `speed` against it, from `depth` in it, `inward` the least that counts
+/// as into it. Whoever may go on must not end deeper than a graze, however often it goes on so.
+pub(crate) fn runs_along(depth: f64, speed: f64, inward: f64, touch: f64) -> bool {
+    speed >= 0.0 || speed >= -inward && depth - speed <= touch * GRAZE
 }
 
 /// Where a way enters through a side: `out` in front of it at the start, coming nearer by `-speed`, and `along` the side

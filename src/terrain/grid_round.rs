@@ -14,7 +14,7 @@ use super::hit::{Hit, Side, Wall};
 use super::question::MOST_STRETCHES;
 use super::support::joined_support;
 use crate::intent::YAxis;
-use crate::shape::{Footprint, Outline, side_entry};
+use crate::shape::{Footprint, Outline, runs_along, side_entry};
 use crate::tolerance::{ALONG, HELD_GAP, touch_tolerance};
 
 /// How long a stretch of the way is, in tiles.
@@ -274,10 +274,10 @@ impl Roll {
         tile: (i64, i64),
     ) -> Option<Met> {
         let speed = self.way.dot(normal);
-        if speed >= -ALONG * self.way.length() {
+        let out = (self.from - surface).dot(normal) - self.radius;
+        if runs_along(-out, speed, ALONG * self.way.length(), self.touch) {
             return None;
         }
-        let out = (self.from - surface).dot(normal) - self.radius;
         // The side's own extent is along the axis that its normal does not have.
         let axis = if normal.x == 0.0 { 0 } else { 1 };
         let along = |point: DVec2| (point[axis] - low[axis]) / (high[axis] - low[axis]);

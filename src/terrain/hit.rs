@@ -4,8 +4,9 @@ use core::fmt;
 
 use glam::{IVec2, Vec2};
 
-use super::{Layers, ObstacleId};
+use super::{Layers, Minds, ObstacleId, Terrain};
 use crate::intent::YAxis;
+use crate::shape::Footprint;
 
 /// Which wall was met.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
@@ -88,4 +89,21 @@ pub struct Hit {
     pub wall: Wall,
     /// The layers that it lies on.
     pub layers: Layers,
+}
+
+impl Hit {
+    /// Where a mover comes to lie that meets this on its way from `at`: against the wall. Whoever touches the wall
+    /// already stays where it is if the hair to the wall would set it into another one.
+    pub(crate) fn settled(
+        &self,
+        terrain: &(impl Terrain + ?Sized),
+        footprint: &Footprint,
+        at: Vec2,
+        minds: &Minds<'_>,
+    ) -> Vec2 {
+        let stays = self.fraction == 0.0
+            && self.position != at
+            && terrain.overlaps(footprint, self.position, minds);
+        if stays { at } else { self.position }
+    }
 }

@@ -154,11 +154,11 @@ fn carry_from(
         elapsed += (1.0 - elapsed) * hit.fraction;
         let response = respond(&hit);
         let before = passage.velocity;
-        passage.position = hit.position;
+        passage.position = hit.settled(terrain, footprint, passage.position, &passed.minds());
         passage.velocity = response.applied(before, hit.normal);
         rest *= 1.0 - hit.fraction;
         if let Response::Round { reach } = response {
-            if let Some(round) = way_round(terrain, footprint, hit.position, rest, hit.normal, reach) {
+            if let Some(round) = way_round(terrain, footprint, passage.position, rest, hit.normal, reach) {
                 let led = led_round(&mut passage, before, rest, round);
                 passage.contacts.push(Contact::new(&hit, elapsed, before, passage.velocity));
                 rest = led;

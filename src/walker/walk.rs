@@ -126,9 +126,9 @@ impl<D: Drive> Walker<D> {
                         None => self.follow(normal, &mut held, terrain),
                     }
                 }
-                End::Touch(hit) if self.bounces(&hit, 1.0 - left / dt, &mut passage) => {}
+                End::Touch(hit) if self.bounces(&hit, 1.0 - left / dt, &mut passage, terrain) => {}
                 End::Touch(hit) => {
-                    self.meet(&hit, 1.0 - left / dt, &mut held, &mut passage);
+                    self.meet(&hit, 1.0 - left / dt, &mut held, &mut passage, terrain);
                     if self.along_walls.at_walls == AtWalls::Stop {
                         self.velocity = Vec2::ZERO;
                         left = 0.0;
@@ -149,7 +149,13 @@ impl<D: Drive> Walker<D> {
     }
 
     /// Bounces off a wall, if it is to and fast enough.
-    fn bounces(&mut self, hit: &Hit, fraction: f32, passage: &mut Passage) -> bool {
+    fn bounces(
+        &mut self,
+        hit: &Hit,
+        fraction: f32,
+        passage: &mut Passage,
+        terrain: &(impl Terrain + ?Sized),
+    ) -> bool {
         let AtWalls::Bounce { restitution, least_speed } = self.along_walls.at_walls else { return false };
         let inward = -self.velocity.dot(hit.normal);
         if inward <= least_speed.max(0.0) || passage.contacts.len() >= MAX_CONTACTS {
@@ -157,20 +163,27 @@ impl<D: Drive> Walker<D> {
         }
         let kept = self.velocity + hit.normal * (inward * (1.0 + restitution));
         passage.contacts.push(Contact::new(hit, fraction, self.velocity, kept));
-        self.position = hit.position;
+        self.position = hit.settled(terrain, &self.footprint, self.position, &Minds::ALL);
         self.residue = Vec2::select(hit.normal.cmpeq(Vec2::ZERO), self.residue, Vec2::ZERO);
         self.velocity = kept;
         true
     }
 
     /// Comes to lie against a wall and loses the velocity that leads into it.
-    fn meet(&mut self, hit: &Hit, fraction: f32, held: &mut Held, passage: &mut Passage) {
+    fn meet(
+        &mut self,
+        hit: &Hit,
+        fraction: f32,
+        held: &mut Held,
+        passage: &mut Passage,
+        terrain: &(impl Terrain + ?Sized),
+    ) {
         held.hold(hit.normal);
         let slid = held.velocity(self.velocity);
         let kept = if self.along_walls.full_pace { at_pace(self.velocity, slid) } else { slid };
         let contact = Contact::new(hit, fraction, self.velocity, kept);
         let gap = (self.position - hit.position).dot(hit.normal);
-        self.position = hit.position;
+        self.position = hit.settled(terrain, &self.footprint, self.position, &Minds::ALL);
         self.residue = Vec2::select(hit.normal.cmpeq(Vec2::ZERO), self.residue, Vec2::ZERO);
         self.velocity = kept;
         // A round wall is followed in short steps: meeting it again from nearby is the same contact.
@@ -221,7 +234,7 @@ impl<D: Drive> Walker<D> {
         // Turned as the wall turns: what already leads away from it stays, and so does the speed.
         let turn = Vec2::new(normal.dot(hit.normal), normal.perp_dot(hit.normal));
         self.velocity = turn.rotate(self.velocity);
-        self.position = hit.position;
+        self.position = hit.settled(terrain, &self.footprint, self.position, &Minds::ALL);
         held.hold(hit.normal);
     }
 

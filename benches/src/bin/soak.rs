@@ -1,9 +1,10 @@
 //! A soak: random scenes of every mover kind, with the promises checked at each tick.
 //!
 //! `soak MOVER_TICKS [FIRST_SEED]` plays scenes on all cores until so many ticks of movers are done. Of a broken
-//! promise it prints the scene's seed, the tick, what broke, and where one step alone breaks it, the question for
-//! `ambulant probe --batch` that shows it, without the walls that it does not need. Exit status 1 then.
+//! promise it prints the scene's seed, the tick, what broke, and where a single step into a wall is to blame, the
+//! question for `ambulant probe --batch` that shows it, without the walls that it does not need. Exit status 1 then.
 
+use std::cell::Cell;
 use std::fmt::Write as _;
 use std::process::ExitCode;
 use std::time::Instant;
@@ -12,9 +13,9 @@ use ambulant::arcade::{AtWall, Ball};
 use ambulant::drive::{Drag, Drive, Falling, Glide, Helm, Motion, Pace, Steering};
 use ambulant::intent::Angle;
 use ambulant::prelude::*;
-use ambulant::shape::Solid;
+use ambulant::shape::{Aabb, Solid};
 use ambulant::steps::{Claims, Manner, StepGround, StepRules, Stepper, tick_together};
-use ambulant::terrain::{Minds, Obstacles, Terrain};
+use ambulant::terrain::{FoundWall, Hit, Minds, Obstacles, Terrain};
 use ambulant::travel::{push_out, slide};
 use ambulant_benches::{Dice, free_place, mixed_obstacles};
 use rayon::prelude::*;
@@ -80,6 +81,53 @@ impl Scene {
     }
 }
 
+/// The walls of a scene, watched: the first way that ends in a wall, from a place outside of all walls.
+struct Witness<'a> {
+    walls: &'a (TileGrid, Obstacles),
+    found: Cell<Option<(Vec2, Vec2)>>,
+}
+
+impl Terrain for Witness<'_> {
+    fn walls_in(&self, area: Aabb, minds: &Minds<'_>, see: &mut dyn FnMut(FoundWall)) {
+        self.walls.walls_in(area, minds, see);
+    }
+
+    fn sweep(&self, footprint: &Footprint, from: Vec2, way: Vec2, minds: &Minds<'_>) -> Option<Hit> {
+        let hit = self.walls.sweep(footprint, from, way, minds);
+        let end = hit.map_or(from + way, |hit| hit.position);
+        let overlaps = |at| self.walls.overlaps(footprint, at, minds);
+        if self.found.get().is_none() && overlaps(end) && !overlaps(from) {
+            self.found.set(Some((from, way)));
+        }
+        hit
+    }
+
+    fn support(
+        &self,
+        footprint: &Footprint,
+        from: Vec2,
+        way: Vec2,
+        normal: Vec2,
+        minds: &Minds<'_>,
+    ) -> f32 {
+        self.walls.support(footprint, from, way, normal, minds)
+    }
+
+    fn overlaps(&self, footprint: &Footprint, at: Vec2, minds: &Minds<'_>) -> bool {
+        self.walls.overlaps(footprint, at, minds)
+    }
+}
+
+/// Plays a tick that went wrong again; the question about its first step into a wall, if there is one.
+fn asked(scene: &Scene, shape: &Footprint, again: impl FnOnce(&Witness<'_>)) -> String {
+    let witness = Witness { walls: &scene.walls, found: Cell::new(None) };
+    again(&witness);
+    match witness.found.get() {
+        Some((from, way)) => question(scene, shape, from, way),
+        None => "; no single step into a wall is to blame".to_owned(),
+    }
+}
+
 fn built(rows: &[String], solids: &[Solid]) -> (TileGrid, Obstacles) {
     let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
     let grid = TileGrid::from_rows(rows, &legend).expect("even rows").with_tile_size(TILE).expect("in range");
@@ -123,7 +171,7 @@ fn broke(seed: u64, tick: u32, who: &str, what: &str) -> String {
     format!("seed {seed}, tick {tick}, {who}: {what}")
 }
 
-fn walk<D: Drive>(
+fn walk<D: Drive + Copy>(
     seed: u64,
     scene: &Scene,
     shape: Footprint,
@@ -140,7 +188,7 @@ fn walk<D: Drive>(
             intent = Intent::new(dice.direction() * strength);
         }
         let dt = [1.0 / 30.0, 1.0 / 60.0, 1.0 / 144.0][(dice.bits() >> 40) as usize % 3];
-        let before = walker.position;
+        let mut before = walker;
         let passage = walker.tick(intent, dt, &scene.walls);
         let after = walker.position;
         if !after.is_finite() || !walker.velocity.is_finite() {
@@ -155,7 +203,9 @@ fn walk<D: Drive>(
         }
         if scene.walls.overlaps(&shape, after, &Minds::ALL) {
             let out = push_out(&scene.walls, &shape, after, TILE);
-            let asked = question(scene, &shape, before, after - before);
+            let asked = asked(scene, &shape, |witness| {
+                let _ = before.tick(intent, dt, witness);
+            });
             let what = format!("it lies in a wall at {after}, the way out is {out:?}{asked}");
             return Err(broke(seed, tick, who, &what));
         }
@@ -172,13 +222,15 @@ fn fly(seed: u64, scene: &Scene, shape: Footprint, speed: f32, dice: &mut Dice) 
     let mut ball = Ball::new(start, dice.direction() * speed, shape);
     let mut world = &scene.walls;
     for tick in 0..TICKS {
-        let before = ball.position;
+        let mut before = ball;
         let _ = ball.tick(1.0 / 60.0, &mut world, None, |_, _| AtWall::Rebound(1.0));
         if (ball.velocity.length() - speed).abs() > speed * SPEED_DRIFT {
             return Err(broke(seed, tick, "ball", "its speed changed"));
         }
         if scene.walls.overlaps(&shape, ball.position, &Minds::ALL) {
-            let what = question(scene, &shape, before, ball.velocity / 60.0);
+            let what = asked(scene, &shape, |mut witness| {
+                let _ = before.tick(1.0 / 60.0, &mut witness, None, |_, _| AtWall::Rebound(1.0));
+            });
             return Err(broke(seed, tick, "ball", &format!("it lies in a wall at {}{what}", ball.position)));
         }
         if ball.position.min_element() < 0.0 || ball.position.max_element() > size {
@@ -246,7 +298,7 @@ fn question(scene: &Scene, shape: &Footprint, from: Vec2, way: Vec2) -> String {
     };
     let (mut rows, mut solids) = (scene.rows.clone(), scene.solids.clone());
     if !fails(&rows, &solids) {
-        return "; the step alone ends well".to_owned();
+        return format!("; a step from {from} along {way} alone ends well");
     }
     for place in (0..solids.len()).rev() {
         let taken = solids.remove(place);
