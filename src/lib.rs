@@ -58,6 +58,7 @@ extern crate std;
 pub mod arcade;
 pub mod drive;
 mod error;
+mod exact;
 pub mod intent;
 pub mod pose;
 pub mod prelude;

@@ -241,9 +241,11 @@ fn driving<D: Drive + 'static>(drive: D) -> Side<'static> {
         })
         .collect();
     Side::new(MOVERS, move || {
+        // One kind of mover, one tick: both are the same for all.
+        let (drive, dt) = (drive.clone(), black_box(DT));
         for (position, motion, intent) in &mut all {
             let from = Momentum { velocity: motion.velocity, heading: motion.heading };
-            *motion = drive.advance(from, *intent, black_box(DT));
+            *motion = drive.advance(from, *intent, dt);
             *position += motion.displacement;
         }
         black_box(&mut all);

@@ -13,6 +13,7 @@ use glam::Vec2;
 
 use super::motion::{Drive, Momentum, Motion, seconds};
 use crate::error::{InvalidNumber, above_zero};
+use crate::exact::length;
 use crate::intent::Intent;
 use crate::warning::Warning;
 
@@ -127,19 +128,18 @@ impl Gait {
 }
 
 impl Drive for Gait {
+    #[inline]
     fn advance(&self, from: impl Into<Momentum>, intent: Intent, dt: f32) -> Motion {
         let Momentum { velocity, heading } = from.into();
         let dt = seconds(dt);
         let wanted = intent.vector() * self.top_speed;
-        let back = if intent.is_none() { 0.0 } else { self.turning_time(velocity, wanted).min(dt) };
-        if back == 0.0 {
-            let rate = if intent.is_none() { self.friction } else { self.acceleration };
-            let (displacement, velocity) = close_in(velocity, wanted, rate, dt);
+        if self.turning != self.acceleration && velocity.dot(wanted) < 0.0 {
+            let (displacement, velocity) = self.turn_back(velocity, wanted, dt);
             return Motion { displacement, velocity, heading };
         }
-        let (first, turned) = close_in(velocity, wanted, self.turning, back);
-        let (second, velocity) = close_in(turned, wanted, self.acceleration, dt - back);
-        Motion { displacement: first + second, velocity, heading }
+        let rate = if intent.is_none() { self.friction } else { self.acceleration };
+        let (displacement, velocity) = close_in(velocity, wanted, rate, dt);
+        Motion { displacement, velocity, heading }
     }
 
     fn gripping(&self, factor: f32) -> Self {
@@ -154,24 +154,24 @@ impl Drive for Gait {
 }
 
 impl Gait {
-    /// For how long the velocity still points away from the wanted one, in seconds.
-    fn turning_time(&self, velocity: Vec2, wanted: Vec2) -> f32 {
+    /// Moves a velocity that points away from the wanted one: at the turning rate until it does not any more.
+    fn turn_back(&self, velocity: Vec2, wanted: Vec2, dt: f32) -> (Vec2, Vec2) {
         let away = velocity.dot(wanted);
-        if away >= 0.0 || self.turning == self.acceleration {
-            return 0.0;
-        }
-        let gap = wanted - velocity;
         // The part of the gap after which `velocity · wanted` is zero, at the turning rate.
         let part = away / (away - wanted.length_squared());
-        gap.length() * part / self.turning
+        let back = ((wanted - velocity).length() * part / self.turning).min(dt);
+        let (first, turned) = close_in(velocity, wanted, self.turning, back);
+        let (second, velocity) = close_in(turned, wanted, self.acceleration, dt - back);
+        (first + second, velocity)
     }
 }
 
 /// Moves `velocity` toward `wanted` at `rate` for `dt`; returns the displacement and the new velocity.
+#[inline]
 pub(super) fn close_in(velocity: Vec2, wanted: Vec2, rate: f32, dt: f32) -> (Vec2, Vec2) {
     let gap = wanted - velocity;
     let change = rate * dt;
-    let distance = gap.length();
+    let distance = length(gap);
     if distance <= change {
         let arrival = distance / rate;
         return ((velocity + wanted) * (0.5 * arrival) + wanted * (dt - arrival), wanted);

@@ -83,6 +83,7 @@ pub trait Drive: Clone {
 pub(super) const TAP: f32 = 0.1;
 
 /// A `dt` as drives take it: seconds above zero, or zero.
+#[inline]
 pub(crate) fn seconds(dt: f32) -> f32 {
     if dt.is_finite() && dt > 0.0 { dt } else { 0.0 }
 }

@@ -34,6 +34,7 @@ impl Pace {
 }
 
 impl Drive for Pace {
+    #[inline]
     fn advance(&self, from: impl Into<Momentum>, intent: Intent, dt: f32) -> Motion {
         let heading = from.into().heading;
         let velocity = intent.vector() * self.speed;

@@ -90,6 +90,7 @@ impl Intent {
 
     /// True when nothing is asked for.
     #[must_use]
+    #[inline]
     pub fn is_none(self) -> bool {
         self.0 == Vec2::ZERO
     }

@@ -243,10 +243,10 @@ impl Outline {
     }
 }
 
-/// Whether a way runs along a side, or away from it: `speed` against it, from `depth` in it, `inward` the least that counts
-/// as into it. Whoever may go on must not end deeper than a graze, however often it goes on so.
+/// Whether a way runs along a side, or away from it: `speed` away from it, from `depth` in it, `inward` the least that
+/// counts as into it. Whoever may go on must not end deeper than a graze, however often it goes on so.
 pub(crate) fn runs_along(depth: f64, speed: f64, inward: f64, touch: f64) -> bool {
-    speed >= 0.0 || speed >= -inward && depth - speed <= touch * GRAZE
+    speed > inward || speed >= -inward && depth - speed <= touch * GRAZE
 }
 
 /// Where a way enters through a side: `out` in front of it at the start, coming nearer by `-speed`, and `along` the side
@@ -256,6 +256,9 @@ pub(crate) fn side_entry(out: f64, speed: f64, along: [f64; 2], touch: f64) -> O
     let there = along[0] + (along[1] - along[0]) * surface;
     if out >= -touch && (0.0..=1.0).contains(&there) {
         return Some(surface);
+    }
+    if speed >= 0.0 {
+        return None;
     }
     // Having only grazed the corner before the side, it enters where it is as deep as that.
     let ends = [0.0, 1.0].map(|end| (end - along[0]) / (along[1] - along[0]));

@@ -101,9 +101,8 @@ impl Hit {
         at: Vec2,
         minds: &Minds<'_>,
     ) -> Vec2 {
-        let stays = self.fraction == 0.0
-            && self.position != at
-            && terrain.overlaps(footprint, self.position, minds);
+        let stays =
+            self.fraction == 0.0 && self.position != at && terrain.overlaps(footprint, self.position, minds);
         if stays { at } else { self.position }
     }
 }

@@ -6,7 +6,7 @@
 use std::hint::black_box;
 use std::process::ExitCode;
 
-use ambulant::drive::{Drag, Drive, Glide, Helm, Motion, Steering};
+use ambulant::drive::{Drag, Drive, Glide, Helm, Momentum, Motion, Steering};
 use ambulant::intent::Angle;
 use ambulant::prelude::*;
 use ambulant::terrain::{Minds, Obstacles, Terrain};
@@ -72,14 +72,14 @@ fn first_hit(times: u32) {
 
 fn driving(drive: impl Drive, times: u32) {
     let mut dice = Dice::new(7);
-    let (mut velocity, mut intent) = (Vec2::ZERO, Intent::NONE);
+    let (mut momentum, mut intent) = (Momentum::default(), Intent::NONE);
     for time in 0..times {
         if time % 16 == 0 {
             intent = Intent::new(dice.direction());
         }
-        velocity = drive.advance(velocity, intent, DT).velocity;
+        momentum = drive.advance(momentum, intent, DT).momentum();
     }
-    black_box(velocity);
+    black_box(momentum);
 }
 
 fn walking(gait: Gait, footprint: Footprint, times: u32) {

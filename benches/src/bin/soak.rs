@@ -102,14 +102,7 @@ impl Terrain for Witness<'_> {
         hit
     }
 
-    fn support(
-        &self,
-        footprint: &Footprint,
-        from: Vec2,
-        way: Vec2,
-        normal: Vec2,
-        minds: &Minds<'_>,
-    ) -> f32 {
+    fn support(&self, footprint: &Footprint, from: Vec2, way: Vec2, normal: Vec2, minds: &Minds<'_>) -> f32 {
         self.walls.support(footprint, from, way, normal, minds)
     }
 
