@@ -327,7 +327,6 @@ fn bouncing() -> Side<'static> {
 /// Steppers on a large map, so that a third of its tiles are taken.
 fn stepping(count: usize) -> Side<'static> {
     let map = filled_grid(600, 10, &mut Dice::new(10));
-    let rules = StepRules::new(6.0).expect("in range");
     let mut claims = Claims::new();
     let mut dice = Dice::new(11);
     let mut all: Vec<(Stepper, Intent)> = Vec::new();
@@ -335,16 +334,19 @@ fn stepping(count: usize) -> Side<'static> {
         let ground = StepGround::new(&map);
         while all.len() < count {
             let tile = map.tile_at(dice.place(600.0));
+            // Of different speeds, so that they do not all land in one tick.
+            let rules = StepRules::new(dice.number(4.0, 8.0)).expect("in range");
             if let Ok(stepper) = Stepper::on(tile, rules, &ground, &mut claims) {
                 all.push((stepper, Intent::new(dice.direction())));
             }
         }
     }
     Side::new(count, move || {
-        let ground = StepGround::new(&map);
+        let (ground, dt) = (StepGround::new(&map), black_box(DT));
         for (stepper, intent) in &mut all {
-            let happened = stepper.tick(*intent, black_box(DT), &ground, &mut claims);
-            if !happened.is_empty() {
+            let mut events = 0;
+            stepper.tick_telling(*intent, dt, &ground, &mut claims, |_| events += 1);
+            if events > 0 {
                 // Another way, so that nobody stands for ever.
                 *intent = Intent::new(vec2(0.0, 1.0).rotate(intent.vector()));
             }

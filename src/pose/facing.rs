@@ -1,11 +1,13 @@
 //! The eight ways to face.
 
-use core::f32::consts::FRAC_PI_8;
 use core::fmt;
 
 use glam::{IVec2, Vec2};
 
 use crate::intent::YAxis;
+
+/// The tangent of 22.5 degrees: the square root of two, less one.
+const TANGENT_OF_HALF: f32 = 0.414_213_57;
 
 /// One of eight ways to face, as the player sees the screen.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
@@ -28,6 +30,19 @@ pub enum Facing {
     /// Toward larger x and up the screen.
     UpRight,
 }
+
+/// The ways by row and column of their steps, from up and left on.
+const BY_STEP: [Option<Facing>; 9] = [
+    Some(Facing::UpLeft),
+    Some(Facing::Up),
+    Some(Facing::UpRight),
+    Some(Facing::Left),
+    None,
+    Some(Facing::Right),
+    Some(Facing::DownLeft),
+    Some(Facing::Down),
+    Some(Facing::DownRight),
+];
 
 impl Facing {
     /// All eight, from [`Facing::Right`] turning down first.
@@ -56,24 +71,16 @@ impl Facing {
     /// ```
     #[must_use]
     pub fn toward(direction: Vec2, y_axis: YAxis) -> Option<Self> {
-        if !direction.is_finite() || direction == Vec2::ZERO {
+        if !direction.is_finite() {
             return None;
         }
         let (x, y) = (direction.x, direction.y * y_axis.downward());
         // A straight way takes the 22.5 degrees on each side of it, whatever the sign.
-        let border = libm::tanf(FRAC_PI_8);
+        let border = TANGENT_OF_HALF;
         let column = if x.abs() <= y.abs() * border { 0 } else { sign(x) };
         let row = if y.abs() <= x.abs() * border { 0 } else { sign(y) };
-        Some(match (column, row) {
-            (1, 0) => Self::Right,
-            (1, 1) => Self::DownRight,
-            (0, 1) => Self::Down,
-            (-1, 1) => Self::DownLeft,
-            (-1, 0) => Self::Left,
-            (-1, -1) => Self::UpLeft,
-            (0, -1) => Self::Up,
-            _ => Self::UpRight,
-        })
+        // A table and no branches: of many movers, each wants to go elsewhere.
+        BY_STEP[usize::from((row * 3 + column + 4).unsigned_abs())]
     }
 
     /// The step to the next tile that way: columns to the right, rows down the screen.
@@ -126,6 +133,7 @@ impl fmt::Display for Facing {
     }
 }
 
+/// 1, 0 or -1.
 fn sign(value: f32) -> i8 {
-    if value > 0.0 { 1 } else { -1 }
+    i8::from(value > 0.0) - i8::from(value < 0.0)
 }

@@ -11,6 +11,7 @@ use core::hash::{BuildHasherDefault, Hasher};
 
 use glam::IVec2;
 use hashbrown::HashMap;
+use hashbrown::hash_map::Entry;
 
 use super::ground::{BlockedBy, StepError, StepGround, Target};
 use super::rules::{Diagonals, StepRules};
@@ -201,11 +202,11 @@ impl Claims {
 
     /// Gives up a tile that a mover stands on or strides to.
     pub(super) fn release(&mut self, id: MoverId, tile: IVec2) {
-        let slot = self.slot_mut(tile);
-        if slot.holder == Some(Holder::Mover(id)) {
-            slot.holder = None;
-        }
-        self.forget_if_free(tile);
+        self.change(tile, |slot| {
+            if slot.holder == Some(Holder::Mover(id)) {
+                slot.holder = None;
+            }
+        });
     }
 
     /// Takes a tile again for a mover that has one already.
@@ -262,16 +263,14 @@ impl Claims {
         leaving.holder = None;
         leaving.leaver = Some((id, lasts));
         self.slot_mut(target.tile).holder = Some(Holder::Mover(id));
-        self.slot_mut(target.landing).holder = Some(Holder::Mover(id));
+        if target.landing != target.tile {
+            self.slot_mut(target.landing).holder = Some(Holder::Mover(id));
+        }
     }
 
     /// Gives up what a stride leaves behind when it ends.
     pub(super) fn land(&mut self, id: MoverId, from: IVec2, target: Target) {
-        let slot = self.slot_mut(from);
-        if slot.leaver.is_some_and(|(leaver, _)| leaver == id) {
-            slot.leaver = None;
-        }
-        self.forget_if_free(from);
+        self.change(from, |slot| slot.leaver = slot.leaver.filter(|(leaver, _)| *leaver != id));
         if target.tile != target.landing {
             self.release(id, target.tile);
         }
@@ -335,9 +334,13 @@ impl Claims {
         self.tiles.entry((tile.y, tile.x)).or_default()
     }
 
-    fn forget_if_free(&mut self, tile: IVec2) {
-        if self.slot(tile) == Slot::default() {
-            self.tiles.remove(&(tile.y, tile.x));
+    /// Changes a tile that someone is on, and forgets it when nobody is left; one look into the table.
+    fn change(&mut self, tile: IVec2, change: impl FnOnce(&mut Slot)) {
+        if let Entry::Occupied(mut slot) = self.tiles.entry((tile.y, tile.x)) {
+            change(slot.get_mut());
+            if slot.get().holder.is_none() && slot.get().leaver.is_none() {
+                slot.remove();
+            }
         }
     }
 }

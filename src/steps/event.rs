@@ -69,6 +69,15 @@ pub struct TimedStep {
     pub what: Stepped,
 }
 
+impl TimedStep {
+    /// An event at a time, which is rounded once.
+    pub(super) const fn new(at: f64, what: Stepped) -> Self {
+        #[expect(clippy::cast_possible_truncation, reason = "a time within a tick, rounded once")]
+        let at = at as f32;
+        Self { at, what }
+    }
+}
+
 impl fmt::Display for Stepped {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         match self {
@@ -96,11 +105,9 @@ pub struct Happened {
 
 impl Happened {
     /// Adds an event, or only counts it when there is no room.
-    pub(super) fn push(&mut self, at: f64, what: Stepped) {
+    pub(super) fn push(&mut self, event: TimedStep) {
         if let Some(slot) = self.slots.get_mut(self.count) {
-            #[expect(clippy::cast_possible_truncation, reason = "a time within a tick, rounded once")]
-            let at = at as f32;
-            *slot = Some(TimedStep { at, what });
+            *slot = Some(event);
         }
         self.count += 1;
     }

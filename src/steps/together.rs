@@ -1,7 +1,7 @@
 //! Several steppers in one go, in order of time.
 
 use super::claims::{Claims, MoverId};
-use super::event::{Happened, TimedStep};
+use super::event::{Stepped, TimedStep};
 use super::ground::StepGround;
 use super::stepper::{StepWish, Stepper};
 use crate::drive::seconds;
@@ -46,11 +46,9 @@ pub fn tick_together(
     }
     let whole = f64::from(seconds(dt));
     let mut left = whole;
-    let mut report = |stepper: &Stepper, happened: Happened| {
-        happened.iter().for_each(|event| tell(stepper.id(), *event));
-    };
+    let mut tell = |id, at, what| tell(id, TimedStep::new(at, what));
     for _ in 0..MOST_INSTANTS {
-        decide(steppers, &order, whole - left, ground, claims, &mut report);
+        decide(steppers, &order, whole - left, ground, claims, &mut tell);
         let wait = steppers.iter().map(Stepper::until_next).fold(f64::INFINITY, f64::min);
         if wait > left + SAME_INSTANT {
             steppers.iter_mut().for_each(|stepper| stepper.pass(left));
@@ -59,9 +57,8 @@ pub fn tick_together(
         steppers.iter_mut().for_each(|stepper| stepper.pass(wait));
         left -= wait;
         for place in order.places(steppers.len()) {
-            let mut happened = Happened::default();
-            steppers[place].arrive(whole - left, claims, &mut happened);
-            report(&steppers[place], happened);
+            let id = steppers[place].id();
+            steppers[place].arrive(whole - left, claims, &mut |at, what| tell(id, at, what));
         }
     }
 }
@@ -91,26 +88,27 @@ fn decide(
     at: f64,
     ground: &StepGround<'_>,
     claims: &mut Claims,
-    report: &mut impl FnMut(&Stepper, Happened),
+    tell: &mut impl FnMut(MoverId, f64, Stepped),
 ) {
     let mut someone_started = true;
     while someone_started {
         someone_started = false;
         for place in order.places(steppers.len()) {
             let stepper = &mut steppers[place];
-            let mut happened = Happened::default();
-            if stepper.stands() && stepper.starts(at, ground, claims, &mut happened) {
-                someone_started = true;
-                report(stepper, happened);
-            }
+            let id = stepper.id();
+            someone_started |= stepper.stands()
+                && stepper.starts(at, ground, claims, &mut |at, what| tell(id, at, what)).is_ok();
         }
     }
     for place in order.places(steppers.len()) {
         let stepper = &mut steppers[place];
         if stepper.stands() {
-            let mut happened = Happened::default();
-            stepper.stays(at, ground, claims, &mut happened);
-            report(stepper, happened);
+            let id = stepper.id();
+            let tell = &mut |at, what| tell(id, at, what);
+            // Nobody can start any more: this only finds out once more why not.
+            if let Err(blocked) = stepper.starts(at, ground, claims, tell) {
+                stepper.stays(at, blocked, tell);
+            }
         }
     }
 }

@@ -174,6 +174,7 @@ proptest! {
         let outward = -(b - a).perp().normalize();
         let (corner, along) = if back { (b, (a - b).normalize()) } else { (a, (b - a).normalize()) };
         let footprint = Footprint::circle(radius).unwrap();
+        #[expect(clippy::cast_possible_truncation, reason = "a hair")]
         let hair = (out * ambulant::touch_tolerance(8.0)) as f32;
         let from = corner - along * 10f32.powf(gap) + outward * (radius + hair);
         let way = along * length - outward * length * 10f32.powf(slope);
