@@ -136,6 +136,16 @@ impl Footprint {
         Self { size: self.size + by.abs(), round: false, offset: self.offset + shift, ..*self }
     }
 
+    /// The lower and upper edges as seen from the position, rounded.
+    #[inline]
+    pub(crate) fn extent(&self) -> (Vec2, Vec2) {
+        let start = match self.anchor {
+            Anchor::Center => self.size * -0.5,
+            Anchor::TopLeft => Vec2::ZERO,
+        };
+        (self.offset + start, self.offset + start + self.size)
+    }
+
     /// The lower and upper edges at a position, without rounding.
     pub(crate) fn edges(&self, position: Vec2) -> (DVec2, DVec2) {
         let size = self.size.as_dvec2();

@@ -104,7 +104,7 @@ impl TileGrid {
     fn from_tiles(columns: usize, tiles: Vec<u16>, kinds: Vec<TileKind>) -> Result<Self, GridError> {
         let too_large = || GridError::TooLarge { tiles: tiles.len() };
         let forms: Vec<Blocking> = kinds.iter().map(Blocking::of).collect();
-        Ok(Self {
+        let grid = Self {
             occupied: Occupied::new(columns, &tiles, &forms),
             columns: i32::try_from(columns).map_err(|_| too_large())?,
             rows: i32::try_from(tiles.len() / columns).map_err(|_| too_large())?,
@@ -116,7 +116,14 @@ impl TileGrid {
             origin: Vec2::ZERO,
             y_axis: YAxis::Down,
             beyond: Beyond::Blocks,
-        })
+        };
+        Ok(grid.laid())
+    }
+
+    /// The same map with its bits where its tiles are.
+    fn laid(mut self) -> Self {
+        self.occupied.lay(self.origin, self.tile_size, self.y_axis, self.size());
+        self
     }
 
     /// Makes a tile one of another kind, by the kind's place in [`TileGrid::kinds`].
@@ -185,7 +192,7 @@ impl TileGrid {
     pub fn with_tile_size(mut self, size: f32) -> Result<Self, InvalidNumber> {
         self.tile_size = above_zero("tile_size", size, "a finite number above 0 (units)")?;
         self.per_tile = 1.0 / f64::from(size);
-        Ok(self)
+        Ok(self.laid())
     }
 
     /// The same map with its upper left corner elsewhere in the world.
@@ -195,7 +202,7 @@ impl TileGrid {
     pub fn with_origin(mut self, origin: Vec2) -> Result<Self, InvalidNumber> {
         let wanted = "a finite number (units)";
         self.origin = Vec2::new(finite("origin.x", origin.x, wanted)?, finite("origin.y", origin.y, wanted)?);
-        Ok(self)
+        Ok(self.laid())
     }
 
     /// The same map, placed so that the centre of its upper left tile is the world's origin: with tiles of one
@@ -204,14 +211,14 @@ impl TileGrid {
     pub fn with_centers_on_whole_numbers(mut self) -> Self {
         let half = self.tile_size * 0.5;
         self.origin = Vec2::new(-half, -half * self.y_axis.downward());
-        self
+        self.laid()
     }
 
     /// The same map in a world where y grows the other way; the first row stays the upper one.
     #[must_use]
-    pub const fn with_y_axis(mut self, y_axis: YAxis) -> Self {
+    pub fn with_y_axis(mut self, y_axis: YAxis) -> Self {
         self.y_axis = y_axis;
-        self
+        self.laid()
     }
 
     /// The same map with another outside.

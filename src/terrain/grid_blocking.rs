@@ -13,6 +13,8 @@ impl TileGrid {
     /// What sweeps ask of a tile; outside the map, what [`Beyond`] says.
     pub(super) fn blocking(&self, tile: IVec2) -> Blocking {
         match (self.index_of(tile), self.beyond) {
+            // Most tiles are open, and of a large map only the bits are at hand.
+            (Some(_), _) if !self.occupied.is_set(tile) => Blocking::NOTHING,
             (Some(index), _) => self.forms[usize::from(self.tiles[index])],
             (None, Beyond::Blocks) => Blocking::OUTSIDE,
             (None, Beyond::Free) => Blocking::NOTHING,
