@@ -15,6 +15,7 @@ use crate::shape::Aabb;
 /// The sizes of cells: powers of two from 2^-20 to 2^43 units.
 const SIZES: usize = 64;
 const SMALLEST: i32 = -20;
+
 /// The end of a chain.
 const NONE: u32 = u32::MAX;
 /// A table is never smaller than this.
@@ -48,6 +49,8 @@ pub(super) struct Cells {
     leaves: Vec<Option<Leaf>>,
     /// How many obstacles there are of each size; empty until there is one.
     counts: Vec<u32>,
+    /// One bit for each size of which there are some.
+    in_use: u64,
     live: usize,
     /// The number of obstacles that the smallest size was found for.
     found_for: usize,
@@ -65,6 +68,7 @@ impl Cells {
             heads: Vec::new(),
             leaves: Vec::new(),
             counts: Vec::new(),
+            in_use: 0,
             live: 0,
             found_for: 0,
             least: 0,
@@ -99,7 +103,11 @@ impl Cells {
     pub(super) fn take(&mut self, slot: u32) {
         let Some(leaf) = self.leaves.get_mut(slot as usize).and_then(Option::take) else { return };
         self.live -= 1;
-        self.counts[usize::from(leaf.cell.size)] -= 1;
+        let count = &mut self.counts[usize::from(leaf.cell.size)];
+        *count -= 1;
+        if *count == 0 {
+            self.in_use &= !(1 << leaf.cell.size);
+        }
         let head = self.head(leaf.cell);
         if self.heads[head] == slot {
             self.heads[head] = leaf.next;
@@ -115,12 +123,12 @@ impl Cells {
         }
     }
 
-    /// The slots whose boxes reach into an area and that may be minded.
-    pub(super) fn near(&self, area: &Aabb, minded: impl Fn(Layers) -> bool, mut see: impl FnMut(u32)) {
+    /// The slots whose boxes reach into an area and that may be wanted by what is known of them here.
+    pub(super) fn near(&self, area: &Aabb, wanted: impl Fn(Layers, &Aabb) -> bool, mut see: impl FnMut(u32)) {
         let reaches = |leaf: &Leaf| {
             leaf.bounds.min.cmple(area.max).all()
                 && area.min.cmple(leaf.bounds.max).all()
-                && minded(leaf.layers)
+                && wanted(leaf.layers, &leaf.bounds)
         };
         if self.cells_in(area) > self.live as f64 {
             for (slot, leaf) in (0u32..).zip(&self.leaves) {
@@ -162,7 +170,12 @@ impl Cells {
     }
 
     fn sizes(&self) -> impl Iterator<Item = u8> {
-        (0u8..).zip(&self.counts).filter(|(_, count)| **count > 0).map(|(size, _)| size)
+        let mut left = self.in_use;
+        core::iter::from_fn(move || {
+            let size = u8::try_from(left.trailing_zeros()).ok().filter(|_| left != 0)?;
+            left &= left - 1;
+            Some(size)
+        })
     }
 
     fn cells_in(&self, area: &Aabb) -> f64 {
@@ -182,6 +195,7 @@ impl Cells {
     fn link(&mut self, slot: u32, cell: Cell) {
         let head = self.head(cell);
         self.counts[usize::from(cell.size)] += 1;
+        self.in_use |= 1 << cell.size;
         if let Some(leaf) = &mut self.leaves[slot as usize] {
             (leaf.cell, leaf.next) = (cell, self.heads[head]);
             self.heads[head] = slot;
@@ -194,6 +208,7 @@ impl Cells {
         self.least = self.natural_size();
         self.bounds = self.leaves.iter().flatten().fold(EMPTY, |all, leaf| together(all, leaf.bounds));
         self.counts.fill(0);
+        self.in_use = 0;
         self.heads.clear();
         self.heads.resize((2 * self.live).next_power_of_two().max(FEWEST_HEADS), NONE);
         for slot in 0u32..self.leaves.len().try_into().unwrap_or(NONE) {
@@ -241,21 +256,47 @@ fn bits(number: i32) -> u32 {
     u32::from_ne_bytes(number.to_ne_bytes())
 }
 
-/// The smallest size whose cells are at least this wide.
+/// The smallest size whose cells are at least this wide: one more than its exponent, unless it is a power of two.
 fn size_for(extent: f32) -> u8 {
-    let sizes = 0..u8::try_from(SIZES).unwrap_or(u8::MAX);
-    sizes.clone().find(|size| width(*size) >= extent).unwrap_or(sizes.end - 1)
+    const MANTISSA: u32 = (1 << (f32::MANTISSA_DIGITS - 1)) - 1;
+    let bits = extent.max(0.0).to_bits();
+    let exponent = (bits >> (f32::MANTISSA_DIGITS - 1)) + u32::from(bits & MANTISSA != 0);
+    let least = (f32::MAX_EXP - 1).saturating_add(SMALLEST).unsigned_abs();
+    u8::try_from(exponent.saturating_sub(least).min(SIZES as u32 - 1)).unwrap_or_default()
 }
 
+/// The width of each size.
+const WIDTHS: [f32; SIZES] = {
+    let mut widths = [1.0; SIZES];
+    let mut place = 0;
+    while place < SIZES {
+        let mut power = SMALLEST + place as i32;
+        while power != 0 {
+            let (factor, step) = if power > 0 { (2.0, -1) } else { (0.5, 1) };
+            widths[place] *= factor;
+            power += step;
+        }
+        place += 1;
+    }
+    widths
+};
+
 fn width(size: u8) -> f32 {
-    libm::ldexpf(1.0, SMALLEST + i32::from(size))
+    WIDTHS[usize::from(size)]
 }
 
 /// The column and row of the cell that a point lies in; far out they stop to grow.
-#[expect(clippy::cast_possible_truncation, reason = "`as` saturates")]
 fn number(point: Vec2, size: u8) -> (i32, i32) {
-    let at = (point.as_dvec2() / f64::from(width(size))).floor();
-    (at.x as i32, at.y as i32)
+    // One by a power of two is exact, too.
+    let at = point.as_dvec2() * (1.0 / f64::from(width(size)));
+    (whole_below(at.x), whole_below(at.y))
+}
+
+/// The whole number at or below.
+#[expect(clippy::cast_possible_truncation, reason = "`as` saturates")]
+fn whole_below(value: f64) -> i32 {
+    let cut = value as i32;
+    cut.saturating_sub(i32::from(f64::from(cut) > value))
 }
 
 /// The first and last column and row of the cells whose obstacles may reach into an area.

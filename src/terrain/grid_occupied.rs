@@ -154,7 +154,8 @@ impl TileGrid {
         // Half a tile less, so that the nearest whole number is the one below.
         let tiles = reach * per_unit - 0.5;
         if (tiles.cmpge(Vec4::splat(-0.5)) & tiles.cmplt(size)).all() {
-            let [left, top, right, bottom] = (tiles + WHOLE).to_array().map(|tile| tile.to_bits() & WHOLE_BITS);
+            let [left, top, right, bottom] =
+                (tiles + WHOLE).to_array().map(|tile| tile.to_bits() & WHOLE_BITS);
             let (top, bottom) = if upward { (bottom, top) } else { (top, bottom) };
             self.occupied.is_free([left, top], [right, bottom])
         } else {

@@ -19,6 +19,7 @@ mod obstacles;
 mod question;
 mod several;
 mod sight;
+mod strip;
 mod support;
 
 pub use bounds::Bounds;

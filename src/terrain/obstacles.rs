@@ -11,6 +11,7 @@ use glam::Vec2;
 use super::cells::Cells;
 use super::hit::{Hit, Wall};
 use super::question::{Foremost, FoundWall, Terrain, ground, sweep_in_stretches};
+use super::strip::Strip;
 use super::{Layers, Minds};
 use crate::intent::YAxis;
 use crate::shape::{Aabb, Footprint, Solid};
@@ -179,19 +180,32 @@ impl Obstacles {
     }
 }
 
-impl Terrain for Obstacles {
-    fn walls_in(&self, area: Aabb, minds: &Minds<'_>, see: &mut dyn FnMut(FoundWall)) {
+impl Obstacles {
+    /// Shows the minded obstacles in an area of which the table knows enough to want them.
+    fn show(
+        &self,
+        area: &Aabb,
+        minds: &Minds<'_>,
+        wanted: impl Fn(&Aabb) -> bool,
+        mut see: impl FnMut(&FoundWall),
+    ) {
         self.cells.near(
-            &area,
-            |layers| minds.layers(layers),
+            area,
+            |layers, bounds| minds.layers(layers) && wanted(bounds),
             |number| {
                 let slot = &self.slots[number as usize];
                 let wall = Wall::Obstacle(ObstacleId { slot: number, generation: slot.generation });
                 if let Some((solid, layers)) = slot.standing.filter(|(_, layers)| minds.wall(wall, *layers)) {
-                    see(FoundWall { wall, layers, solid });
+                    see(&FoundWall { wall, layers, solid });
                 }
             },
         );
+    }
+}
+
+impl Terrain for Obstacles {
+    fn walls_in(&self, area: Aabb, minds: &Minds<'_>, see: &mut dyn FnMut(FoundWall)) {
+        self.show(&area, minds, |_| true, |found| see(*found));
     }
 
     fn y_axis(&self) -> YAxis {
@@ -199,18 +213,22 @@ impl Terrain for Obstacles {
     }
 
     fn sweep(&self, footprint: &Footprint, from: Vec2, way: Vec2, minds: &Minds<'_>) -> Option<Hit> {
+        let strip = Strip::of(footprint, from, way);
         let stretch = STRETCH * self.cells.spacing();
         let stretches = way.length() / stretch;
         if stretches <= 1.0 || stretches > self.len() as f32 {
             let mut first = Foremost::default();
-            self.walls_in(ground(footprint, from, way), minds, &mut |found| {
-                first.consider(footprint, from, way, &found);
-            });
+            self.show(
+                &ground(footprint, from, way),
+                minds,
+                |bounds| strip.reaches(bounds),
+                |found| first.consider(footprint, from, way, found),
+            );
             return first.hit(self.y_axis);
         }
         let bounds = self.cells.bounds();
         let first = sweep_in_stretches(footprint, from, way, stretch, bounds, |area, see| {
-            self.walls_in(area, minds, see);
+            self.show(&area, minds, |bounds| strip.reaches(bounds), |found| see(*found));
         });
         first.hit(self.y_axis)
     }
