@@ -37,6 +37,8 @@ struct Leaf {
     bounds: Aabb,
     layers: Layers,
     cell: Cell,
+    slot: u32,
+    /// The next leaf of the chain.
     next: u32,
 }
 
@@ -44,14 +46,16 @@ struct Leaf {
 #[derive(Debug, Clone, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) struct Cells {
-    /// The first slot of each chain; cells whose hashes agree share one.
+    /// The first leaf of each chain; cells whose hashes agree share one.
     heads: Vec<u32>,
-    leaves: Vec<Option<Leaf>>,
+    /// In the order of their cells when the smallest size was found: what is asked for together lies together.
+    leaves: Vec<Leaf>,
+    /// The leaf of each slot.
+    places: Vec<u32>,
     /// How many obstacles there are of each size; empty until there is one.
     counts: Vec<u32>,
     /// One bit for each size of which there are some.
     in_use: u64,
-    live: usize,
     /// The number of obstacles that the smallest size was found for.
     found_for: usize,
     least: u8,
@@ -67,9 +71,9 @@ impl Cells {
         Self {
             heads: Vec::new(),
             leaves: Vec::new(),
+            places: Vec::new(),
             counts: Vec::new(),
             in_use: 0,
-            live: 0,
             found_for: 0,
             least: 0,
             bounds: EMPTY,
@@ -78,45 +82,70 @@ impl Cells {
 
     /// Puts an obstacle somewhere, or somewhere else.
     pub(super) fn put(&mut self, slot: u32, bounds: Aabb, layers: Layers) {
-        let place = slot as usize;
-        if place >= self.leaves.len() {
-            self.leaves.resize(place + 1, None);
-        }
         self.counts.resize(SIZES, 0);
         let cell = self.cell_of(&bounds);
         self.bounds = together(self.bounds, bounds);
-        if let Some(leaf) = self.leaves[place].as_mut().filter(|leaf| leaf.cell == cell) {
+        if let Some(place) = self.place(slot) {
+            let leaf = &mut self.leaves[place as usize];
             (leaf.bounds, leaf.layers) = (bounds, layers);
+            if leaf.cell != cell {
+                self.unlink(place);
+                self.link(place, cell);
+            }
             return;
         }
-        self.take(slot);
-        self.leaves[place] = Some(Leaf { bounds, layers, cell, next: NONE });
-        self.live += 1;
-        if self.heads.is_empty() || self.live > 2 * self.found_for.max(FEWEST_HEADS / 2) {
+        if slot as usize >= self.places.len() {
+            self.places.resize(slot as usize + 1, NONE);
+        }
+        let place = u32::try_from(self.leaves.len()).unwrap_or(NONE);
+        self.leaves.push(Leaf { bounds, layers, cell, slot, next: NONE });
+        self.places[slot as usize] = place;
+        if self.heads.is_empty() || self.len() > 2 * self.found_for.max(FEWEST_HEADS / 2) {
             self.rebuild();
         } else {
-            self.link(slot, cell);
+            self.link(place, cell);
         }
     }
 
     /// Takes an obstacle out.
     pub(super) fn take(&mut self, slot: u32) {
-        let Some(leaf) = self.leaves.get_mut(slot as usize).and_then(Option::take) else { return };
-        self.live -= 1;
-        let count = &mut self.counts[usize::from(leaf.cell.size)];
+        let Some(place) = self.place(slot) else { return };
+        self.unlink(place);
+        self.places[slot as usize] = NONE;
+        let last = u32::try_from(self.len() - 1).unwrap_or(NONE);
+        if place == last {
+            self.leaves.pop();
+            return;
+        }
+        // The last one takes its place.
+        self.unlink(last);
+        self.leaves.swap_remove(place as usize);
+        let Leaf { slot, cell, .. } = self.leaves[place as usize];
+        self.places[slot as usize] = place;
+        self.link(place, cell);
+    }
+
+    fn place(&self, slot: u32) -> Option<u32> {
+        self.places.get(slot as usize).copied().filter(|place| *place != NONE)
+    }
+
+    /// Takes a leaf out of its chain.
+    fn unlink(&mut self, place: u32) {
+        let Leaf { cell, next, .. } = self.leaves[place as usize];
+        let count = &mut self.counts[usize::from(cell.size)];
         *count -= 1;
         if *count == 0 {
-            self.in_use &= !(1 << leaf.cell.size);
+            self.in_use &= !(1 << cell.size);
         }
-        let head = self.head(leaf.cell);
-        if self.heads[head] == slot {
-            self.heads[head] = leaf.next;
+        let head = self.head(cell);
+        if self.heads[head] == place {
+            self.heads[head] = next;
             return;
         }
         let mut at = self.heads[head];
-        while let Some(other) = self.leaves.get_mut(at as usize).and_then(Option::as_mut) {
-            if other.next == slot {
-                other.next = leaf.next;
+        while let Some(other) = self.leaves.get_mut(at as usize) {
+            if other.next == place {
+                other.next = next;
                 return;
             }
             at = other.next;
@@ -130,12 +159,8 @@ impl Cells {
                 && area.min.cmple(leaf.bounds.max).all()
                 && wanted(leaf.layers, &leaf.bounds)
         };
-        if self.cells_in(area) > self.live as f64 {
-            for (slot, leaf) in (0u32..).zip(&self.leaves) {
-                if leaf.as_ref().is_some_and(reaches) {
-                    see(slot);
-                }
-            }
+        if self.cells_in(area) > self.len() as f64 {
+            self.leaves.iter().filter(|leaf| reaches(leaf)).for_each(|leaf| see(leaf.slot));
             return;
         }
         for size in self.sizes() {
@@ -144,9 +169,9 @@ impl Cells {
                 for column in first.0..=last.0 {
                     let cell = Cell { size, column, row };
                     let mut at = self.heads[self.head(cell)];
-                    while let Some(leaf) = self.leaves.get(at as usize).and_then(Option::as_ref) {
+                    while let Some(leaf) = self.leaves.get(at as usize) {
                         if leaf.cell == cell && reaches(leaf) {
-                            see(at);
+                            see(leaf.slot);
                         }
                         at = leaf.next;
                     }
@@ -166,7 +191,7 @@ impl Cells {
     }
 
     pub(super) const fn len(&self) -> usize {
-        self.live
+        self.leaves.len()
     }
 
     fn sizes(&self) -> impl Iterator<Item = u8> {
@@ -192,29 +217,33 @@ impl Cells {
         Cell { size, column: corner.0, row: corner.1 }
     }
 
-    fn link(&mut self, slot: u32, cell: Cell) {
+    fn link(&mut self, place: u32, cell: Cell) {
         let head = self.head(cell);
         self.counts[usize::from(cell.size)] += 1;
         self.in_use |= 1 << cell.size;
-        if let Some(leaf) = &mut self.leaves[slot as usize] {
-            (leaf.cell, leaf.next) = (cell, self.heads[head]);
-            self.heads[head] = slot;
-        }
+        let leaf = &mut self.leaves[place as usize];
+        (leaf.cell, leaf.next) = (cell, self.heads[head]);
+        self.heads[head] = place;
     }
 
-    /// Finds the smallest size anew and links everything again.
+    /// Finds the smallest size anew, and puts all leaves in order and links them again.
     fn rebuild(&mut self) {
-        self.found_for = self.live;
+        self.found_for = self.len();
         self.least = self.natural_size();
-        self.bounds = self.leaves.iter().flatten().fold(EMPTY, |all, leaf| together(all, leaf.bounds));
+        self.bounds = self.leaves.iter().fold(EMPTY, |all, leaf| together(all, leaf.bounds));
         self.counts.fill(0);
         self.in_use = 0;
         self.heads.clear();
-        self.heads.resize((2 * self.live).next_power_of_two().max(FEWEST_HEADS), NONE);
-        for slot in 0u32..self.leaves.len().try_into().unwrap_or(NONE) {
-            if let Some(leaf) = self.leaves[slot as usize] {
-                self.link(slot, self.cell_of(&leaf.bounds));
-            }
+        self.heads.resize((2 * self.len()).next_power_of_two().max(FEWEST_HEADS), NONE);
+        let mut leaves = core::mem::take(&mut self.leaves);
+        leaves.iter_mut().for_each(|leaf| leaf.cell = self.cell_of(&leaf.bounds));
+        leaves.sort_unstable_by_key(|leaf| (leaf.cell.size, leaf.cell.row, leaf.cell.column, leaf.slot));
+        self.leaves = leaves;
+        // From the last on, so that each chain runs forward.
+        for place in (0..u32::try_from(self.len()).unwrap_or(NONE)).rev() {
+            let Leaf { slot, cell, .. } = self.leaves[place as usize];
+            self.places[slot as usize] = place;
+            self.link(place, cell);
         }
     }
 
@@ -222,8 +251,7 @@ impl Cells {
     /// a few that stand far off do not matter.
     fn natural_size(&self) -> u8 {
         let spread = |axis: usize| {
-            let mut places: Vec<f32> =
-                self.leaves.iter().flatten().map(|leaf| leaf.bounds.min[axis]).collect();
+            let mut places: Vec<f32> = self.leaves.iter().map(|leaf| leaf.bounds.min[axis]).collect();
             places.sort_by(f32::total_cmp);
             let quarter = places.len() / 4;
             places
@@ -232,7 +260,7 @@ impl Cells {
                 .map_or(0.0, |(high, low)| high - low)
         };
         let (across, down) = (f64::from(spread(0)), f64::from(spread(1)));
-        let number = (self.live as f64 / 4.0).max(1.0);
+        let number = (self.len() as f64 / 4.0).max(1.0);
         let even = libm::sqrt(across * down / number);
         // In a row the distance along it counts.
         let in_a_row = across.max(down) / (2.0 * number);
@@ -240,11 +268,11 @@ impl Cells {
         size_for(even.max(in_a_row) as f32)
     }
 
+    /// Columns side by side have heads side by side, so that a row of cells is read at once.
     fn head(&self, cell: Cell) -> usize {
-        let word = u64::from(bits(cell.column)) << 32 | u64::from(bits(cell.row));
-        let mixed = (word ^ u64::from(cell.size) << 58).wrapping_mul(0x9E37_79B9_7F4A_7C15);
-        let mixed = (mixed ^ mixed >> 32).wrapping_mul(0xD6E8_FEB8_6659_FD93);
-        (mixed >> 32) as usize & (self.heads.len() - 1)
+        let row =
+            (u64::from(bits(cell.row)) | u64::from(cell.size) << 32).wrapping_mul(0x9E37_79B9_7F4A_7C15);
+        (row >> 32).wrapping_add(u64::from(bits(cell.column))) as usize & (self.heads.len() - 1)
     }
 }
 
