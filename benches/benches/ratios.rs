@@ -63,6 +63,10 @@ fn main() {
     row("ball that rebounds in a 15 % grid / floor", "", &|| compare(bouncing(), floor(MOVERS)));
     row("100,000 grid walkers, one tick / floor", "<= 15", &|| compare(stepping(100_000), floor(100_000)));
     row("walkers on one core / on all", ">= 1.8", &|| compare(one_core(), all_cores()));
+    row("plain arithmetic on one core / on all", "", &|| compare(arithmetic(1), arithmetic(2)));
+    row("100,000 records as long as a grid walker, read and written / floor", "", &|| {
+        compare(records(), floor(100_000))
+    });
     row("a whole scene's tick / floor for as many", "", &|| compare(scene(), floor(200)));
 }
 
@@ -131,6 +135,7 @@ fn looked_up() -> Side<'static> {
         for (position, velocity) in &mut all {
             let next = *position + *velocity * dt;
             let (low, high) = (next - half, next + half);
+            #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "as people write it")]
             let free = |x: f32, y: f32| free.get(y as usize * 64 + x as usize).copied().unwrap_or(false);
             if free(low.x, low.y) & free(high.x, low.y) & free(low.x, high.y) & free(high.x, high.y) {
                 *position = next;
@@ -330,6 +335,39 @@ fn all_cores() -> Side<'static> {
                 black_box(passage.position);
             },
         );
+    })
+}
+
+/// What two cores of this machine are at most: as long as a tick of the walkers, and nothing shared.
+fn arithmetic(cores: usize) -> Side<'static> {
+    use rayon::prelude::*;
+    let mut all: Vec<f64> = (0..MOVERS).map(|place| 1.0 + place as f64 * 1e-4).collect();
+    Side::new(MOVERS, move || {
+        let step = |number: &mut f64| {
+            for _ in 0..64 {
+                *number = (*number + 2.0 / *number) * 0.5;
+            }
+        };
+        if cores == 1 {
+            all.iter_mut().for_each(step);
+        } else {
+            all.par_iter_mut().with_min_len(256).for_each(step);
+        }
+        black_box(&mut all);
+    })
+}
+
+/// What 100,000 grid walkers cost at least: each is read and three of its numbers are written.
+fn records() -> Side<'static> {
+    const LENGTH: usize = size_of::<Stepper>() / size_of::<f64>();
+    let mut all = vec![[1.0f64; LENGTH]; 100_000];
+    Side::new(100_000, move || {
+        for record in &mut all {
+            for place in [0, LENGTH / 2, LENGTH - 1] {
+                record[place] += 0.1;
+            }
+        }
+        black_box(&mut all);
     })
 }
 

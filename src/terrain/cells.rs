@@ -15,6 +15,8 @@ use crate::shape::Aabb;
 /// The sizes of cells: powers of two from 2^-20 to 2^43 units.
 const SIZES: usize = 64;
 const SMALLEST: i32 = -20;
+const SMALLEST_WIDTH: f32 = 1.0 / (1 << -SMALLEST) as f32;
+const LARGEST: u8 = 63;
 
 /// The end of a chain.
 const NONE: u32 = u32::MAX;
@@ -190,7 +192,7 @@ impl Cells {
         width(self.least)
     }
 
-    pub(super) const fn len(&self) -> usize {
+    pub(super) fn len(&self) -> usize {
         self.leaves.len()
     }
 
@@ -287,24 +289,21 @@ fn bits(number: i32) -> u32 {
 /// The smallest size whose cells are at least this wide: one more than its exponent, unless it is a power of two.
 fn size_for(extent: f32) -> u8 {
     const MANTISSA: u32 = (1 << (f32::MANTISSA_DIGITS - 1)) - 1;
+    /// The exponent of the smallest size, as it is written.
+    const LEAST: u32 = (f32::MAX_EXP - 1 + SMALLEST).unsigned_abs();
     let bits = extent.max(0.0).to_bits();
     let exponent = (bits >> (f32::MANTISSA_DIGITS - 1)) + u32::from(bits & MANTISSA != 0);
-    let least = (f32::MAX_EXP - 1).saturating_add(SMALLEST).unsigned_abs();
-    u8::try_from(exponent.saturating_sub(least).min(SIZES as u32 - 1)).unwrap_or_default()
+    let size = exponent.saturating_sub(LEAST);
+    u8::try_from(size).unwrap_or(LARGEST).min(LARGEST)
 }
 
 /// The width of each size.
 const WIDTHS: [f32; SIZES] = {
-    let mut widths = [1.0; SIZES];
-    let mut place = 0;
+    let mut widths = [0.0; SIZES];
+    let (mut width, mut place) = (SMALLEST_WIDTH, 0);
     while place < SIZES {
-        let mut power = SMALLEST + place as i32;
-        while power != 0 {
-            let (factor, step) = if power > 0 { (2.0, -1) } else { (0.5, 1) };
-            widths[place] *= factor;
-            power += step;
-        }
-        place += 1;
+        widths[place] = width;
+        (width, place) = (2.0 * width, place + 1);
     }
     widths
 };

@@ -130,7 +130,7 @@ fn bits(left: usize, right: usize, top: usize, bottom: usize) -> u64 {
     const EACH_ROW: u64 = 0x0101_0101_0101_0101;
     let columns = (0xFF >> (BLOCK - 1 - (right - left))) << left;
     let rows = (u64::MAX >> (BLOCK * (BLOCK - 1 - (bottom - top)))) << (BLOCK * top);
-    columns * EACH_ROW & rows
+    (columns * EACH_ROW) & rows
 }
 
 /// Whether a tile of a kind can be in anybody's way.

@@ -159,13 +159,13 @@ impl Obstacles {
 
     /// How many obstacles there are.
     #[must_use]
-    pub const fn len(&self) -> usize {
+    pub fn len(&self) -> usize {
         self.cells.len()
     }
 
     /// Whether there is none.
     #[must_use]
-    pub const fn is_empty(&self) -> bool {
+    pub fn is_empty(&self) -> bool {
         self.len() == 0
     }
 
