@@ -4,7 +4,7 @@
 //! without it that of `libm`: a call less, the same bits. Everything that is not rounded correctly everywhere
 //! (exponentials, angles) comes from `libm` alone or from products and sums.
 
-use glam::Vec2;
+use glam::{DVec2, Vec2};
 
 /// The square root.
 #[inline]
@@ -14,6 +14,23 @@ pub(crate) fn root(square: f32) -> f32 {
     #[cfg(not(feature = "std"))]
     let root = libm::sqrtf(square);
     root
+}
+
+/// The square root, of twice as many digits.
+#[inline]
+pub(crate) fn root_of(square: f64) -> f64 {
+    #[cfg(feature = "std")]
+    let root = square.sqrt();
+    #[cfg(not(feature = "std"))]
+    let root = libm::sqrt(square);
+    root
+}
+
+/// The vector of length 1 that points the same way; zero for a vector too short to point anywhere.
+#[inline]
+pub(crate) fn unit(vector: DVec2) -> DVec2 {
+    let per_length = 1.0 / root_of(vector.length_squared());
+    if per_length.is_finite() { vector * per_length } else { DVec2::ZERO }
 }
 
 /// The length of a vector.

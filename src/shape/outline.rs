@@ -6,6 +6,7 @@
 //! of them. Corners run anticlockwise in a frame whose y grows upwards, so that the outward normal of
 //! an edge is its direction turned by a quarter the negative way.
 
+use crate::exact::{root_of, unit};
 use crate::tolerance::{ALONG, GRAZE, SAME_POINT};
 use glam::DVec2;
 
@@ -78,7 +79,7 @@ impl Outline {
     /// A point within `touch` of the surface touches it: it enters at once when it moves in, and not
     /// at all when it moves along or away. A point deeper inside is not held.
     pub(crate) fn entry(&self, from: DVec2, way: DVec2, touch: f64) -> Option<Entry> {
-        let inward = way.length() * ALONG;
+        let inward = root_of(way.length_squared()) * ALONG;
         if inward == 0.0 {
             return None;
         }
@@ -92,22 +93,23 @@ impl Outline {
     /// How far a point lies inside, and the outward normal of the shortest way out; negative outside.
     pub(crate) fn depth(&self, point: DVec2) -> (f64, DVec2) {
         let mut best = (f64::NEG_INFINITY, DVec2::X);
+        let mut furthest = 0;
         if self.count > 2 {
             for place in 0..self.count {
                 let normal = self.normal(place);
                 let out = (point - self.corner(place)).dot(normal);
                 if out > best.0 {
-                    best = (out, normal);
+                    (best, furthest) = ((out, normal), place);
                 }
             }
             if best.0 <= 0.0 || self.radius == 0.0 {
                 return (self.radius - best.0, best.1);
             }
         }
-        let nearest = (0..self.count).map(|place| self.nearest_on_edge(place, point));
-        let nearest = nearest.min_by(|a, b| a.distance_squared(point).total_cmp(&b.distance_squared(point)));
-        let off = point - nearest.unwrap_or_default();
-        let distance = off.length();
+        // The point of a convex polygon nearest to one outside lies on the edge that it is furthest in front of: no edge
+        // is further than the nearest point, and of those at a nearest corner one is the furthest.
+        let off = point - self.nearest_on_edge(furthest, point);
+        let distance = root_of(off.length_squared());
         // In the very middle of a circle every way out is as short; x is taken.
         let normal = if distance > 0.0 { off / distance } else { self.normal_of_a_point() };
         (self.radius - distance, normal)
@@ -167,7 +169,8 @@ impl Outline {
     /// A rounded polygon: the first of its edges, pushed out, and of the circles round its corners.
     fn round_entry(&self, from: DVec2, way: DVec2, touch: f64, inward: f64) -> Option<Entry> {
         let (depth, normal) = self.depth(from);
-        if depth > touch {
+        // Inside already, or too far away.
+        if depth > touch || -depth > way.abs().element_sum() {
             return None;
         }
         let grazed = touch * GRAZE;
@@ -202,7 +205,7 @@ impl Outline {
             if b >= 0.0 || closest >= self.radius - grazed {
                 return None;
             }
-            let at = (-b - libm::sqrt(a * (self.radius * self.radius - closest * closest))) / a;
+            let at = (-b - root_of(a * (self.radius * self.radius - closest * closest))) / a;
             let normal = (off + way * at) / self.radius;
             (at >= 0.0).then_some(Entry { at, normal, flat: false })
         });
@@ -219,7 +222,7 @@ impl Outline {
     }
 
     fn normal(&self, place: usize) -> DVec2 {
-        -self.edge(place).perp().normalize_or_zero()
+        -unit(self.edge(place).perp())
     }
 
     fn nearest_on_edge(&self, place: usize, point: DVec2) -> DVec2 {
@@ -271,7 +274,7 @@ pub(crate) fn side_entry(out: f64, speed: f64, along: [f64; 2], touch: f64) -> O
 /// How near a line through `from` along `way` passes by a point.
 fn passes(point: DVec2, from: DVec2, way: DVec2) -> f64 {
     let off = from - point;
-    (off - way * (off.dot(way) / way.length_squared())).length()
+    root_of((off - way * (off.dot(way) / way.length_squared())).length_squared())
 }
 
 /// Whether one entry comes after another; of two at once the one that takes less of the motion, and
