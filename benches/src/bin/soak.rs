@@ -15,7 +15,7 @@ use ambulant::intent::Angle;
 use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Solid};
 use ambulant::steps::{Claims, Manner, StepGround, StepRules, Stepper, tick_together};
-use ambulant::terrain::{FoundWall, Hit, Minds, Obstacles, Terrain};
+use ambulant::terrain::{Corner, FoundWall, Hit, Minds, Obstacles, Side, Terrain};
 use ambulant::travel::{push_out, slide};
 use ambulant_benches::{Dice, free_place, mixed_obstacles};
 use rayon::prelude::*;
@@ -58,6 +58,16 @@ fn main() -> ExitCode {
     ExitCode::SUCCESS
 }
 
+/// The kinds of tiles that block by half, or from one side: their glyphs, and how a question writes them.
+const PARTLY: [(char, &str); 6] = [
+    ('1', r#"{"name": "half", "blocks": true, "half": "top-left"}"#),
+    ('2', r#"{"name": "half", "blocks": true, "half": "top-right"}"#),
+    ('3', r#"{"name": "half", "blocks": true, "half": "bottom-left"}"#),
+    ('4', r#"{"name": "half", "blocks": true, "half": "bottom-right"}"#),
+    ('v', r#"{"name": "ledge", "blocks": false, "closed_from": ["top"]}"#),
+    ('>', r#"{"name": "ledge", "blocks": false, "closed_from": ["left"]}"#),
+];
+
 /// What stands in a scene.
 struct Scene {
     rows: Vec<String>,
@@ -69,10 +79,16 @@ impl Scene {
     fn new(dice: &mut Dice) -> Self {
         let last = SIDE - 1;
         let filled = 5 + dice.bits() % 20;
+        // In every other scene some tiles are half walls, or closed on one side.
+        let partly = if dice.bits() >> 63 == 0 { 0 } else { 8 };
         let mut glyph = |x: usize, y: usize| {
-            let wall =
-                x == 0 || y == 0 || x == last || y == last || dice.bits() >> 33 & 0xFFFF < filled * 655;
-            if wall { '#' } else { '.' }
+            let percent = (dice.bits() >> 33 & 0xFFFF) / 656;
+            match percent {
+                _ if x == 0 || y == 0 || x == last || y == last => '#',
+                _ if percent < filled => '#',
+                _ if percent < filled + partly => PARTLY[(dice.bits() >> 33) as usize % PARTLY.len()].0,
+                _ => '.',
+            }
         };
         let rows: Vec<String> = (0..SIDE).map(|y| (0..SIDE).map(|x| glyph(x, y)).collect()).collect();
         let (solids, _) = mixed_obstacles(60, dice);
@@ -122,7 +138,15 @@ fn asked(scene: &Scene, shape: &Footprint, again: impl FnOnce(&Witness<'_>)) -> 
 }
 
 fn built(rows: &[String], solids: &[Solid]) -> (TileGrid, Obstacles) {
-    let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
+    let legend = Legend::new()
+        .with('#', TileKind::wall("bed"))
+        .with('.', TileKind::floor("path"))
+        .with('1', TileKind::half("half", Corner::TopLeft))
+        .with('2', TileKind::half("half", Corner::TopRight))
+        .with('3', TileKind::half("half", Corner::BottomLeft))
+        .with('4', TileKind::half("half", Corner::BottomRight))
+        .with('v', TileKind::floor("ledge").closed_from(Side::Top))
+        .with('>', TileKind::floor("ledge").closed_from(Side::Left));
     let grid = TileGrid::from_rows(rows, &legend).expect("even rows").with_tile_size(TILE).expect("in range");
     let mut store = Obstacles::new();
     solids.iter().for_each(|solid| {
@@ -312,8 +336,11 @@ fn question(scene: &Scene, shape: &Footprint, from: Vec2, way: Vec2) -> String {
         Some(radius) => format!("circle:{radius}"),
         None => format!("box:{},{}", shape.size().x, shape.size().y),
     };
+    let used = PARTLY.iter().filter(|(glyph, _)| rows.iter().any(|row| row.contains(*glyph)));
+    let legend: Vec<String> = used.map(|(glyph, kind)| format!("\"{glyph}\": {kind}")).collect();
+    let legend = legend.join(", ");
     let mut text = format!(
-        "\n{{\"at\": [{}, {}], \"move\": [{}, {}], \"footprint\": \"{footprint}\", \"tile_size\": {TILE}, \"rows\": {rows:?}, \"walls\": [",
+        "\n{{\"at\": [{}, {}], \"move\": [{}, {}], \"footprint\": \"{footprint}\", \"tile_size\": {TILE}, \"rows\": {rows:?}, \"legend\": {{{legend}}}, \"walls\": [",
         from.x, from.y, way.x, way.y
     );
     for (place, solid) in solids.iter().enumerate() {
