@@ -44,7 +44,12 @@ pub fn run() -> ExitCode {
         // A reader that has seen enough is no failure.
         Err(Failure::Other(error)) if is_closed_pipe(&error) => ExitCode::SUCCESS,
         Err(Failure::Other(error)) => {
-            anstream::eprintln!("error: {error:#}");
+            // Files say which they are; what is left is the answer itself.
+            let unnamed = error.is::<std::io::Error>() || error.is::<serde_json::Error>();
+            let told = format!("{error:#}");
+            let answer = unnamed && !told.starts_with("cannot write ");
+            let what = if answer { "cannot print the answer: " } else { "" };
+            anstream::eprintln!("error: {what}{told}");
             ExitCode::from(WRONG)
         }
     }

@@ -7,6 +7,7 @@ mod documents;
 mod draw;
 mod harness;
 mod maps;
+mod outputs;
 mod play;
 mod probe;
 mod report;
