@@ -60,6 +60,7 @@ pub enum BallEvent {
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[must_use]
+#[non_exhaustive]
 pub struct Bounces {
     /// How many walls were met, and edges crossed.
     pub count: usize,

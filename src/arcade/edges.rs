@@ -10,6 +10,7 @@ use crate::terrain::{Bounds, FoundWall, Layers, Minds, Side, Terrain, Wall, outs
 /// What one side does.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[non_exhaustive]
 pub enum EdgeRule {
     /// It is a wall, along which one slides.
     #[default]

@@ -31,6 +31,7 @@ const NEARLY: f32 = 0.9;
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[non_exhaustive]
 pub struct Feel {
     /// The speed that full strength leads to, in units/s.
     pub top_speed: Option<f32>,

@@ -14,6 +14,7 @@ use crate::intent::{Angle, Intent, YAxis};
 /// How an intent steers a helm.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[non_exhaustive]
 pub enum Steering {
     /// Left and right turn the wheel, up is forward thrust and down is reverse; a diagonal asks for
     /// all of both. Which way y grows says which way is up, and that right turns clockwise as seen.

@@ -6,6 +6,7 @@ use crate::terrain::Layers;
 /// What keys mean to a stepper.
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[non_exhaustive]
 pub enum Manner {
     /// One press, one tile.
     Tap,
@@ -30,6 +31,7 @@ impl Manner {
 /// What a diagonal step may do at the corners that it passes.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[non_exhaustive]
 pub enum CornerRule {
     /// Both tiles beside the way must be free.
     #[default]
@@ -59,6 +61,7 @@ pub enum Diagonals {
 /// How the shown position runs along a stride; the timing is the same.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[non_exhaustive]
 pub enum Easing {
     /// Evenly.
     #[default]

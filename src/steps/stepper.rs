@@ -40,6 +40,7 @@ pub(super) type Blocked = [Option<(Facing, BlockedBy)>; 2];
 /// How a stride is cut short.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[non_exhaustive]
 pub enum Cancel {
     /// Back to the tile that it started from.
     Back,

@@ -29,6 +29,7 @@ pub enum Corner {
 /// How much of a tile blocks.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[non_exhaustive]
 pub enum TileForm {
     /// Nothing of it, but for sides that are closed.
     Open,

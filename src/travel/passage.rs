@@ -14,6 +14,7 @@ pub const MAX_CONTACTS: usize = 8;
 /// One wall met in one tick.
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[non_exhaustive]
 pub struct Contact {
     /// What was met.
     pub wall: Wall,
@@ -100,6 +101,7 @@ impl Contacts {
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[must_use]
+#[non_exhaustive]
 pub struct Passage {
     /// Where the mover ended.
     pub position: Vec2,

@@ -29,6 +29,7 @@ pub struct MovingWall {
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[must_use]
+#[non_exhaustive]
 pub struct Push {
     /// Where the mover is now.
     pub position: Vec2,

@@ -56,6 +56,78 @@ proptest! {
     }
 
     #[test]
+    fn a_map_of_any_size_and_place_is_met_like_its_tiles_one_by_one(
+        columns in 1usize..40, rows in 1usize..40, seed in any::<u64>(), tile in prop::sample::select(vec![0.25f32, 1.0, 7.0, 16.0]),
+        origin in (-2e3f32..2e3, -2e3f32..2e3), up in any::<bool>(), free in any::<bool>(), round in any::<bool>(),
+        size in 0.2f32..12.0, x in -0.2f32..1.2, y in -0.2f32..1.2, angle in 0.0f32..6.3, power in -2.0f32..1.3,
+    ) {
+        // Seldom a wall, so that whole blocks of tiles are open and others are not.
+        let wall = |place: usize| seed.rotate_left(u32::try_from(place % 64).unwrap()).wrapping_mul(place as u64 | 1) >> 60 == 0;
+        let kinds = [TileKind::floor("path"), TileKind::wall("bed")];
+        let numbers: Vec<Vec<usize>> =
+            (0..rows).map(|y| (0..columns).map(|x| usize::from(wall(y * columns + x))).collect()).collect();
+        let grid = TileGrid::from_indices(&numbers, &kinds).unwrap().with_tile_size(tile).unwrap();
+        let grid = grid.with_origin(origin.into()).unwrap();
+        let grid = grid.with_y_axis(if up { YAxis::Up } else { YAxis::Down });
+        let grid = grid.with_beyond(if free { Beyond::Free } else { Beyond::Blocks });
+        let shapes = as_shapes(&grid);
+        let size = size * tile;
+        let footprint = if round { Footprint::circle(size * 0.5) } else { Footprint::boxed(size, size * 0.7) }.unwrap();
+        let from = grid.area().min + grid.area().size() * vec2(x, y);
+        let way = Vec2::from_angle(angle) * 10f32.powf(power) * tile;
+        prop_assert_eq!(grid.overlaps(&footprint, from, &Minds::ALL), shapes[..].overlaps(&footprint, from, &Minds::ALL));
+        prop_assume!(!grid.overlaps(&footprint, from, &Minds::ALL));
+        let fraction = |hit: Option<ambulant::terrain::Hit>| hit.map_or(1.0, |hit| hit.fraction);
+        let hits = [grid.sweep(&footprint, from, way, &Minds::ALL), shapes[..].sweep(&footprint, from, way, &Minds::ALL)];
+        let apart = (fraction(hits[0]) - fraction(hits[1])).abs() * way.length();
+        // A graze at 2,000 units is told a few roundings sooner or later.
+        prop_assert!(apart < 0.01, "{hits:?}");
+    }
+
+    #[test]
+    fn a_store_that_changes_is_searched_like_a_list(
+        changes in prop::collection::vec((0usize..6, 0usize..40, -60.0f32..60.0, -60.0f32..60.0, -3.0f32..1.6), 1..300),
+        ways in prop::collection::vec((-60.0f32..60.0, -60.0f32..60.0, 0.0f32..6.3, -1.0f32..2.3), 1..20),
+        footprint in any_footprint(),
+    ) {
+        let mut store = Obstacles::new();
+        let mut list: Vec<(ambulant::terrain::ObstacleId, ambulant::shape::Solid)> = Vec::new();
+        for (what, which, x, y, power) in changes {
+            let (at, size) = (vec2(x, y), 10f32.powf(power));
+            let solid = match what % 2 {
+                0 => ambulant::shape::Solid::circle(at, size),
+                _ => ambulant::shape::Solid::boxed(at, at + size),
+            }
+            .unwrap();
+            let place = which % list.len().max(1);
+            match what {
+                0 if !list.is_empty() => {
+                    prop_assert_eq!(store.remove(list[place].0), Some(list.swap_remove(place).1));
+                }
+                1 | 2 if !list.is_empty() => {
+                    list[place].1 = solid;
+                    prop_assert!(store.set(list[place].0, solid));
+                }
+                _ => list.push((store.add(solid), solid)),
+            }
+        }
+        prop_assert_eq!(store.len(), list.len());
+        let walls: Vec<FoundWall> = list
+            .iter()
+            .map(|(id, solid)| FoundWall { wall: Wall::Obstacle(*id), layers: Layers::FIRST, solid: *solid })
+            .collect();
+        for (x, y, angle, power) in ways {
+            let (from, way) = (vec2(x, y), Vec2::from_angle(angle) * 10f32.powf(power));
+            let place = |hit: Option<ambulant::terrain::Hit>| hit.map(|hit| (hit.fraction, hit.position));
+            prop_assert_eq!(
+                place(store.sweep(&footprint, from, way, &Minds::ALL)),
+                place(walls[..].sweep(&footprint, from, way, &Minds::ALL))
+            );
+            prop_assert_eq!(store.overlaps(&footprint, from, &Minds::ALL), walls[..].overlaps(&footprint, from, &Minds::ALL));
+        }
+    }
+
+    #[test]
     fn walls_divided_among_terrains_are_walked_like_one_store(
         walls in prop::collection::vec((-5.0f32..5.0, -5.0f32..5.0, 0.2f32..1.5, 0usize..3), 1..14),
         footprint in any_footprint(), x in -6.0f32..6.0, y in -6.0f32..6.0, wish in 0.0f32..6.3,
