@@ -220,6 +220,21 @@ impl Stepper {
 
     /// The same, telling each event at once and not only the first [`MAX_EVENTS`](super::MAX_EVENTS): for many steppers,
     /// since nothing is put together that nobody reads.
+    ///
+    /// ```
+    /// use ambulant::prelude::*;
+    /// use ambulant::steps::{Claims, StepGround, StepRules, Stepped, Stepper};
+    ///
+    /// let rails = TileGrid::from_rows(&["...."], &Legend::new().with('.', TileKind::floor("rails")))?;
+    /// let (ground, mut claims) = (StepGround::new(&rails), Claims::new());
+    /// let mut cart = Stepper::on(ivec2(0, 0), StepRules::new(2.0)?, &ground, &mut claims)?;
+    /// let mut entered = 0;
+    /// cart.tick_telling(Intent::new(vec2(1.0, 0.0)), 1.0, &ground, &mut claims, |event| {
+    ///     entered += usize::from(matches!(event.what, Stepped::Entered { .. }));
+    /// });
+    /// assert_eq!((entered, cart.tile()), (2, ivec2(2, 0)));
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
     #[inline]
     pub fn tick_telling(
         &mut self,
