@@ -8,7 +8,7 @@ use glam::{DVec2, Vec2};
 
 /// The square root.
 #[inline]
-pub(crate) fn root(square: f32) -> f32 {
+fn root_f32(square: f32) -> f32 {
     #[cfg(feature = "std")]
     let root = square.sqrt();
     #[cfg(not(feature = "std"))]
@@ -16,9 +16,9 @@ pub(crate) fn root(square: f32) -> f32 {
     root
 }
 
-/// The square root, of twice as many digits.
+/// The square root.
 #[inline]
-pub(crate) fn root_of(square: f64) -> f64 {
+pub(crate) fn root_f64(square: f64) -> f64 {
     #[cfg(feature = "std")]
     let root = square.sqrt();
     #[cfg(not(feature = "std"))]
@@ -29,12 +29,23 @@ pub(crate) fn root_of(square: f64) -> f64 {
 /// The vector of length 1 that points the same way; zero for a vector too short to point anywhere.
 #[inline]
 pub(crate) fn unit(vector: DVec2) -> DVec2 {
-    let per_length = 1.0 / root_of(vector.length_squared());
+    let per_length = 1.0 / root_f64(vector.length_squared());
     if per_length.is_finite() { vector * per_length } else { DVec2::ZERO }
 }
 
 /// The length of a vector.
 #[inline]
 pub(crate) fn length(vector: Vec2) -> f32 {
-    root(vector.length_squared())
+    root_f32(vector.length_squared())
+}
+
+/// Whole numbers beyond this are as good as infinite; far inside what `i64` and `f64` hold exactly.
+const FAR: f64 = 1e12;
+
+/// The whole number at or below; `as` cuts toward zero and saturates, which is what `FAR` is for.
+#[expect(clippy::cast_possible_truncation, reason = "cut to a range that i64 holds exactly")]
+pub(crate) fn floor(value: f64) -> i64 {
+    let value = value.clamp(-FAR, FAR);
+    let cut = value as i64;
+    cut - i64::from(cut as f64 > value)
 }

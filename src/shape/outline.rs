@@ -6,7 +6,7 @@
 //! of them. Corners run anticlockwise in a frame whose y grows upwards, so that the outward normal of
 //! an edge is its direction turned by a quarter the negative way.
 
-use crate::exact::{root_of, unit};
+use crate::exact::{root_f64, unit};
 use crate::tolerance::{ALONG, GRAZE, SAME_POINT};
 use glam::DVec2;
 
@@ -79,7 +79,7 @@ impl Outline {
     /// A point within `touch` of the surface touches it: it enters at once when it moves in, and not
     /// at all when it moves along or away. A point deeper inside is not held.
     pub(crate) fn entry(&self, from: DVec2, way: DVec2, touch: f64) -> Option<Entry> {
-        let inward = root_of(way.length_squared()) * ALONG;
+        let inward = root_f64(way.length_squared()) * ALONG;
         if inward == 0.0 {
             return None;
         }
@@ -109,7 +109,7 @@ impl Outline {
         // The point of a convex polygon nearest to one outside lies on the edge that it is furthest in front of: no edge
         // is further than the nearest point, and of those at a nearest corner one is the furthest.
         let off = point - self.nearest_on_edge(furthest, point);
-        let distance = root_of(off.length_squared());
+        let distance = root_f64(off.length_squared());
         // In the very middle of a circle every way out is as short; x is taken.
         let normal = if distance > 0.0 { off / distance } else { self.normal_of_a_point() };
         (self.radius - distance, normal)
@@ -205,7 +205,7 @@ impl Outline {
             if b >= 0.0 || closest >= self.radius - grazed {
                 return None;
             }
-            let at = (-b - root_of(a * (self.radius * self.radius - closest * closest))) / a;
+            let at = (-b - root_f64(a * (self.radius * self.radius - closest * closest))) / a;
             let normal = (off + way * at) / self.radius;
             (at >= 0.0).then_some(Entry { at, normal, flat: false })
         });
@@ -274,7 +274,7 @@ pub(crate) fn side_entry(out: f64, speed: f64, along: [f64; 2], touch: f64) -> O
 /// How near a line through `from` along `way` passes by a point.
 fn passes(point: DVec2, from: DVec2, way: DVec2) -> f64 {
     let off = from - point;
-    root_of((off - way * (off.dot(way) / way.length_squared())).length_squared())
+    root_f64((off - way * (off.dot(way) / way.length_squared())).length_squared())
 }
 
 /// Whether one entry comes after another; of two at once the one that takes less of the motion, and

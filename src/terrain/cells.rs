@@ -10,10 +10,12 @@ use alloc::vec::Vec;
 use glam::Vec2;
 
 use super::Layers;
+use super::grid_sweep::tile;
+use crate::exact::floor;
 use crate::shape::Aabb;
 
 /// The sizes of cells: powers of two from 2^-20 to 2^43 units.
-const SIZES: usize = 64;
+const SIZES: usize = LARGEST as usize + 1;
 const SMALLEST: i32 = -20;
 const SMALLEST_WIDTH: f32 = 1.0 / (1 << -SMALLEST) as f32;
 const LARGEST: u8 = 63;
@@ -316,14 +318,7 @@ fn width(size: u8) -> f32 {
 fn number(point: Vec2, size: u8) -> (i32, i32) {
     // One by a power of two is exact, too.
     let at = point.as_dvec2() * (1.0 / f64::from(width(size)));
-    (whole_below(at.x), whole_below(at.y))
-}
-
-/// The whole number at or below.
-#[expect(clippy::cast_possible_truncation, reason = "`as` saturates")]
-fn whole_below(value: f64) -> i32 {
-    let cut = value as i32;
-    cut.saturating_sub(i32::from(f64::from(cut) > value))
+    tile(floor(at.x), floor(at.y)).into()
 }
 
 /// The first and last column and row of the cells whose obstacles may reach into an area.

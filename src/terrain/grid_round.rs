@@ -9,10 +9,11 @@ use glam::{DVec2, IVec2, Vec2};
 
 use super::Minds;
 use super::grid::TileGrid;
-use super::grid_sweep::{floor, tile};
+use super::grid_sweep::tile;
 use super::hit::{Hit, Side, Wall};
 use super::question::MOST_STRETCHES;
 use super::support::joined_support;
+use crate::exact::floor;
 use crate::intent::YAxis;
 use crate::shape::{Footprint, Outline, runs_along, side_entry};
 use crate::tolerance::{ALONG, HELD_GAP, touch_tolerance};

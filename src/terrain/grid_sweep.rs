@@ -15,11 +15,9 @@ use glam::{DVec2, IVec2, Vec2};
 use super::Minds;
 use super::grid::{Beyond, TileGrid};
 use super::hit::{Hit, Side, Wall};
+use crate::exact::floor;
 use crate::shape::Footprint;
 use crate::tolerance::touch_tolerance;
-
-/// Tile numbers beyond this are as good as infinite; far inside what `i64` and `f64` hold exactly.
-const FAR: f64 = 1e12;
 
 impl TileGrid {
     pub(super) fn sweep_box(
@@ -322,14 +320,6 @@ impl TileGrid {
         let count = i64::from(self.size()[axis]);
         first.clamp(-1, count)..=last.clamp(-1, count)
     }
-}
-
-/// The whole number at or below; `as` cuts toward zero and saturates, which is what `FAR` is for.
-#[expect(clippy::cast_possible_truncation, reason = "cut to a range that i64 holds exactly")]
-pub(super) fn floor(value: f64) -> i64 {
-    let value = value.clamp(-FAR, FAR);
-    let cut = value as i64;
-    cut - i64::from(cut as f64 > value)
 }
 
 #[expect(clippy::cast_possible_truncation, reason = "a fraction of the way, 0 to 1, rounded")]

@@ -268,3 +268,32 @@ fn a_mover_leaves_a_curve_when_its_wish_leads_away(#[values(-1.0, 0.0)] belt: f3
     // The grown post ends at 4.5; what was led round it would still be pressed against it.
     assert!(moth.position.x > 10.0, "{}", moth.position);
 }
+
+#[rstest]
+#[case::settling_on_a_tile_beside_a_post(
+    Footprint::circle(1.371_337_3), vec2(33.371_35, 71.391_55), vec2(-0.000_011_444_092, 0.002_685_546_9),
+    Solid::circle(vec2(32.784_83, 74.602_23), 1.892_49),
+)]
+#[case::along_a_slant_within_its_tolerance(
+    Footprint::boxed(0.545_549_6, 1.805_200_5),
+    vec2(6.903_495, 87.616_59),
+    vec2(0.006_345_429_5, 0.000_180_855_4),
+    Solid::segment(vec2(6.631_524, 88.519_196), vec2(7.970_738, 88.557_365))
+)]
+fn who_lies_between_two_walls_is_held_by_both(
+    #[case] footprint: Result<Footprint, ambulant::InvalidNumber>,
+    #[case] from: Vec2,
+    #[case] way: Vec2,
+    #[case] wall: Result<Solid, ambulant::InvalidNumber>,
+) {
+    let mut rows = vec![".".repeat(12); 30];
+    rows[17].replace_range(7..8, "#");
+    let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
+    let grid = TileGrid::from_rows(&rows, &legend).unwrap().with_tile_size(4.0).unwrap();
+    let mut store = Obstacles::new();
+    store.add(wall.unwrap());
+    let (walls, footprint) = ((grid, store), footprint.unwrap());
+    assert!(!walls.overlaps(&footprint, from, &Minds::ALL));
+    let end = slide(&walls, &footprint, from, motion(way)).position;
+    assert!(!walls.overlaps(&footprint, end, &Minds::ALL), "it ends in a wall at {end}");
+}

@@ -305,8 +305,8 @@ fn step(seed: u64, scene: &Scene, dice: &mut Dice) -> Result<u64, String> {
     Ok(steppers.len() as u64)
 }
 
-/// The question that shows one step ending in a wall, without the walls that it does not need; nothing where the
-/// step alone ends well.
+/// The question that shows one step ending in a wall, without the walls that it does not need; or a word that the step
+/// alone ends well.
 fn question(scene: &Scene, shape: &Footprint, from: Vec2, way: Vec2) -> String {
     let motion = Motion { displacement: way, velocity: way, heading: Angle::ZERO };
     let fails = |rows: &[String], solids: &[Solid]| {
