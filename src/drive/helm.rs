@@ -6,7 +6,7 @@
 use glam::{DVec2, Vec2};
 
 use super::drag::Drag;
-use super::helm_motion::Stretch;
+use super::helm_motion::{Stretch, pointing};
 use super::motion::{Drive, Momentum, Motion, seconds};
 use crate::error::{InvalidNumber, above_zero, at_least_zero};
 use crate::intent::{Angle, Intent, YAxis};
@@ -153,11 +153,11 @@ impl Helm {
     /// One stretch of constant turn and thrust; returns where it leads.
     fn stretch(&self, from: Momentum, turn: f64, thrust: f64, lasts: f64) -> Motion {
         let heading = f64::from(from.heading.radians());
-        let (sin, cos) = libm::sincos(heading);
-        let start = DVec2::new(cos, -sin).rotate(from.velocity.as_dvec2());
+        let ahead = pointing(heading);
+        let start = DVec2::new(ahead.x, -ahead.y).rotate(from.velocity.as_dvec2());
         let (drag, grip) = (f64::from(self.drag.rate()), f64::from(self.grip));
         let start = if grip.is_infinite() { DVec2::new(start.x, 0.0) } else { start };
-        let stretch = Stretch { start, heading, turn, thrust, drag, grip };
+        let stretch = Stretch { start, heading, ahead, turn, thrust, drag, grip };
 
         let rest_speed = f64::from(self.rest_speed);
         let end = stretch.velocity(lasts);

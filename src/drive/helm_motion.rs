@@ -41,6 +41,8 @@ pub(super) struct Stretch {
     pub(super) start: DVec2,
     /// The heading at its start, in radians.
     pub(super) heading: f64,
+    /// The direction of that heading.
+    pub(super) ahead: DVec2,
     /// Radians per second.
     pub(super) turn: f64,
     /// Along the heading, in units/s².
@@ -93,8 +95,9 @@ impl Stretch {
 
     /// A velocity of the turning frame, `t` seconds on, in the world.
     pub(super) fn in_world(&self, t: f64, velocity: DVec2) -> DVec2 {
-        let (sin, cos) = libm::sincos(self.heading + self.turn * t);
-        DVec2::new(cos, sin).rotate(velocity)
+        // Straight ahead, the frame is that of the start: no sine at every node of an integral.
+        let ahead = if self.turn == 0.0 { self.ahead } else { pointing(self.heading + self.turn * t) };
+        ahead.rotate(velocity)
     }
 
     /// The first instant up to `t` at which a velocity without thrust has fallen to a speed; its
@@ -108,6 +111,12 @@ impl Stretch {
         }
         after
     }
+}
+
+/// The direction of a heading in radians.
+pub(super) fn pointing(heading: f64) -> DVec2 {
+    let (sin, cos) = libm::sincos(heading);
+    DVec2::new(cos, sin)
 }
 
 /// `C`, `S` and their integrals from 0 to `t`.

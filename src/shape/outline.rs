@@ -59,9 +59,10 @@ impl Outline {
         let (mut i, mut j) = (0, 0);
         let mut sum = Self { corners: [DVec2::ZERO; MOST_CORNERS], count: 0, radius: self.radius };
         while i < self.count || j < other.count {
-            sum.corners[sum.count] = self.corner(a + i) + other.corner(b + j);
+            let (at, other_at) = ((a + i) % self.count, (b + j) % other.count);
+            sum.corners[sum.count] = self.corner(at) + other.corner(other_at);
             sum.count += 1;
-            let turn = self.edge(a + i).perp_dot(other.edge(b + j));
+            let turn = self.edge(at).perp_dot(other.edge(other_at));
             let (step_a, step_b) = (i < self.count, j < other.count);
             // A turn of zero takes both edges at once: they are parallel and point the same way.
             if step_a && (!step_b || turn >= 0.0) {
@@ -79,14 +80,10 @@ impl Outline {
     /// A point within `touch` of the surface touches it: it enters at once when it moves in, and not
     /// at all when it moves along or away. A point deeper inside is not held.
     pub(crate) fn entry(&self, from: DVec2, way: DVec2, touch: f64) -> Option<Entry> {
-        let inward = root_f64(way.length_squared()) * ALONG;
-        if inward == 0.0 {
-            return None;
-        }
         if self.radius > 0.0 {
-            self.round_entry(from, way, touch, inward)
+            self.round_entry(from, self.depth(from), way, touch)
         } else {
-            self.edge_entry(from, way, touch, inward)
+            self.edge_entry(from, way, touch)
         }
     }
 
@@ -129,20 +126,23 @@ impl Outline {
         self.corners[..corners].iter().map(|corner| (*corner, self.radius))
     }
 
-    /// The part of the way, from and to, for which a point lies inside, if any.
+    /// The part of the way, from and to, for which a point lies inside a rounded outline, if any.
     pub(crate) fn span(&self, from: DVec2, way: DVec2) -> Option<(f64, f64)> {
-        let enter = self.entry(from, way, 0.0).map(|entry| entry.at);
-        let inside_first = self.depth(from).0 >= 0.0;
-        let leave = self.entry(from + way, -way, 0.0).map(|entry| 1.0 - entry.at);
-        let inside_last = self.depth(from + way).0 >= 0.0;
-        let start = if inside_first { 0.0 } else { enter? };
-        let end = if inside_last { 1.0 } else { leave? };
+        let start = self.inside_from(from, way)?;
+        let end = 1.0 - self.inside_from(from + way, -way)?;
         (start <= end).then_some((start, end))
+    }
+
+    /// The part of the way after which a point lies inside a rounded outline, if it gets there.
+    fn inside_from(&self, from: DVec2, way: DVec2) -> Option<f64> {
+        let beside = self.depth(from);
+        if beside.0 >= 0.0 { Some(0.0) } else { Some(self.round_entry(from, beside, way, 0.0)?.at) }
     }
 
     /// A polygon without rounding: the last of the edges that are passed inwards, if none is passed
     /// outwards before it.
-    fn edge_entry(&self, from: DVec2, way: DVec2, touch: f64, inward: f64) -> Option<Entry> {
+    fn edge_entry(&self, from: DVec2, way: DVec2, touch: f64) -> Option<Entry> {
+        let inward = least_inward(way)?;
         let mut entry: Option<Entry> = None;
         let mut leave = f64::INFINITY;
         for place in 0..self.count {
@@ -166,9 +166,16 @@ impl Outline {
         entry.filter(|entry| entry.at <= 1.0 && entry.at < leave)
     }
 
-    /// A rounded polygon: the first of its edges, pushed out, and of the circles round its corners.
-    fn round_entry(&self, from: DVec2, way: DVec2, touch: f64, inward: f64) -> Option<Entry> {
-        let (depth, normal) = self.depth(from);
+    /// A rounded polygon: the first of its edges, pushed out, and of the circles round its corners. Where the point is
+    /// to begin with (`depth`) the caller says.
+    fn round_entry(
+        &self,
+        from: DVec2,
+        (depth, normal): (f64, DVec2),
+        way: DVec2,
+        touch: f64,
+    ) -> Option<Entry> {
+        let inward = least_inward(way)?;
         // Inside already, or too far away.
         if depth > touch || -depth > way.abs().element_sum() {
             return None;
@@ -213,8 +220,9 @@ impl Outline {
         first.filter(|entry| entry.at <= 1.0)
     }
 
+    /// A corner by its place, up to once round and on; a remainder would take as long as all else here.
     fn corner(&self, place: usize) -> DVec2 {
-        self.corners[place % self.count]
+        self.corners[if place < self.count { place } else { place - self.count }]
     }
 
     fn edge(&self, place: usize) -> DVec2 {
@@ -269,6 +277,12 @@ pub(crate) fn side_entry(out: f64, speed: f64, along: [f64; 2], touch: f64) -> O
     let grazes = begin >= 0.0 && (out + speed * begin).abs() <= touch;
     let at = begin.max((out + touch * GRAZE) / -speed);
     (grazes && at <= end).then_some(at)
+}
+
+/// How far in a way leads at least, to lead in at all; `None` for no way.
+fn least_inward(way: DVec2) -> Option<f64> {
+    let inward = root_f64(way.length_squared()) * ALONG;
+    (inward != 0.0).then_some(inward)
 }
 
 /// How near a line through `from` along `way` passes by a point.

@@ -26,8 +26,10 @@ pub(super) fn joined_support(
         let mut furthest = f64::NEG_INFINITY;
         walls(&mut |outline| {
             let Some((start, end)) = outline.span(middle, way) else { return };
-            let faces = outline.depth(middle + way * held.max(start)).1.dot(normal) >= FACING;
-            if start <= held + JOINED && faces {
+            if start > held + JOINED {
+                return;
+            }
+            if outline.depth(middle + way * held.max(start)).1.dot(normal) >= FACING {
                 furthest = furthest.max(end);
             }
         });

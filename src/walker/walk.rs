@@ -259,11 +259,12 @@ impl<D: Drive> Walker<D> {
         let from = Momentum { velocity: held.velocity(self.velocity), ..self.momentum() };
         let driven = |lasts: f32| self.drive.advance(from, wish, lasts);
         let at = |lasts: f32| held.slid(driven(lasts));
-        let lasts = self.straight_time(left, finest, from, held, &driven, terrain);
-        let mut piece = Piece { lasts, motion: at(lasts), end: End::Free, pressed: None };
+        let (lasts, straight) = self.straight_piece(left, finest, from, held, &driven, terrain);
+        let mut piece = Piece { lasts, motion: held.slid(straight), end: End::Free, pressed: None };
 
         // A wall is pressed on when without it the mover would go in; only then its end matters.
-        let unhindered = self.drive.advance(from, intent, lasts).displacement;
+        let unhindered = if held.is_empty() || steers { straight } else { self.drive.advance(from, intent, lasts) };
+        let unhindered = unhindered.displacement;
         for normal in held.iter().filter(|normal| unhindered.dot(*normal) < 0.0) {
             let whole = piece.motion.displacement;
             let course = whole.normalize_or_zero();
@@ -307,8 +308,8 @@ impl<D: Drive> Walker<D> {
         wish
     }
 
-    /// How long from here the path may be taken as straight: all of it where no wall is near.
-    fn straight_time(
+    /// How long from here the path may be taken as straight, all of it where no wall is near; and where it leads.
+    fn straight_piece(
         &self,
         left: f32,
         finest: f32,
@@ -316,10 +317,10 @@ impl<D: Drive> Walker<D> {
         held: &Held,
         driven: &impl Fn(f32) -> Motion,
         terrain: &(impl Terrain + ?Sized),
-    ) -> f32 {
+    ) -> (f32, Motion) {
         let mut lasts = left;
+        let mut motion = driven(lasts);
         while lasts > finest {
-            let motion = driven(lasts);
             // What a wall takes from a steered drive would change its course: it is taken in little bits.
             let taken = motion.displacement - held.displacement(motion.displacement);
             let taken = if self.drive.steers() { taken.length() } else { 0.0 };
@@ -334,8 +335,9 @@ impl<D: Drive> Walker<D> {
                 break;
             }
             lasts *= 0.5;
+            motion = driven(lasts);
         }
-        lasts
+        (lasts, motion)
     }
 
     /// Moves through free space and keeps what rounding leaves over.
