@@ -15,8 +15,8 @@ use ambulant::intent::Angle;
 use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Solid};
 use ambulant::steps::{Claims, Manner, StepGround, StepRules, Stepper, tick_together};
-use ambulant::terrain::{Corner, FoundWall, Hit, Minds, Obstacles, Side, Terrain};
-use ambulant::travel::{push_out, slide};
+use ambulant::terrain::{Corner, FoundWall, Hit, Minds, ObstacleId, Obstacles, Side, Terrain, Wall};
+use ambulant::travel::{MovingWall, push, push_out, slide};
 use ambulant_benches::{Dice, free_place, mixed_obstacles};
 use rayon::prelude::*;
 
@@ -179,9 +179,10 @@ fn play(seed: u64) -> Result<u64, String> {
         walk(seed, &scene, shape, helm.on_rails(), "helm on rails", &mut dice)?;
         walk(seed, &scene, shape, falling, "falling gait", &mut dice)?;
         fly(seed, &scene, shape, speed, &mut dice)?;
+        give_way(seed, &scene, shape, gait, &mut dice)?;
     }
     let steppers = step(seed, &scene, &mut dice)?;
-    Ok(u64::from(TICKS) * (14 + steppers))
+    Ok(u64::from(TICKS) * (16 + steppers))
 }
 
 fn broke(seed: u64, tick: u32, who: &str, what: &str) -> String {
@@ -252,6 +253,57 @@ fn fly(seed: u64, scene: &Scene, shape: Footprint, speed: f32, dice: &mut Dice) 
         }
         if ball.position.min_element() < 0.0 || ball.position.max_element() > size {
             return Err(broke(seed, tick, "ball", "it left the map through its walls"));
+        }
+    }
+    Ok(())
+}
+
+/// A walker among walls of which some move: none of them gets into it, unless it says that it has nowhere to go.
+fn give_way(seed: u64, scene: &Scene, shape: Footprint, gait: Gait, dice: &mut Dice) -> Result<(), String> {
+    let size = SIDE as f32 * TILE;
+    let mut walls = scene.walls.clone();
+    let mut walker = Walker::new(free_place(&walls, &shape, size, dice), shape, gait);
+    let some: Vec<ObstacleId> = walls.1.iter().map(|(id, _)| id).step_by(6).collect();
+    let mut doors: Vec<(ObstacleId, Vec2)> =
+        some.into_iter().map(|id| (id, dice.direction() * 10f32.powf(dice.number(0.0, 2.5)))).collect();
+    let mut intent = Intent::NONE;
+    for tick in 0..TICKS {
+        let dt = [1.0 / 30.0, 1.0 / 60.0, 1.0 / 144.0][(dice.bits() >> 40) as usize % 3];
+        for (id, velocity) in &mut doors {
+            let Some(&solid) = walls.1.get(*id) else { continue };
+            let displacement = *velocity * dt;
+            let moving =
+                MovingWall { wall: Wall::Obstacle(*id), solid, displacement, carries: tick % 2 == 0 };
+            let pushed = push(&walls, &shape, walker.position, &moving);
+            let moved = solid.moved(displacement);
+            let leaves = !Aabb { min: Vec2::ZERO, max: Vec2::splat(size) }.overlaps(&moved.bounds());
+            // A wall that would squeeze somebody stays where it is, and turns round as at the end of the world.
+            if leaves || pushed.squeezed.is_some() {
+                *velocity = -*velocity;
+                continue;
+            }
+            let before = walker.position;
+            walker.position = pushed.position;
+            walls.1.set(*id, moved);
+            if walls.overlaps(&shape, walker.position, &Minds::ALL) {
+                let out = push_out(&walls, &shape, walker.position, TILE);
+                let what = format!(
+                    "pushed from {before} to {} it lies in a wall, the way out is {out:?}; {moving:?}",
+                    walker.position
+                );
+                return Err(broke(seed, tick, "who gives way", &what));
+            }
+        }
+        if tick % 12 == 0 {
+            intent = Intent::new(dice.direction() * dice.number(0.0, 1.4));
+        }
+        let _ = walker.tick(intent, dt, &walls);
+        if walls.overlaps(&shape, walker.position, &Minds::ALL) {
+            let what = format!("it walked into a wall at {}", walker.position);
+            return Err(broke(seed, tick, "who gives way", &what));
+        }
+        if walker.position.min_element() < 0.0 || walker.position.max_element() > size {
+            return Err(broke(seed, tick, "who gives way", "it left the map through its walls"));
         }
     }
     Ok(())
