@@ -57,6 +57,10 @@ impl Drive for AnyDrive {
         each!(self, drive => drive.advance(from, intent, dt))
     }
 
+    fn momentum_after(&self, from: impl Into<Momentum>, intent: Intent, dt: f32) -> Momentum {
+        each!(self, drive => drive.momentum_after(from, intent, dt))
+    }
+
     fn gripping(&self, factor: f32) -> Self {
         match self {
             Self::Pace(pace) => Self::Pace(pace.gripping(factor)),

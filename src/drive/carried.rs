@@ -36,6 +36,10 @@ impl<D: Drive> Drive for Carried<D> {
         Motion { displacement: motion.displacement + self.ground * seconds(dt), ..motion }
     }
 
+    fn momentum_after(&self, from: impl Into<Momentum>, intent: Intent, dt: f32) -> Momentum {
+        self.drive.momentum_after(from, intent, dt)
+    }
+
     fn gripping(&self, factor: f32) -> Self {
         Self { drive: self.drive.gripping(factor), ..self.clone() }
     }

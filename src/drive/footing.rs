@@ -37,6 +37,11 @@ impl<D: Drive> Drive for Footing<D> {
         self.drive.gripping(self.grip).advance(from, intent, dt)
     }
 
+    fn momentum_after(&self, from: impl Into<Momentum>, intent: Intent, dt: f32) -> Momentum {
+        let intent = Intent::new(intent.vector() * self.pace);
+        self.drive.gripping(self.grip).momentum_after(from, intent, dt)
+    }
+
     fn gripping(&self, factor: f32) -> Self {
         Self { grip: self.grip * factor, ..self.clone() }
     }

@@ -150,8 +150,42 @@ impl Helm {
         (axes.x, axes.y * if axes.y < 0.0 { self.reverse } else { self.thrust })
     }
 
-    /// One stretch of constant turn and thrust; returns where it leads.
-    fn stretch(&self, from: Momentum, turn: f64, thrust: f64, lasts: f64) -> Motion {
+    /// The stretches of constant turn and thrust that `dt` seconds are made of: toward a heading, the rest from the
+    /// instant at which it is reached runs straight on.
+    fn legs(&self, heading: Angle, intent: Intent, dt: f32) -> [Option<Leg>; 2] {
+        let dt = f64::from(seconds(dt));
+        if dt == 0.0 {
+            return [None; 2];
+        }
+        match self.steering {
+            Steering::Wheel(y_axis) => {
+                let (wheel, thrust) = self.controls(intent, y_axis);
+                let turn = f64::from(wheel * self.turn_rate);
+                let turned = heading.turned_by(radians(turn * dt));
+                [Some(Leg { turn, thrust: f64::from(thrust), lasts: dt, turned }), None]
+            }
+            Steering::Toward => {
+                let thrust = f64::from(intent.strength() * self.thrust);
+                let target = Angle::of(intent.vector()).unwrap_or(heading);
+                let way = f64::from(heading.turn_to(target));
+                if way == 0.0 {
+                    return [None, Some(Leg { turn: 0.0, thrust, lasts: dt, turned: heading })];
+                }
+                let rate = f64::from(self.turn_rate).copysign(way);
+                let turning = way / rate;
+                if turning > dt || self.turn_rate == 0.0 {
+                    let turned = heading.turned_by(radians(rate * dt));
+                    return [Some(Leg { turn: rate, thrust, lasts: dt, turned }), None];
+                }
+                let turn = Leg { turn: rate, thrust, lasts: turning, turned: target };
+                [Some(turn), Some(Leg { turn: 0.0, thrust, lasts: dt - turning, turned: target })]
+            }
+        }
+    }
+
+    /// One leg from where it starts: where it leads, and the stretch behind it with the time for which that moves.
+    fn run(&self, from: Momentum, leg: Leg) -> (Momentum, Stretch, f64) {
+        let Leg { turn, thrust, lasts, turned } = leg;
         let heading = f64::from(from.heading.radians());
         let ahead = pointing(heading);
         let start = DVec2::new(ahead.x, -ahead.y).rotate(from.velocity.as_dvec2());
@@ -164,35 +198,42 @@ impl Helm {
         let rests = thrust == 0.0 && rest_speed > 0.0 && end.length() <= rest_speed;
         let (moves, end) =
             if rests { (stretch.slowed_to(rest_speed, lasts), DVec2::ZERO) } else { (lasts, end) };
-        #[expect(clippy::cast_possible_truncation, reason = "an angle, rounded once")]
-        let turned = (turn * lasts) as f32;
-        Motion {
-            displacement: stretch.displacement(moves).as_vec2(),
-            velocity: stretch.in_world(lasts, end).as_vec2() + Vec2::ZERO,
-            heading: from.heading.turned_by(turned),
-        }
+        let velocity = stretch.in_world(lasts, end).as_vec2() + Vec2::ZERO;
+        (Momentum { velocity, heading: turned }, stretch, moves)
     }
+}
+
+/// A stretch of constant turn (radians/s) and thrust (units/s²).
+#[derive(Debug, Clone, Copy)]
+struct Leg {
+    turn: f64,
+    thrust: f64,
+    lasts: f64,
+    /// The heading at its end.
+    turned: Angle,
+}
+
+#[expect(clippy::cast_possible_truncation, reason = "an angle, rounded once")]
+fn radians(angle: f64) -> f32 {
+    angle as f32
 }
 
 impl Drive for Helm {
     fn advance(&self, from: impl Into<Momentum>, intent: Intent, dt: f32) -> Motion {
+        let mut now = from.into();
+        let mut displacement = Vec2::ZERO;
+        for leg in self.legs(now.heading, intent, dt).into_iter().flatten() {
+            let (then, stretch, moves) = self.run(now, leg);
+            displacement += stretch.displacement(moves).as_vec2();
+            now = then;
+        }
+        Motion { displacement, velocity: now.velocity, heading: now.heading }
+    }
+
+    fn momentum_after(&self, from: impl Into<Momentum>, intent: Intent, dt: f32) -> Momentum {
         let from = from.into();
-        let dt = seconds(dt);
-        if dt == 0.0 {
-            return Motion { displacement: Vec2::ZERO, velocity: from.velocity, heading: from.heading };
-        }
-        match self.steering {
-            Steering::Wheel(y_axis) => {
-                let (wheel, thrust) = self.controls(intent, y_axis);
-                let turn = f64::from(wheel * self.turn_rate);
-                self.stretch(from, turn, f64::from(thrust), f64::from(dt))
-            }
-            Steering::Toward => {
-                let thrust = f64::from(intent.strength() * self.thrust);
-                let target = Angle::of(intent.vector()).unwrap_or(from.heading);
-                self.turn_then_run(from, target, thrust, f64::from(dt))
-            }
-        }
+        let legs = self.legs(from.heading, intent, dt).into_iter().flatten();
+        legs.fold(from, |now, leg| self.run(now, leg).0)
     }
 
     fn gripping(&self, factor: f32) -> Self {
@@ -223,26 +264,5 @@ impl Drive for Helm {
             self.thrust * Vec2::new(across, w).length() / (k * across + w * w)
         };
         Some(2.0 * speed / w)
-    }
-}
-
-impl Helm {
-    /// Turns toward a heading and runs straight on from the instant at which it is reached.
-    fn turn_then_run(&self, from: Momentum, target: Angle, thrust: f64, dt: f64) -> Motion {
-        let way = f64::from(from.heading.turn_to(target));
-        let rate = f64::from(self.turn_rate).copysign(way);
-        let turning = if way == 0.0 { 0.0 } else { way / rate };
-        if turning > dt || self.turn_rate == 0.0 {
-            let turn = if way == 0.0 { 0.0 } else { rate };
-            return self.stretch(from, turn, thrust, dt);
-        }
-        let turned = if turning > 0.0 {
-            self.stretch(from, rate, thrust, turning)
-        } else {
-            Motion { displacement: Vec2::ZERO, velocity: from.velocity, heading: from.heading }
-        };
-        let run =
-            self.stretch(Momentum { velocity: turned.velocity, heading: target }, 0.0, thrust, dt - turning);
-        Motion { displacement: turned.displacement + run.displacement, ..run }
     }
 }

@@ -50,6 +50,13 @@ pub trait Drive: Clone {
     /// nothing. Never panics.
     fn advance(&self, from: impl Into<Momentum>, intent: Intent, dt: f32) -> Motion;
 
+    /// What [`advance`](Self::advance) leaves for the next tick, without the way there: some drives work that out much
+    /// sooner.
+    #[must_use]
+    fn momentum_after(&self, from: impl Into<Momentum>, intent: Intent, dt: f32) -> Momentum {
+        self.advance(from, intent, dt).momentum()
+    }
+
     /// The speed that full strength leads to, in units/s; infinite where nothing limits it.
     fn top_speed(&self) -> f32;
 

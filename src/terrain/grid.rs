@@ -9,7 +9,7 @@ use alloc::vec::Vec;
 use glam::{DVec2, IVec2, Vec2};
 
 use super::grid_blocking::Blocking;
-use super::grid_occupied::{Occupied, is_occupied};
+use super::grid_occupied::{Occupied, blocks_at_all};
 use super::legend::{GridError, Legend, MAX_TILES, Surface, TileKind};
 use crate::error::{InvalidNumber, above_zero, finite};
 use crate::intent::YAxis;
@@ -51,7 +51,10 @@ pub struct TileGrid {
     /// What sweeps ask of each kind, close together.
     pub(super) forms: Vec<Blocking>,
     pub(super) tiles: Vec<u16>,
+    /// The tiles that can be in anybody's way.
     pub(super) occupied: Occupied,
+    /// The half-tiles among them, where some kind is one.
+    pub(super) halves: Option<Occupied>,
     tile_size: f32,
     /// One by the tile size, since a division takes as long as many multiplications.
     pub(super) per_tile: f64,
@@ -104,8 +107,10 @@ impl TileGrid {
     fn from_tiles(columns: usize, tiles: Vec<u16>, kinds: Vec<TileKind>) -> Result<Self, GridError> {
         let too_large = || GridError::TooLarge { tiles: tiles.len() };
         let forms: Vec<Blocking> = kinds.iter().map(Blocking::of).collect();
+        let some_half = forms.iter().any(Blocking::is_half);
         let grid = Self {
-            occupied: Occupied::new(columns, &tiles, &forms),
+            occupied: Occupied::new(columns, &tiles, &forms, blocks_at_all),
+            halves: some_half.then(|| Occupied::new(columns, &tiles, &forms, Blocking::is_half)),
             columns: i32::try_from(columns).map_err(|_| too_large())?,
             rows: i32::try_from(tiles.len() / columns).map_err(|_| too_large())?,
             forms,
@@ -122,7 +127,10 @@ impl TileGrid {
 
     /// The same map with its bits where its tiles are.
     fn laid(mut self) -> Self {
-        self.occupied.lay(self.origin, self.tile_size, self.y_axis, self.size());
+        let size = self.size();
+        for bits in core::iter::once(&mut self.occupied).chain(&mut self.halves) {
+            bits.lay(self.origin, self.tile_size, self.y_axis, size);
+        }
         self
     }
 
@@ -152,7 +160,10 @@ impl TileGrid {
         let number = u16::try_from(kind).ok().filter(|_| kind < self.kinds.len());
         self.tiles[place] = number.ok_or(unknown)?;
         let (column, row) = (tile.x.unsigned_abs() as usize, tile.y.unsigned_abs() as usize);
-        self.occupied.set(column, row, is_occupied(&self.forms[kind]));
+        self.occupied.set(column, row, blocks_at_all(&self.forms[kind]));
+        if let Some(halves) = &mut self.halves {
+            halves.set(column, row, self.forms[kind].is_half());
+        }
         Ok(())
     }
 

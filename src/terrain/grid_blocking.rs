@@ -34,11 +34,6 @@ impl TileGrid {
             && minds.wall(Wall::Tile(tile), blocking.layers)
     }
 
-    /// Whether some kind of tile blocks by half.
-    pub(super) fn has_halves(&self) -> bool {
-        self.forms.iter().any(|blocking| matches!(blocking.form, TileForm::Half(_)))
-    }
-
     /// Shows the walls of some forms in an area, and what lies outside where it blocks.
     pub(super) fn show_walls(
         &self,
@@ -117,5 +112,10 @@ impl Blocking {
     pub(super) fn of(kind: &TileKind) -> Self {
         let closed = [Side::Left, Side::Right, Side::Top, Side::Bottom].map(|side| kind.is_closed_from(side));
         Self { form: kind.form(), layers: kind.layers(), closed }
+    }
+
+    /// Whether such a tile blocks by half.
+    pub(super) const fn is_half(&self) -> bool {
+        matches!(self.form, TileForm::Half(_))
     }
 }

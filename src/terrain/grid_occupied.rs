@@ -56,13 +56,18 @@ struct Lie {
 
 impl Occupied {
     /// The bits of tiles whose kinds have these forms.
-    pub(super) fn new(columns: usize, tiles: &[u16], forms: &[Blocking]) -> Self {
+    pub(super) fn new(
+        columns: usize,
+        tiles: &[u16],
+        forms: &[Blocking],
+        occupies: impl Fn(&Blocking) -> bool,
+    ) -> Self {
         let across = columns.div_ceil(BLOCK);
         let words = vec![0; across * (tiles.len() / columns).div_ceil(BLOCK)];
         let lie = Lie { origin: Vec4::ZERO, per_unit: Vec4::ONE, size: Vec4::ZERO, upward: false };
         let mut occupied = Self { words, across, lie };
         for (index, kind) in tiles.iter().enumerate() {
-            occupied.set(index % columns, index / columns, is_occupied(&forms[usize::from(*kind)]));
+            occupied.set(index % columns, index / columns, occupies(&forms[usize::from(*kind)]));
         }
         occupied
     }
@@ -134,53 +139,73 @@ fn bits(left: usize, right: usize, top: usize, bottom: usize) -> u64 {
 }
 
 /// Whether a tile of a kind can be in anybody's way.
-pub(super) fn is_occupied(blocking: &Blocking) -> bool {
+pub(super) fn blocks_at_all(blocking: &Blocking) -> bool {
     blocking.form != TileForm::Open || blocking.closed.contains(&true)
 }
 
 impl TileGrid {
     /// Whether nothing on a footprint's way blocks anybody; `false` also where that would take long to find out.
+    #[inline]
+    pub(super) fn is_open(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> bool {
+        self.is_without(&self.occupied, self.beyond, footprint, from, way)
+    }
+
+    /// Whether there is no half-tile on a footprint's way; `false` also where that would take long to find out.
+    #[inline]
+    pub(super) fn is_without_halves(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> bool {
+        let without = |halves| self.is_without(halves, Beyond::Free, footprint, from, way);
+        self.halves.as_ref().is_none_or(without)
+    }
+
+    /// Whether no tile of some kinds, and nothing outside of the map, is on a footprint's way.
     ///
     /// All four edges are worked out side by side, in `f32`: the room round the way is many times what that rounds.
     #[inline]
-    pub(super) fn is_open(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> bool {
+    fn is_without(
+        &self,
+        tiles: &Occupied,
+        beyond: Beyond,
+        footprint: &Footprint,
+        from: Vec2,
+        way: Vec2,
+    ) -> bool {
         let (start, end) = footprint.extent();
         let from = both(from, from);
         let edges = from + both(start, end) + both(way.min(Vec2::ZERO), way.max(Vec2::ZERO));
-        let Lie { origin, per_unit, size, upward } = self.occupied.lie;
+        let Lie { origin, per_unit, size, upward } = tiles.lie;
         // Far more than what rounding and touching can be about.
         let room = ROOM + edges.abs().max(from.abs()).max(origin.abs()) * ROOM_PER_COORDINATE;
         let reach = edges + room * OUTWARD - origin;
         // Half a tile less, so that the nearest whole number is the one below.
-        let tiles = reach * per_unit - 0.5;
-        if (tiles.cmpge(Vec4::splat(-0.5)) & tiles.cmplt(size)).all() {
+        let places = reach * per_unit - 0.5;
+        if (places.cmpge(Vec4::splat(-0.5)) & places.cmplt(size)).all() {
             let [left, top, right, bottom] =
-                (tiles + WHOLE).to_array().map(|tile| tile.to_bits() & WHOLE_BITS);
+                (places + WHOLE).to_array().map(|place| place.to_bits() & WHOLE_BITS);
             let (top, bottom) = if upward { (bottom, top) } else { (top, bottom) };
-            self.occupied.is_free([left, top], [right, bottom])
+            tiles.is_free([left, top], [right, bottom])
         } else {
-            self.is_open_outside(reach)
+            beyond == Beyond::Free && self.is_without_on_map(tiles, reach)
         }
     }
 
     /// The same for a way that does not stay on the map, from its edges as seen from the map's corner.
     #[inline(never)]
     #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "within the map")]
-    fn is_open_outside(&self, reach: Vec4) -> bool {
-        if self.beyond == Beyond::Blocks || reach.is_nan() {
+    fn is_without_on_map(&self, tiles: &Occupied, reach: Vec4) -> bool {
+        if reach.is_nan() {
             return false;
         }
-        let tiles = reach / self.tile_size();
+        let places = reach / self.tile_size();
         let (low, high) = match self.y_axis {
-            YAxis::Down => (tiles.xy(), tiles.zw()),
-            YAxis::Up => (Vec2::new(tiles.x, -tiles.w), Vec2::new(tiles.z, -tiles.y)),
+            YAxis::Down => (places.xy(), places.zw()),
+            YAxis::Up => (Vec2::new(places.x, -places.w), Vec2::new(places.z, -places.y)),
         };
         let size = self.size().as_vec2();
         if high.cmplt(Vec2::ZERO).any() || low.cmpge(size).any() {
             return true;
         }
-        let cut = |at: Vec2| at.clamp(Vec2::ZERO, size - 1.0).to_array().map(|tile| tile as u32);
-        self.occupied.is_free(cut(low), cut(high))
+        let cut = |at: Vec2| at.clamp(Vec2::ZERO, size - 1.0).to_array().map(|place| place as u32);
+        tiles.is_free(cut(low), cut(high))
     }
 }
 

@@ -39,11 +39,15 @@ impl Terrain for TileGrid {
                 self.support_box(footprint, from, way, normal, minds)
             }
         };
-        if !self.has_halves() {
+        if self.halves.is_none() {
             return full(from, way);
         }
         hand_in_hand(from, way, |from, way| {
-            full(from, way).max(Halves(self).support(footprint, from, way, normal, minds))
+            let halves = match self.is_without_halves(footprint, from, way) {
+                true => 0.0,
+                false => Halves(self).support(footprint, from, way, normal, minds),
+            };
+            full(from, way).max(halves)
         })
     }
 
@@ -56,7 +60,8 @@ impl Terrain for TileGrid {
         } else {
             self.overlaps_box(footprint, at, minds)
         };
-        full || (self.has_halves() && Halves(self).overlaps(footprint, at, minds))
+        full || !self.is_without_halves(footprint, at, Vec2::ZERO)
+            && Halves(self).overlaps(footprint, at, minds)
     }
 }
 
@@ -69,7 +74,10 @@ impl TileGrid {
         } else {
             self.sweep_box(footprint, from, way, minds)
         };
-        if self.has_halves() { earlier(full, Halves(self).sweep(footprint, from, way, minds)) } else { full }
+        if self.is_without_halves(footprint, from, way) {
+            return full;
+        }
+        earlier(full, Halves(self).sweep(footprint, from, way, minds))
     }
 }
 

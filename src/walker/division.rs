@@ -16,7 +16,7 @@ const MOST_HALVINGS: usize = 40;
 /// With velocity changing steadily between two values over `t` seconds, the path stays within
 /// `|change| t / 4` of the chord. A heading that turns may come back to where it was, so a turning
 /// path is looked at in its middle, too.
-pub(super) fn bow(from: Momentum, motion: &Motion, piece: f32, at: impl Fn(f32) -> Motion) -> f32 {
+pub(super) fn bow(from: Momentum, motion: &Motion, piece: f32, at: impl FnOnce(f32) -> Momentum) -> f32 {
     let mut change = (motion.velocity - from.velocity).length();
     if motion.heading != from.heading {
         let middle = at(0.5 * piece).velocity;

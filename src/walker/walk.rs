@@ -259,11 +259,12 @@ impl<D: Drive> Walker<D> {
         let from = Momentum { velocity: held.velocity(self.velocity), ..self.momentum() };
         let driven = |lasts: f32| self.drive.advance(from, wish, lasts);
         let at = |lasts: f32| held.slid(driven(lasts));
-        let (lasts, straight) = self.straight_piece(left, finest, from, held, &driven, terrain);
+        let (lasts, straight) = self.straight_piece(left, finest, from, wish, held, terrain);
         let mut piece = Piece { lasts, motion: held.slid(straight), end: End::Free, pressed: None };
 
         // A wall is pressed on when without it the mover would go in; only then its end matters.
-        let unhindered = if held.is_empty() || steers { straight } else { self.drive.advance(from, intent, lasts) };
+        let unhindered =
+            if held.is_empty() || steers { straight } else { self.drive.advance(from, intent, lasts) };
         let unhindered = unhindered.displacement;
         for normal in held.iter().filter(|normal| unhindered.dot(*normal) < 0.0) {
             let whole = piece.motion.displacement;
@@ -314,17 +315,17 @@ impl<D: Drive> Walker<D> {
         left: f32,
         finest: f32,
         from: Momentum,
+        wish: Intent,
         held: &Held,
-        driven: &impl Fn(f32) -> Motion,
         terrain: &(impl Terrain + ?Sized),
     ) -> (f32, Motion) {
         let mut lasts = left;
-        let mut motion = driven(lasts);
+        let mut motion = self.drive.advance(from, wish, lasts);
         while lasts > finest {
             // What a wall takes from a steered drive would change its course: it is taken in little bits.
             let taken = motion.displacement - held.displacement(motion.displacement);
             let taken = if self.drive.steers() { taken.length() } else { 0.0 };
-            let bow = bow(from, &motion, lasts, driven) + taken;
+            let bow = bow(from, &motion, lasts, |part| self.drive.momentum_after(from, wish, part)) + taken;
             if is_straight(bow) {
                 break;
             }
@@ -335,7 +336,7 @@ impl<D: Drive> Walker<D> {
                 break;
             }
             lasts *= 0.5;
-            motion = driven(lasts);
+            motion = self.drive.advance(from, wish, lasts);
         }
         (lasts, motion)
     }

@@ -10,7 +10,7 @@ use ambulant::steps::{
     Stepper, tick_together,
 };
 use ambulant::terrain::{
-    Beyond, Bounds, FoundWall, Layers, Minded, Minds, Obstacles, Terrain, Wall, walls_under,
+    Beyond, Bounds, Corner, FoundWall, Layers, Minded, Minds, Obstacles, Terrain, Wall, walls_under,
 };
 use ambulant::travel::{Response, TouchPhase, Touching, carry, slide};
 use ambulant::walker::AtWalls;
@@ -58,15 +58,23 @@ proptest! {
     #[test]
     fn a_map_of_any_size_and_place_is_met_like_its_tiles_one_by_one(
         columns in 1usize..40, rows in 1usize..40, seed in any::<u64>(), tile in prop::sample::select(vec![0.25f32, 1.0, 7.0, 16.0]),
-        origin in (-2e3f32..2e3, -2e3f32..2e3), up in any::<bool>(), free in any::<bool>(), round in any::<bool>(),
+        origin in (-2e3f32..2e3, -2e3f32..2e3), up in any::<bool>(), free in any::<bool>(), round in any::<bool>(), built in any::<bool>(),
         size in 0.2f32..12.0, x in -0.2f32..1.2, y in -0.2f32..1.2, angle in 0.0f32..6.3, power in -2.0f32..1.3,
     ) {
-        // Seldom a wall, so that whole blocks of tiles are open and others are not.
-        let wall = |place: usize| seed.rotate_left(u32::try_from(place % 64).unwrap()).wrapping_mul(place as u64 | 1) >> 60 == 0;
-        let kinds = [TileKind::floor("path"), TileKind::wall("bed")];
+        // Seldom a wall or half of one, so that whole blocks of tiles are open and others are not.
+        let dice = |place: usize| seed.rotate_left(u32::try_from(place % 64).unwrap()).wrapping_mul(place as u64 | 1) >> 59;
+        let kind = |place: usize| [1, 2].get(usize::try_from(dice(place)).unwrap()).copied().unwrap_or(0);
+        let kinds = [TileKind::floor("path"), TileKind::wall("bed"), TileKind::half("frame", Corner::TopRight)];
         let numbers: Vec<Vec<usize>> =
-            (0..rows).map(|y| (0..columns).map(|x| usize::from(wall(y * columns + x))).collect()).collect();
-        let grid = TileGrid::from_indices(&numbers, &kinds).unwrap().with_tile_size(tile).unwrap();
+            (0..rows).map(|y| (0..columns).map(|x| kind(y * columns + x)).collect()).collect();
+        let mut grid = TileGrid::from_indices(&numbers, &kinds).unwrap().with_tile_size(tile).unwrap();
+        if built {
+            // The same map, tile by tile over another one.
+            grid.fill(IVec2::ZERO, grid.size() - 1, 2).unwrap();
+            for (place, kind) in numbers.iter().flatten().enumerate() {
+                grid.set(grid.tile_of_index(place).unwrap(), *kind).unwrap();
+            }
+        }
         let grid = grid.with_origin(origin.into()).unwrap();
         let grid = grid.with_y_axis(if up { YAxis::Up } else { YAxis::Down });
         let grid = grid.with_beyond(if free { Beyond::Free } else { Beyond::Blocks });

@@ -41,6 +41,13 @@ macro_rules! pass_on {
                 }
             }
 
+            fn momentum_after(&self, from: impl Into<Momentum>, intent: Intent, dt: f32) -> Momentum {
+                match self {
+                    Self::$first(drive) => drive.momentum_after(from, intent, dt),
+                    Self::$second(drive) => drive.momentum_after(from, intent, dt),
+                }
+            }
+
             fn gripping(&self, factor: f32) -> Self {
                 match self {
                     Self::$first(drive) => Self::$first(drive.gripping(factor)),

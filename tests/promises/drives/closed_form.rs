@@ -1,6 +1,6 @@
 //! Splitting, mirroring, limits and rest of every drive.
 
-use ambulant::drive::{Axis, Carried, Drag, Drive, Falling, Glide, Momentum, Motion, OneAxis};
+use ambulant::drive::{Axis, Carried, Drag, Drive, Falling, Footing, Glide, Momentum, Motion, OneAxis};
 use ambulant::intent::{Angle, Intent};
 use glam::{Vec2, vec2};
 use proptest::prelude::*;
@@ -44,6 +44,18 @@ proptest! {
         let whole = drive.advance(from, intent, dt);
         prop_assume!(whole.velocity.length() <= 1000.0);
         assert_close(&whole, &split(&drive, from, intent, dt, &cuts))?;
+    }
+
+    #[test]
+    fn what_a_drive_leaves_is_the_same_with_and_without_its_way(
+        drive in any_drive(), velocity in vector(700.0), heading in -3.0f32..3.0, wish in wish(), dt in -0.1f32..0.5,
+        ground in vector(50.0), pace in 0.1f32..2.0, grip in 0.1f32..2.0,
+    ) {
+        let from = Momentum { velocity, heading: Angle::from_radians(heading) };
+        let intent = Intent::new(wish);
+        prop_assert_eq!(drive.momentum_after(from, intent, dt), drive.advance(from, intent, dt).momentum());
+        let placed = Carried { drive: Footing { drive, pace, grip }, ground };
+        prop_assert_eq!(placed.momentum_after(from, intent, dt), placed.advance(from, intent, dt).momentum());
     }
 
     #[test]
