@@ -67,13 +67,11 @@ proptest! {
         let kinds = [TileKind::floor("path"), TileKind::wall("bed"), TileKind::half("frame", Corner::TopRight)];
         let numbers: Vec<Vec<usize>> =
             (0..rows).map(|y| (0..columns).map(|x| kind(y * columns + x)).collect()).collect();
-        let mut grid = TileGrid::from_indices(&numbers, &kinds).unwrap().with_tile_size(tile).unwrap();
-        if built_over < kinds.len() {
-            // The same map, tile by tile over another one.
-            grid.fill(IVec2::ZERO, grid.size() - 1, built_over).unwrap();
-            for (place, kind) in numbers.iter().flatten().enumerate() {
-                grid.set(grid.tile_of_index(place).unwrap(), *kind).unwrap();
-            }
+        // At once, or tile by tile over another map.
+        let over = if built_over < kinds.len() { vec![vec![built_over; columns]; rows] } else { numbers.clone() };
+        let mut grid = TileGrid::from_indices(&over, &kinds).unwrap().with_tile_size(tile).unwrap();
+        for (place, kind) in numbers.iter().flatten().enumerate() {
+            grid.set(grid.tile_of_index(place).unwrap(), *kind).unwrap();
         }
         let grid = grid.with_origin(origin.into()).unwrap();
         let grid = grid.with_y_axis(if up { YAxis::Up } else { YAxis::Down });
