@@ -78,7 +78,9 @@ struct Scene {
 impl Scene {
     fn new(dice: &mut Dice) -> Self {
         let last = SIDE - 1;
-        let filled = 5 + dice.bits() % 20;
+        // From an open field to hardly a way through.
+        let filled = (dice.bits() >> 33) % 25;
+        let standing = [0, 6, 20, 60][(dice.bits() >> 33) as usize % 4];
         // In every other scene some tiles are half walls, or closed on one side.
         let partly = if dice.bits() >> 63 == 0 { 0 } else { 8 };
         let mut glyph = |x: usize, y: usize| {
@@ -91,7 +93,7 @@ impl Scene {
             }
         };
         let rows: Vec<String> = (0..SIDE).map(|y| (0..SIDE).map(|x| glyph(x, y)).collect()).collect();
-        let (solids, _) = mixed_obstacles(60, dice);
+        let (solids, _) = mixed_obstacles(standing, dice);
         let (grid, store) = built(&rows, &solids);
         Self { rows, walls: (grid, store), solids }
     }
