@@ -92,7 +92,13 @@ impl Outline {
         let mut best = (f64::NEG_INFINITY, DVec2::X);
         let mut furthest = 0;
         if self.count > 2 {
+            let in_front = |place: usize| (point - self.corner(place)).dot(self.across(place)) > 0.0;
+            let outside = (0..self.count).any(in_front);
             for place in 0..self.count {
+                // Of a point outside, only the edges that it is in front of are asked for a root.
+                if outside && !in_front(place) {
+                    continue;
+                }
                 let normal = self.normal(place);
                 let out = (point - self.corner(place)).dot(normal);
                 if out > best.0 {
@@ -194,6 +200,9 @@ impl Outline {
             }
         }
         let edges = (0..self.count).filter(|_| self.count > 1).filter_map(|place| {
+            if self.leads_away(place, way, inward) {
+                return None;
+            }
             let (start, edge, normal) = (self.corner(place), self.edge(place), self.normal(place));
             let speed = way.dot(normal);
             let out = (from - start).dot(normal) - self.radius;
@@ -229,8 +238,20 @@ impl Outline {
         self.corner(place + 1) - self.corner(place)
     }
 
+    /// Outward from an edge, as long as that is.
+    fn across(&self, place: usize) -> DVec2 {
+        -self.edge(place).perp()
+    }
+
     fn normal(&self, place: usize) -> DVec2 {
-        -unit(self.edge(place).perp())
+        unit(self.across(place))
+    }
+
+    /// Whether a way plainly leads away from an edge: told without a root, and only by more than that could round.
+    fn leads_away(&self, place: usize, way: DVec2, inward: f64) -> bool {
+        let across = self.across(place);
+        let speed = way.dot(across);
+        speed > 0.0 && speed * speed > 4.0 * inward * inward * across.length_squared()
     }
 
     fn nearest_on_edge(&self, place: usize, point: DVec2) -> DVec2 {

@@ -163,7 +163,9 @@ impl Cells {
                 && area.min.cmple(leaf.bounds.max).all()
                 && wanted(leaf.layers, &leaf.bounds)
         };
-        if self.cells_in(area) > self.len() as f64 {
+        // What is not a number is not few either.
+        let few = self.cells_about(area) <= self.len() as f32;
+        if !few {
             self.leaves.iter().filter(|leaf| reaches(leaf)).for_each(|leaf| see(leaf.slot));
             return;
         }
@@ -207,10 +209,12 @@ impl Cells {
         })
     }
 
-    fn cells_in(&self, area: &Aabb) -> f64 {
+    /// About how many cells an area reaches, of all sizes; not a number where the area is none.
+    fn cells_about(&self, area: &Aabb) -> f32 {
         let number = |size: u8| {
-            let (first, last) = range(size, area);
-            (f64::from(last.0) - f64::from(first.0) + 1.0) * (f64::from(last.1) - f64::from(first.1) + 1.0)
+            // One more on each axis for what reaches in from before it, and one for the cell that it ends in.
+            let across = area.size() * (1.0 / width(size)) + 2.0;
+            across.x * across.y
         };
         self.sizes().map(number).sum()
     }
@@ -264,10 +268,10 @@ impl Cells {
                 .map_or(0.0, |(high, low)| high - low)
         };
         let (across, down) = (f64::from(spread(0)), f64::from(spread(1)));
-        let number = (self.len() as f64 / 4.0).max(1.0);
+        let number = self.len().max(1) as f64;
         let even = libm::sqrt(across * down / number);
         // In a row the distance along it counts.
-        let in_a_row = across.max(down) / (2.0 * number);
+        let in_a_row = across.max(down) / number;
         #[expect(clippy::cast_possible_truncation, reason = "a size to choose among powers of two")]
         size_for(even.max(in_a_row) as f32)
     }

@@ -17,7 +17,7 @@ use crate::intent::YAxis;
 use crate::shape::{Aabb, Footprint, Solid};
 
 /// How long a stretch of a way is, in distances between obstacles.
-const STRETCH: f32 = 4.0;
+const STRETCH: f32 = 8.0;
 
 /// Which obstacle of a store; ids of removed obstacles are never used again.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
