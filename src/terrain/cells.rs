@@ -3,7 +3,7 @@
 //! Each obstacle lies in one cell: of the smallest size that is no smaller than the obstacle, the cell that
 //! holds its lower corner. A question looks, for each size in use, at the cells that its area reaches. The
 //! smallest size in use follows from how densely the obstacles stand and is found anew as their number
-//! doubles or halves, so that there is nothing to tune.
+//! doubles, so that there is nothing to tune.
 
 use alloc::vec::Vec;
 
@@ -22,8 +22,10 @@ const LARGEST: u8 = 63;
 
 /// The end of a chain.
 const NONE: u32 = u32::MAX;
-/// A table is never smaller than this.
+/// A table is never laid out for fewer.
 const FEWEST_HEADS: usize = 16;
+/// Chains for each obstacle, at most: cells without any take room, but cost no time.
+const HEADS_PER_OBSTACLE: usize = 8;
 
 /// A cell: which size, column and row.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
@@ -50,8 +52,9 @@ struct Leaf {
 #[derive(Debug, Clone, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) struct Cells {
-    /// The first leaf of each chain; cells whose hashes agree share one.
+    /// The first leaf of each chain, as the table is laid out.
     heads: Vec<u32>,
+    layout: Layout,
     /// In the order of their cells when the smallest size was found: what is asked for together lies together.
     leaves: Vec<Leaf>,
     /// The leaf of each slot.
@@ -74,6 +77,7 @@ impl Cells {
     pub(super) const fn new() -> Self {
         Self {
             heads: Vec::new(),
+            layout: Layout { first: (0, 0), across: 0, down: 0 },
             leaves: Vec::new(),
             places: Vec::new(),
             counts: Vec::new(),
@@ -171,10 +175,13 @@ impl Cells {
         }
         for size in self.sizes() {
             let (first, last) = range(size, area);
+            let above = size.saturating_sub(self.least);
             for row in first.1..=last.1 {
+                let begins = self.layout.row(row, above);
                 for column in first.0..=last.0 {
                     let cell = Cell { size, column, row };
-                    let mut at = self.heads[self.head(cell)];
+                    let place = begins.wrapping_add(self.layout.column(column, above));
+                    let mut at = self.heads[place & (self.heads.len() - 1)];
                     while let Some(leaf) = self.leaves.get(at as usize) {
                         if leaf.cell == cell && reaches(leaf) {
                             see(leaf.slot);
@@ -241,8 +248,9 @@ impl Cells {
         self.bounds = self.leaves.iter().fold(EMPTY, |all, leaf| together(all, leaf.bounds));
         self.counts.fill(0);
         self.in_use = 0;
+        self.layout = Layout::of(&self.bounds, self.least, self.len());
         self.heads.clear();
-        self.heads.resize((2 * self.len()).next_power_of_two().max(FEWEST_HEADS), NONE);
+        self.heads.resize(1 << (self.layout.across + self.layout.down), NONE);
         let mut leaves = core::mem::take(&mut self.leaves);
         leaves.iter_mut().for_each(|leaf| leaf.cell = self.cell_of(&leaf.bounds));
         leaves.sort_unstable_by_key(|leaf| (leaf.cell.size, leaf.cell.row, leaf.cell.column, leaf.slot));
@@ -276,12 +284,54 @@ impl Cells {
         size_for(even.max(in_a_row) as f32)
     }
 
-    /// Columns side by side have heads side by side, so that a row of cells is read at once.
     fn head(&self, cell: Cell) -> usize {
-        let row =
-            (u64::from(bits(cell.row)) | u64::from(cell.size) << 32).wrapping_mul(0x9E37_79B9_7F4A_7C15);
-        (row >> 32).wrapping_add(u64::from(bits(cell.column))) as usize & (self.heads.len() - 1)
+        let above = cell.size.saturating_sub(self.least);
+        self.layout.row(cell.row, above).wrapping_add(self.layout.column(cell.column, above))
+            & (self.heads.len() - 1)
     }
+}
+
+/// Which cells share a chain: none of the smallest size among the first columns and rows, so that neighbours lie side
+/// by side and are told apart by their place alone. What lies beyond, or is larger, is scattered over the same table.
+#[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+struct Layout {
+    /// The first column and row, of the smallest size.
+    first: (i32, i32),
+    /// Columns and rows, as powers of two.
+    across: u32,
+    down: u32,
+}
+
+impl Layout {
+    /// For so many obstacles that lie in a box.
+    fn of(bounds: &Aabb, least: u8, count: usize) -> Self {
+        let (first, last) = (number(bounds.min, least), number(bounds.max, least));
+        let powers = |first: i32, last: i32, most: u32| {
+            (first.abs_diff(last).checked_ilog2().map_or(0, |power| power + 1)).min(most)
+        };
+        let most = (HEADS_PER_OBSTACLE * count.max(FEWEST_HEADS)).ilog2();
+        let across = powers(first.0, last.0, most);
+        Self { first, across, down: powers(first.1, last.1, most - across) }
+    }
+
+    /// Where the columns of a row of cells begin whose size is so many steps above the smallest.
+    fn row(&self, row: i32, above: u8) -> usize {
+        let row = from_first(row, self.first.1, above);
+        let beyond = u64::from(row >> self.down ^ u32::from(above) << 24);
+        let scattered = beyond.wrapping_mul(0x9E37_79B9_7F4A_7C15) >> 32;
+        ((row as usize & ((1 << self.down) - 1)) << self.across).wrapping_add(scattered as usize)
+    }
+
+    /// How far from there a column is.
+    fn column(&self, column: i32, above: u8) -> usize {
+        from_first(column, self.first.0, above) as usize
+    }
+}
+
+/// The number of a column or row as counted from the first one, which is told in cells of the smallest size.
+fn from_first(number: i32, first: i32, above: u8) -> u32 {
+    bits(number.wrapping_sub(first >> above.min(31)))
 }
 
 fn together(a: Aabb, b: Aabb) -> Aabb {
