@@ -4,6 +4,7 @@ mod agreement;
 mod arcade;
 mod drives;
 mod intent;
+mod limits;
 mod obstacles;
 mod responses;
 mod scene;

@@ -156,7 +156,10 @@ fn batch(file: Option<&Walls>, out: &mut dyn Write) -> Result<Outcome, Failure> 
         let text = std::str::from_utf8(&line).map(str::trim).map_err(|_| "the line is not UTF-8".to_owned());
         let asked = match text {
             Ok("") => continue,
-            _ if !whole => Err((None, format!("the line is longer than {LONGEST} bytes"))),
+            _ if !whole => Err((
+                None,
+                format!("the line is longer than {LONGEST} bytes; put what does not change into a FILE"),
+            )),
             Ok(text) => asked_in_json(text, file),
             Err(why) => Err((None, why)),
         };

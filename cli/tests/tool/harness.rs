@@ -48,8 +48,14 @@ impl Desk {
 
     /// Calls the tool with words separated by spaces.
     pub(crate) fn ambulant(&self, words: &str) -> Assert {
+        self.ambulant_fed(words, "")
+    }
+
+    /// The same with something on its standard input.
+    pub(crate) fn ambulant_fed(&self, words: &str, input: &str) -> Assert {
         let mut command = Command::new(assert_cmd::cargo::cargo_bin!("ambulant"));
-        command.current_dir(self.0.path()).env_clear().args(words.split_whitespace()).assert()
+        let command = command.current_dir(self.0.path()).env_clear().args(words.split_whitespace());
+        command.write_stdin(input).assert()
     }
 
     /// The JSON document that `run --json` prints.

@@ -6,6 +6,7 @@ mod compare;
 mod documents;
 mod draw;
 mod harness;
+mod limits;
 mod maps;
 mod outputs;
 mod play;
