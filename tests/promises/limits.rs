@@ -66,16 +66,15 @@ fn there_are_so_many_layers() {
 }
 
 #[rstest]
-#[case::few(4.0)]
-#[case::many(40.0)]
-fn contacts_beyond_the_most_are_told_as_unspent_way(#[case] across: f32) {
+#[case::few(4.0, 4)]
+#[case::many(40.0, 40)]
+fn contacts_beyond_the_most_are_told_as_unspent_way(#[case] across: f32, #[case] met: usize) {
     let pebble = Footprint::circle(0.5).unwrap();
     let displacement = vec2(across, 0.5);
     let motion = Motion { displacement, velocity: displacement, heading: Angle::ZERO };
     let passage =
         carry(&alley(2.0), &pebble, vec2(1.0, 0.0), motion, |_| Response::Rebound { restitution: 1.0 });
     // From the middle of a gap of one unit, half of one to the first wall and one to each of the others.
-    let met = (across + 0.5).floor() as usize;
     assert_eq!(passage.contacts.len(), met.min(MAX_CONTACTS));
     let left = (across - MAX_CONTACTS as f32 + 0.5).max(0.0);
     let unspent = if met > MAX_CONTACTS { left } else { 0.0 };
@@ -83,13 +82,13 @@ fn contacts_beyond_the_most_are_told_as_unspent_way(#[case] across: f32) {
 }
 
 #[rstest]
-#[case::half_of_the_most(512.0)]
-#[case::twice_the_most(2048.0)]
-fn a_ball_tells_what_is_left_after_the_most_bounces(#[case] way: f32) {
+#[case::half_of_the_most(512.0, 512)]
+#[case::twice_the_most(2048.0, 2048)]
+fn a_ball_tells_what_is_left_after_the_most_bounces(#[case] way: f32, #[case] walls: usize) {
     let mut drop = Ball::new(vec2(1.0, 0.0), vec2(way, 0.0), Footprint::circle(0.5).unwrap());
     let bounces = drop.tick(1.0, &mut &alley(2.0), None, |_, _| AtWall::Rebound(1.0));
     let left = (way - MAX_BOUNCES as f32 + 0.5).max(0.0) / way;
-    assert_eq!(bounces.count, MAX_BOUNCES.min(way as usize));
+    assert_eq!(bounces.count, MAX_BOUNCES.min(walls));
     assert!((bounces.left - left).abs() < 1e-3, "{bounces:?}");
 }
 
