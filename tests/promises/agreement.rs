@@ -31,6 +31,10 @@ fn motion(displacement: Vec2) -> Motion {
     Motion { displacement, velocity: displacement * 60.0, heading: Angle::ZERO }
 }
 
+fn near_or_far() -> impl Strategy<Value = f32> {
+    prop_oneof![9 => -60.0f32..60.0, 1 => prop::sample::select(vec![-3e3f32, 500.0, 2e3])]
+}
+
 proptest! {
     #![proptest_config(crate::cases(400))]
 
@@ -92,8 +96,9 @@ proptest! {
 
     #[test]
     fn a_store_that_changes_is_searched_like_a_list(
-        changes in prop::collection::vec((0usize..6, 0usize..40, -60.0f32..60.0, -60.0f32..60.0, -3.0f32..1.6), 1..300),
-        ways in prop::collection::vec((-60.0f32..60.0, -60.0f32..60.0, 0.0f32..6.3, -1.0f32..2.3), 1..20),
+        // Now and then far away from all others: the table was laid out without it.
+        changes in prop::collection::vec((0usize..6, 0usize..40, near_or_far(), near_or_far(), -3.0f32..1.6), 1..300),
+        ways in prop::collection::vec((near_or_far(), near_or_far(), 0.0f32..6.3, -1.0f32..2.3), 1..20),
         footprint in any_footprint(),
     ) {
         let mut store = Obstacles::new();

@@ -26,6 +26,15 @@ fn length(from: Vec2, passage: &Passage) -> f32 {
     core::iter::once(from).chain(stops.iter().copied()).zip(ends).map(|(a, b)| a.distance(b)).sum()
 }
 
+/// What moves: a box, a circle or a slanted polygon.
+fn door(kind: u8) -> Solid {
+    match kind {
+        0 => Solid::boxed(vec2(-1.0, -0.7), vec2(1.0, 0.7)).unwrap(),
+        1 => Solid::circle(Vec2::ZERO, 1.1).unwrap(),
+        _ => Polygon::new(&[vec2(-1.0, 0.0), vec2(0.0, -1.3), vec2(1.5, 0.4)]).unwrap().into(),
+    }
+}
+
 proptest! {
     #![proptest_config(crate::cases(400))]
 
@@ -91,11 +100,7 @@ proptest! {
         power in -3.0f32..3.0,
     ) {
         let displacement = Vec2::from_angle(angle) * 10f32.powf(power);
-        let solid = match kind {
-            0 => Solid::boxed(vec2(-1.0, -0.7), vec2(1.0, 0.7)).unwrap(),
-            1 => Solid::circle(Vec2::ZERO, 1.1).unwrap(),
-            _ => Polygon::new(&[vec2(-1.0, 0.0), vec2(0.0, -1.3), vec2(1.5, 0.4)]).unwrap().into(),
-        };
+        let solid = door(kind);
         let at = vec2(x, y);
         prop_assume!(overlap(&footprint, at, &solid).is_none());
         let moving = MovingWall { wall: Wall::Tile(IVec2::ZERO), solid, displacement, carries: false };
@@ -107,6 +112,23 @@ proptest! {
         prop_assert!(way.dot(displacement) >= -1e-5 && way.length() <= displacement.length() * 1.001 + 1e-4);
         prop_assert_eq!((pushed.squeezed, pushed.free), (None, 1.0));
         prop_assert!(pushed.touched || way == Vec2::ZERO);
+    }
+
+    #[test]
+    fn who_gives_way_ends_in_no_wall_unless_it_says_that_it_is_squeezed(
+        grid in random_map(), footprint in any_footprint(), kind in 0u8..3, x in -5.0f32..5.0, y in -5.0f32..5.0,
+        door_x in -5.0f32..5.0, door_y in -5.0f32..5.0, angle in 0.0f32..6.3, power in -2.0f32..0.8, carries in any::<bool>(),
+    ) {
+        let displacement = Vec2::from_angle(angle) * 10f32.powf(power);
+        let solid = door(kind).moved(vec2(door_x, door_y));
+        let at = vec2(x, y);
+        prop_assume!(!grid.overlaps(&footprint, at, &Minds::ALL) && overlap(&footprint, at, &solid).is_none());
+        let moving = MovingWall { wall: Wall::Tile(IVec2::MAX), solid, displacement, carries };
+        let pushed = push(&grid, &footprint, at, &moving);
+        prop_assert!(!grid.overlaps(&footprint, pushed.position, &Minds::ALL), "{pushed:?}");
+        let inside = overlap(&footprint, pushed.position, &solid.moved(displacement));
+        prop_assert_eq!(inside.is_some(), pushed.squeezed.is_some(), "{:?} {:?}", pushed, inside);
+        prop_assert_eq!(pushed.free < 1.0, pushed.squeezed.is_some(), "{:?}", pushed);
     }
 
     #[test]
