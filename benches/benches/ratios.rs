@@ -61,7 +61,12 @@ fn main() {
     row("helm with grip / floor", "", &|| compare(driving(helm()), floor(MOVERS)));
     row("walker with a gait in a 15 % grid / floor", "", &|| compare(walking(slow_gait()), floor(MOVERS)));
     row("ball that rebounds in a 15 % grid / floor", "", &|| compare(bouncing(), floor(MOVERS)));
-    row("100,000 grid walkers, one tick / floor", "<= 15", &|| compare(stepping(100_000), floor(100_000)));
+    row("100,000 grid walkers, one tick / floor", "<= 15", &|| {
+        compare(stepping(100_000, 4.0), floor(100_000))
+    });
+    row("100,000 grid walkers of whom nobody lands / floor", "", &|| {
+        compare(stepping(100_000, 1e-4), floor(100_000))
+    });
     row("walkers on one core / on all", ">= 1.8", &|| compare(one_core(), all_cores()));
     row("plain arithmetic on one core / on all", "", &|| compare(arithmetic(1), arithmetic(2)));
     row("100,000 records as long as a grid walker, read and written / floor", "", &|| {
@@ -387,7 +392,8 @@ fn bouncing() -> Side<'static> {
 }
 
 /// Steppers on a large map, so that a third of its tiles are taken.
-fn stepping(count: usize) -> Side<'static> {
+/// Grid walkers of different speeds, up to twice the slowest in tiles a second.
+fn stepping(count: usize, slowest: f32) -> Side<'static> {
     let map = filled_grid(600, 10, &mut Dice::new(10));
     let mut claims = Claims::new();
     let mut dice = Dice::new(11);
@@ -397,7 +403,7 @@ fn stepping(count: usize) -> Side<'static> {
         while all.len() < count {
             let tile = map.tile_at(dice.place(600.0));
             // Of different speeds, so that they do not all land in one tick.
-            let rules = StepRules::new(dice.number(4.0, 8.0)).expect("in range");
+            let rules = StepRules::new(dice.number(slowest, 2.0 * slowest)).expect("in range");
             if let Ok(stepper) = Stepper::on(tile, rules, &ground, &mut claims) {
                 all.push((stepper, Intent::new(dice.direction())));
             }

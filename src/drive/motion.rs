@@ -50,8 +50,8 @@ pub trait Drive: Clone {
     /// nothing. Never panics.
     fn advance(&self, from: impl Into<Momentum>, intent: Intent, dt: f32) -> Motion;
 
-    /// What [`advance`](Self::advance) leaves for the next tick, without the way there: some drives work that out much
-    /// sooner.
+    /// What [`advance`](Self::advance) leaves for the next tick, without the way there: for some drives that is far less
+    /// to work out.
     #[must_use]
     fn momentum_after(&self, from: impl Into<Momentum>, intent: Intent, dt: f32) -> Momentum {
         self.advance(from, intent, dt).momentum()

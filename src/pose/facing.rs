@@ -79,6 +79,20 @@ impl Facing {
         let border = TANGENT_OF_HALF;
         let column = if x.abs() <= y.abs() * border { 0 } else { sign(x) };
         let row = if y.abs() <= x.abs() * border { 0 } else { sign(y) };
+        Self::of_step(column, row)
+    }
+
+    /// The straight way of a finite direction along one axis, across the screen or down it; `None` where it has no part
+    /// along that.
+    #[inline]
+    pub(crate) fn along_axis(direction: Vec2, across: bool, y_axis: YAxis) -> Option<Self> {
+        let (column, row) = (sign(direction.x), sign(direction.y * y_axis.downward()));
+        if across { Self::of_step(column, 0) } else { Self::of_step(0, row) }
+    }
+
+    /// The way of a step by -1, 0 or 1 columns and rows; `None` for no step.
+    #[inline]
+    fn of_step(column: i8, row: i8) -> Option<Self> {
         // A table and no branches: of many movers, each wants to go elsewhere.
         BY_STEP[usize::from((row * 3 + column + 4).unsigned_abs())]
     }

@@ -325,7 +325,8 @@ impl Stepper {
     /// Notes what the hand asks for.
     pub(super) fn take(&mut self, wish: StepWish, y_axis: YAxis) {
         let held = self.way(wish.held, y_axis);
-        let pressed = self.way(wish.tapped, y_axis).or(held.filter(|_| held != self.held));
+        let tapped = if wish.tapped == Intent::NONE { None } else { self.way(wish.tapped, y_axis) };
+        let pressed = tapped.or(held.filter(|_| held != self.held));
         if held != self.held {
             (self.held, self.held_for) = (held, 0.0);
         }
@@ -502,7 +503,7 @@ impl Stepper {
         }
         // Of equal parts the one across, by no more than what rounding leaves of a diagonal.
         let across = asked.x.abs() >= asked.y.abs() * (1.0 - 1e-5);
-        Facing::toward(if across { asked * Vec2::X } else { asked * Vec2::Y }, y_axis)
+        Facing::along_axis(asked, across, y_axis)
     }
 }
 

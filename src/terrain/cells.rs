@@ -26,6 +26,8 @@ const NONE: u32 = u32::MAX;
 const FEWEST_HEADS: usize = 16;
 /// Chains for each obstacle, at most: cells without any take room, but cost no time.
 const HEADS_PER_OBSTACLE: usize = 8;
+/// More chains than two to this power are never laid out.
+const MOST_POWERS: u32 = 28;
 
 /// A cell: which size, column and row.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
@@ -310,7 +312,7 @@ impl Layout {
         let powers = |first: i32, last: i32, most: u32| {
             (first.abs_diff(last).checked_ilog2().map_or(0, |power| power + 1)).min(most)
         };
-        let most = (HEADS_PER_OBSTACLE * count.max(FEWEST_HEADS)).ilog2();
+        let most = (HEADS_PER_OBSTACLE * count.max(FEWEST_HEADS)).ilog2().min(MOST_POWERS);
         let across = powers(first.0, last.0, most);
         Self { first, across, down: powers(first.1, last.1, most - across) }
     }

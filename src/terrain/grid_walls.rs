@@ -43,11 +43,11 @@ impl Terrain for TileGrid {
             return full(from, way);
         }
         hand_in_hand(from, way, |from, way| {
-            let halves = match self.is_without_halves(footprint, from, way) {
-                true => 0.0,
-                false => Halves(self).support(footprint, from, way, normal, minds),
-            };
-            full(from, way).max(halves)
+            let full = full(from, way);
+            if self.is_without_halves(footprint, from, way) {
+                return full;
+            }
+            full.max(Halves(self).support(footprint, from, way, normal, minds))
         })
     }
 

@@ -9,12 +9,13 @@ use std::process::ExitCode;
 use ambulant::drive::{Drag, Drive, Glide, Helm, Momentum, Motion, Steering};
 use ambulant::intent::Angle;
 use ambulant::prelude::*;
+use ambulant::steps::{Claims, StepGround, StepRules, Stepper};
 use ambulant::terrain::{Minds, Obstacles, Terrain};
 use ambulant::travel::slide;
 use ambulant_benches::{Dice, filled_grid, free_place, mixed_obstacles};
 
 const DT: f32 = 1.0 / 60.0;
-const NAMES: &str = "slide-open, slide, slide-circle, first-hit, gait, glide, helm, walker";
+const NAMES: &str = "slide-open, slide, slide-circle, first-hit, gait, glide, helm, walker, stepper, stepper-under-way";
 
 fn main() -> ExitCode {
     let mut words = std::env::args().skip(1);
@@ -32,6 +33,8 @@ fn main() -> ExitCode {
         "glide" => driving(Glide::new(10.0, drag, 0.1).expect("in range"), times),
         "helm" => driving(Helm::new(2.0, 8.0, drag, Steering::Toward).expect("in range"), times),
         "walker" => walking(gait, boots, times),
+        "stepper" => stepping(6.0, times),
+        "stepper-under-way" => stepping(1e-4, times),
         _ => {
             eprintln!("the names are {NAMES}");
             return ExitCode::from(2);
@@ -80,6 +83,25 @@ fn driving(drive: impl Drive, times: u32) {
         momentum = drive.advance(momentum, intent, DT).momentum();
     }
     black_box(momentum);
+}
+
+/// A stepper on an open map that is wished elsewhere every second.
+fn stepping(speed: f32, times: u32) {
+    let mut dice = Dice::new(3);
+    let map = filled_grid(64, 0, &mut dice);
+    let (ground, mut claims) = (StepGround::new(&map), Claims::new());
+    let rules = StepRules::new(speed).expect("in range");
+    let mut stepper = Stepper::on(ivec2(32, 32), rules, &ground, &mut claims).expect("a free tile");
+    let mut intent = Intent::NONE;
+    for time in 0..times {
+        if time % 60 == 0 {
+            intent = Intent::new(dice.direction());
+        }
+        stepper.tick_telling(intent, DT, &ground, &mut claims, |event| {
+            black_box(event);
+        });
+    }
+    black_box(stepper);
 }
 
 fn walking(gait: Gait, footprint: Footprint, times: u32) {
