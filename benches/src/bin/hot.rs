@@ -15,7 +15,8 @@ use ambulant::travel::slide;
 use ambulant_benches::{Dice, filled_grid, free_place, mixed_obstacles};
 
 const DT: f32 = 1.0 / 60.0;
-const NAMES: &str = "slide-open, slide, slide-circle, first-hit, gait, glide, helm, walker, stepper, stepper-under-way";
+const NAMES: &str =
+    "slide-open, slide, slide-circle, first-hit, gait, glide, helm, walker, stepper, stepper-under-way";
 
 fn main() -> ExitCode {
     let mut words = std::env::args().skip(1);
