@@ -18,6 +18,8 @@ const MOST_STAMPS: f64 = 32.0;
 const EVEN_STEPS: [f64; 10] = [0.05, 0.1, 0.25, 0.5, 1.0, 2.0, 5.0, 10.0, 30.0, 60.0];
 /// Every how many footprints one carries its time.
 const TAGGED: usize = 4;
+/// The room that a time takes, in pixels.
+const TAG_SIZE: Vec2 = Vec2::new(36.0, 14.0);
 
 /// The time between footprints that keeps a path readable, in seconds.
 pub(super) fn stamp_step(seconds: f64) -> f64 {
@@ -30,9 +32,10 @@ pub(super) fn draw_map(sheet: &mut Sheet, view: &MapView, scenario: &Scenario, r
         draw_standing(sheet, view, scenario, recording.moved.last());
         draw_tracks(sheet, view, scenario, recording);
         draw_flights(sheet, view, scenario, recording);
+        let mut tags = Vec::new();
         for (place, actor) in scenario.actors.iter().enumerate() {
             let colour = pick(&ACTORS, place);
-            stamps(sheet, view, recording, place, &actor.footprint);
+            stamps(sheet, view, recording, place, &actor.footprint, &mut tags);
             draw_path(sheet, view, recording, place, colour);
         }
     });
@@ -84,8 +87,15 @@ fn jumps(last: &Row, row: &Row) -> bool {
     apart > 2 && row.position.distance(last.position) > 4.0 * fastest * lasts
 }
 
-/// Footprints at even times, every few of them with its time.
-fn stamps(sheet: &mut Sheet, view: &MapView, recording: &Recording, actor: usize, footprint: &Footprint) {
+/// Footprints at even times, every few of them with its time, where no other time stands already.
+fn stamps(
+    sheet: &mut Sheet,
+    view: &MapView,
+    recording: &Recording,
+    actor: usize,
+    footprint: &Footprint,
+    tags: &mut Vec<Vec2>,
+) {
     let colour = pick(&ACTORS, actor);
     let step = stamp_step(recording.seconds);
     let style = format!(
@@ -113,10 +123,12 @@ fn stamps(sheet: &mut Sheet, view: &MapView, recording: &Recording, actor: usize
         } else {
             Vec2::new(middle_x, ground.y - 4.0)
         };
-        let clear = last_tag.is_none_or(|last| last.distance(at) > 40.0);
+        let apart = last_tag.is_none_or(|last| last.distance(at) > 40.0);
+        let clear = apart && tags.iter().all(|tag| (*tag - at).abs().cmpgt(TAG_SIZE).any());
         if count % TAGGED == 0 && count > 0 && clear {
             sheet.tag(at, Align::Middle, colour, format_args!("{} s", (next * 1000.0).round() / 1000.0));
             last_tag = Some(at);
+            tags.push(at);
         }
         count += 1;
         next = step * f64::from(u32::try_from(count).unwrap_or(u32::MAX));

@@ -28,6 +28,54 @@ fn a_picture_has_the_map_the_path_and_the_words() {
     assert_eq!(desk.names(), ["walk.png", "walk.svg", "walk.toml"], "no drafts are left");
 }
 
+/// The words of an SVG picture that stand in its own frame, with the least room that each takes: left, top, right, bottom.
+fn words(svg: &str) -> Vec<([f64; 4], String)> {
+    let mut found = Vec::new();
+    let mut shifted: Vec<bool> = Vec::new();
+    for element in svg.split('<') {
+        if element.starts_with("g ") {
+            shifted.push(element.contains("transform="));
+        } else if element.starts_with("/g>") {
+            shifted.pop();
+        }
+        let Some((marks, text)) = element.strip_prefix("text ").and_then(|text| text.split_once('>')) else {
+            continue;
+        };
+        if shifted.contains(&true) || marks.contains("transform=") {
+            continue;
+        }
+        let marks = format!(" {marks}");
+        let mark = |name: &str| marks.split_once(&format!(" {name}=\""))?.1.split('"').next();
+        let number = |name: &str| mark(name).and_then(|text| text.parse::<f64>().ok()).expect(name);
+        let size = number("font-size");
+        let width = 0.5 * size * text.trim().chars().count() as f64;
+        let before = match mark("text-anchor") {
+            Some("middle") => 0.5,
+            Some("end") => 1.0,
+            _ => 0.0,
+        };
+        let left = number("x") - width * before;
+        found.push(([left, number("y") - 0.7 * size, left + width, number("y")], text.trim().to_owned()));
+    }
+    found
+}
+
+#[rstest]
+fn no_words_of_a_picture_lie_on_others(#[files("../demo/*.toml")] scenario: std::path::PathBuf) {
+    let desk = Desk::new();
+    desk.ambulant(&format!("draw {} -o night.svg", scenario.display())).success();
+    let words = words(&String::from_utf8(desk.read("night.svg")).unwrap());
+    assert!(words.len() > 10, "{words:?}");
+    for (place, (one, text)) in words.iter().enumerate() {
+        assert!(one[0] >= 0.0 && one[1] >= 0.0 && one[2] <= 1280.0 && one[3] <= 800.0, "{text} is cut");
+        for (other, beside) in &words[..place] {
+            let over =
+                [one[2].min(other[2]) - one[0].max(other[0]), one[3].min(other[3]) - one[1].max(other[1])];
+            assert!(over[0] <= 1.0 || over[1] <= 1.0, "{text:?} lies on {beside:?}");
+        }
+    }
+}
+
 #[rstest]
 fn a_title_cannot_break_the_picture() {
     let desk = Desk::new();
