@@ -1,5 +1,7 @@
 //! What the documents say is what the tool does.
 
+use std::path::PathBuf;
+
 use rstest::rstest;
 
 use crate::harness::{Desk, project, project_file};
@@ -63,4 +65,67 @@ fn every_question_in_the_document_on_probe_gets_an_answer() {
     let mut command = assert_cmd::Command::new(assert_cmd::cargo::cargo_bin!("ambulant"));
     let assert = command.args(["probe", "--batch"]).write_stdin(questions).assert().success();
     assert_eq!(String::from_utf8(assert.get_output().stdout.clone()).unwrap().lines().count(), 3);
+}
+
+/// The documents of the project, by name.
+fn documents() -> Vec<(PathBuf, String)> {
+    let in_docs = std::fs::read_dir(project().join("docs")).unwrap().map(|entry| entry.unwrap().path());
+    let paths =
+        in_docs.chain(["README.md", "CHANGELOG.md", "CONTRIBUTING.md"].map(|name| project().join(name)));
+    let documents = paths.filter(|path| path.extension().is_some_and(|ending| ending == "md"));
+    documents.map(|path| (path.clone(), std::fs::read_to_string(path).unwrap())).collect()
+}
+
+/// What the links of a document lead to, as they are written.
+fn links(text: &str) -> impl Iterator<Item = &str> {
+    text.split("](").skip(1).filter_map(|rest| rest.split(')').next())
+}
+
+#[rstest]
+fn every_link_leads_to_a_file_and_every_picture_is_linked() {
+    let mut led_to = Vec::new();
+    for (path, text) in documents() {
+        for link in links(&text).filter(|link| !link.contains("://") && !link.starts_with('#')) {
+            let file = path.parent().unwrap().join(link.split('#').next().unwrap());
+            led_to
+                .push(file.canonicalize().unwrap_or_else(|why| panic!("{}: {link}: {why}", path.display())));
+        }
+    }
+    assert!(led_to.len() > 30);
+    let pictures = std::fs::read_dir(project().join("docs/screenshots")).unwrap();
+    for picture in pictures.map(|entry| entry.unwrap().path().canonicalize().unwrap()) {
+        assert!(led_to.contains(&picture), "nothing shows {}", picture.display());
+    }
+}
+
+/// The first word in quotes after each of these openings.
+fn quoted<'a>(text: &'a str, opening: &'a str) -> impl Iterator<Item = &'a str> {
+    text.split(opening).skip(1).filter_map(|rest| rest.split('"').nth(1))
+}
+
+#[rstest]
+fn the_document_on_cost_has_every_row_of_the_bench_and_every_counted_path() {
+    let document = project_file("docs/performance.md");
+    let table = blocks(&document, "text").concat();
+    let bench = project_file("benches/benches/ratios.rs");
+    let rows: Vec<&str> = quoted(&bench, "    row(").collect();
+    assert!(rows.len() > 15, "{rows:?}");
+    for row in &rows {
+        assert!(table.lines().any(|line| line.starts_with(&format!("{row} "))), "{row} is not in the table");
+    }
+    assert_eq!(table.lines().count(), rows.len() + 1, "the table has a row of its own");
+    let hot = project_file("benches/src/bin/hot.rs");
+    let names = quoted(&hot, "const NAMES: &str =").next().unwrap();
+    for name in names.split(", ") {
+        assert!(document.contains(&format!("`{name}`")), "{name} is not counted");
+    }
+}
+
+#[rstest]
+fn every_demo_is_named_in_the_readme_or_the_documents() {
+    let texts: String = documents().into_iter().map(|(_, text)| text).collect();
+    for demo in std::fs::read_dir(project().join("demo")).unwrap().map(|entry| entry.unwrap().file_name()) {
+        let name = demo.to_string_lossy().into_owned();
+        assert!(texts.contains(&name), "nobody hears of {name}");
+    }
 }

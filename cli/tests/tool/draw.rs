@@ -3,7 +3,7 @@
 use predicates::str::contains;
 use rstest::rstest;
 
-use crate::harness::{Desk, GARDENER, scenario};
+use crate::harness::{Desk, GARDENER, project, scenario};
 
 #[track_caller]
 fn assert_png(bytes: &[u8], width: u32, height: u32) {
@@ -48,7 +48,7 @@ fn words(svg: &str) -> Vec<([f64; 4], String)> {
         let mark = |name: &str| marks.split_once(&format!(" {name}=\""))?.1.split('"').next();
         let number = |name: &str| mark(name).and_then(|text| text.parse::<f64>().ok()).expect(name);
         let size = number("font-size");
-        let width = 0.5 * size * text.trim().chars().count() as f64;
+        let width = 0.45 * size * text.trim().chars().count() as f64;
         let before = match mark("text-anchor") {
             Some("middle") => 0.5,
             Some("end") => 1.0,
@@ -60,11 +60,9 @@ fn words(svg: &str) -> Vec<([f64; 4], String)> {
     found
 }
 
-#[rstest]
-fn no_words_of_a_picture_lie_on_others(#[files("../demo/*.toml")] scenario: std::path::PathBuf) {
-    let desk = Desk::new();
-    desk.ambulant(&format!("draw {} -o night.svg", scenario.display())).success();
-    let words = words(&String::from_utf8(desk.read("night.svg")).unwrap());
+#[track_caller]
+fn assert_readable(svg: &[u8]) {
+    let words = words(std::str::from_utf8(svg).unwrap());
     assert!(words.len() > 10, "{words:?}");
     for (place, (one, text)) in words.iter().enumerate() {
         assert!(one[0] >= 0.0 && one[1] >= 0.0 && one[2] <= 1280.0 && one[3] <= 800.0, "{text} is cut");
@@ -74,6 +72,31 @@ fn no_words_of_a_picture_lie_on_others(#[files("../demo/*.toml")] scenario: std:
             assert!(over[0] <= 1.0 || over[1] <= 1.0, "{text:?} lies on {beside:?}");
         }
     }
+}
+
+#[rstest]
+fn no_words_of_a_picture_lie_on_others(#[files("../demo/*.toml")] scenario: std::path::PathBuf) {
+    let desk = Desk::new();
+    desk.ambulant(&format!("draw {} -o night.svg", scenario.display())).success();
+    assert_readable(&desk.read("night.svg"));
+}
+
+#[rstest]
+#[case::one_number("compare demo/gardener.toml --vary gardener.acceleration=150,300,600 -o out.svg")]
+#[case::two_numbers(
+    "compare demo/lawn_roller.toml --vary roller.grip=0,4,20 --vary roller.turn_degrees=60,120 -o out.svg"
+)]
+#[case::many(
+    "compare demo/gardener.toml --vary gardener.top_speed=20,30,40,50,60,70,80,90,100,110,120,130 -o out.svg"
+)]
+#[case::question("probe demo/glasshouse.toml --at 190,90 --footprint circle:6 --move 60,20 -o out.svg")]
+#[case::seams("probe demo/gardener.toml --at 40,40 --footprint box:10,8 --move 90,70 -o out.svg")]
+#[case::claims("draw demo/rail_cart.toml --claims 5.4 -o out.svg")]
+#[case::feelers("draw demo/glasshouse.toml --ray 40,100:300,180 --feelers 3 -o out.svg")]
+fn no_words_of_other_pictures_lie_on_others(#[case] call: &str) {
+    let desk = Desk::new();
+    desk.ambulant(&call.replace("demo/", &format!("{}/demo/", project().display()))).success();
+    assert_readable(&desk.read("out.svg"));
 }
 
 #[rstest]
