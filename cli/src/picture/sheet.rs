@@ -32,6 +32,9 @@ pub(super) enum Align {
     Middle,
 }
 
+/// How much broader bold letters are.
+const BOLDER: f32 = 1.06;
+
 /// A document that is being drawn.
 #[derive(Debug)]
 pub(super) struct Sheet {
@@ -45,6 +48,7 @@ impl Sheet {
         let whole = Area { x: 0.0, y: 0.0, width: SHEET.0, height: SHEET.1 };
         sheet.rect(whole, &format!("fill=\"{PAPER}\""));
         let bold = format!("font-size=\"{TITLE}\" font-weight=\"600\"");
+        let title = fitted(title, TITLE * BOLDER, SHEET.0 - 1.5 * MARGIN);
         sheet.styled_text(Vec2::new(MARGIN, 42.0), Align::Start, &bold, INK, title);
         sheet.text(Vec2::new(MARGIN, 62.0), Align::Start, TEXT, super::style::FAINT_INK, subtitle);
         sheet
@@ -143,7 +147,12 @@ impl Sheet {
         self.polygon(&[to, base + side, base - side], &format!("fill=\"{colour}\""));
     }
 
+    /// A text; one that starts at a point and would run over the edge of the sheet is cut before it.
     pub(super) fn text(&mut self, at: Vec2, align: Align, size: f32, colour: &str, text: impl Display) {
+        let text = match align {
+            Align::Start => fitted(&text.to_string(), size, SHEET.0 - 0.5 * MARGIN - at.x),
+            Align::Middle => text.to_string(),
+        };
         self.styled_text(at, align, &format!("font-size=\"{size}\""), colour, text);
     }
 
@@ -171,6 +180,36 @@ impl Sheet {
     fn push(&mut self, element: std::fmt::Arguments<'_>) {
         let _ = self.body.write_fmt(element);
         self.body.push('\n');
+    }
+}
+
+/// As much of a text as has room, with an ellipsis for the rest.
+fn fitted(text: &str, size: f32, room: f32) -> String {
+    let mut right = 0.0;
+    let mut fits = 0;
+    for (place, letter) in text.char_indices() {
+        right += size * breadth(letter);
+        if right > room {
+            return format!("{}\u{2026}", text[..fits].trim_end());
+        }
+        // Where it may be cut, if the ellipsis still has room behind it.
+        if right + size <= room {
+            fits = place + letter.len_utf8();
+        }
+    }
+    text.to_owned()
+}
+
+/// About how broad a letter of the picture's face is, in parts of its size.
+const fn breadth(letter: char) -> f32 {
+    match letter {
+        ' ' | '.' | ',' | ':' | ';' | '\'' | '|' | 'i' | 'j' | 'l' => 0.27,
+        '(' | ')' | '-' | 'f' | 'r' | 't' | 'I' => 0.37,
+        'm' | 'w' | 'M' | 'W' => 0.86,
+        'A'..='Z' => 0.68,
+        '0'..='9' => 0.61,
+        'a'..='z' => 0.56,
+        _ => 0.8,
     }
 }
 

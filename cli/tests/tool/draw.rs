@@ -100,6 +100,24 @@ fn no_words_of_other_pictures_lie_on_others(#[case] call: &str) {
 }
 
 #[rstest]
+#[case::draw("draw long.toml -o out.svg", 3)]
+#[case::compare("compare long.toml --vary NAME.gait.top_speed=20,40 -o out.svg", 0)]
+#[case::probe("probe long.toml --at 24,40 --footprint box:10,8 --move 90,0 -o out.svg", 1)]
+fn long_names_are_cut_with_an_ellipsis_and_not_by_the_edge(#[case] call: &str, #[case] cut: usize) {
+    let name = "gardener_with_the_long_handled_watering_can_and_a_lantern";
+    let long = scenario(GARDENER)
+        .replace("name = \"gardener\"", &format!("name = \"{name}\""))
+        .replace("name = \"raised bed\"", "name = \"raised bed of bearded irises, dahlias and late lupins\"")
+        .replace("seconds", "title = \"The evening round of a gardener who has never yet found an end to her watering, nor wished for one, in a house of glass\"\nseconds");
+    let desk = Desk::new();
+    desk.write("long.toml", long);
+    desk.ambulant(&call.replace("NAME", name)).success();
+    let svg = desk.read("out.svg");
+    assert_readable(&svg);
+    assert!(String::from_utf8(svg).unwrap().matches('\u{2026}').count() >= cut);
+}
+
+#[rstest]
 fn a_title_cannot_break_the_picture() {
     let desk = Desk::new();
     let titled = scenario(GARDENER).replace("seconds", "title = \"<b> & \\\"c\\\" \\u0001\"\nseconds");
