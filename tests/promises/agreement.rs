@@ -60,6 +60,29 @@ proptest! {
     }
 
     #[test]
+    fn a_grid_holds_who_leans_on_it_as_long_as_its_tiles_one_by_one(
+        plain in random_map(), slopes in random_slopes(), half in any::<bool>(), footprint in any_footprint(),
+        x in -4.5f32..4.5, y in -4.5f32..4.5, angle in 0.0f32..6.3, along in prop::sample::select(vec![-6.0f32, -0.5, 0.5, 6.0]),
+    ) {
+        let grid = if half { slopes } else { plain };
+        let shapes = as_shapes(&grid);
+        let from = vec2(x, y);
+        prop_assume!(!grid.overlaps(&footprint, from, &Minds::ALL));
+        let hit = grid.sweep(&footprint, from, Vec2::from_angle(angle) * 20.0, &Minds::ALL);
+        // Round a corner both follow it in short steps of their own.
+        let flat = |hit: &ambulant::terrain::Hit| hit.normal.abs().max_element() == 1.0;
+        let Some(hit) = hit.filter(flat) else { return Ok(()) };
+        let way = hit.normal.perp() * along;
+        let area = grid.area();
+        prop_assume!((hit.position + way).clamp(area.min, area.max) == hit.position + way);
+        let held = [
+            grid.support(&footprint, hit.position, way, hit.normal, &Minds::ALL),
+            shapes[..].support(&footprint, hit.position, way, hit.normal, &Minds::ALL),
+        ];
+        prop_assert!((held[0] - held[1]).abs() * along.abs() < 0.02, "{held:?} at {hit:?}");
+    }
+
+    #[test]
     fn a_map_of_any_size_and_place_is_met_like_its_tiles_one_by_one(
         columns in 1usize..40, rows in 1usize..40, seed in any::<u64>(), tile in prop::sample::select(vec![0.25f32, 1.0, 7.0, 16.0]),
         origin in (-2e3f32..2e3, -2e3f32..2e3), up in any::<bool>(), free in any::<bool>(), round in any::<bool>(), built_over in 0usize..4,
