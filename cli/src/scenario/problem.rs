@@ -73,8 +73,13 @@ impl Problems {
         // A place past the end, as of a missing last value, is shown at the end.
         let end = place.end.min(self.source.len());
         let place = place.start.min(end)..end;
-        let mark = AnnotationKind::Primary.span(place).label(&problem.label);
-        let group = title.element(Snippet::source(&self.source).path(&self.name).annotation(mark));
+        // Only the lines that are shown: a large file would take seconds to be looked through.
+        let from = self.source[..place.start].rfind('\n').map_or(0, |end| end + 1);
+        let to = self.source[end..].find('\n').map_or(self.source.len(), |length| end + length);
+        let line = 1 + self.source[..from].matches('\n').count();
+        let mark = AnnotationKind::Primary.span(place.start - from..end - from).label(&problem.label);
+        let shown = Snippet::source(&self.source[from..to]).line_start(line);
+        let group = title.element(shown.path(&self.name).annotation(mark));
         match &problem.help {
             Some(help) => group.element(Level::HELP.message(help)),
             None => group,
