@@ -22,8 +22,8 @@ const LARGEST: u8 = 63;
 
 /// The end of a chain.
 const NONE: u32 = u32::MAX;
-/// A table is never laid out for fewer.
-const FEWEST_HEADS: usize = 16;
+/// A table is never laid out for fewer obstacles.
+const FEWEST: usize = 16;
 /// Chains for each obstacle, at most: cells without any take room, but cost no time.
 const HEADS_PER_OBSTACLE: usize = 8;
 /// More chains than two to this power are never laid out.
@@ -110,7 +110,7 @@ impl Cells {
         let place = u32::try_from(self.leaves.len()).unwrap_or(NONE);
         self.leaves.push(Leaf { bounds, layers, cell, slot, next: NONE });
         self.places[slot as usize] = place;
-        if self.heads.is_empty() || self.len() > 2 * self.found_for.max(FEWEST_HEADS / 2) {
+        if self.heads.is_empty() || self.len() > 2 * self.found_for.max(FEWEST / 2) {
             self.rebuild();
         } else {
             self.link(place, cell);
@@ -182,8 +182,7 @@ impl Cells {
                 let begins = self.layout.row(row, above);
                 for column in first.0..=last.0 {
                     let cell = Cell { size, column, row };
-                    let place = begins.wrapping_add(self.layout.column(column, above));
-                    let mut at = self.heads[place & (self.heads.len() - 1)];
+                    let mut at = self.heads[self.head_in_row(begins, column, above)];
                     while let Some(leaf) = self.leaves.get(at as usize) {
                         if leaf.cell == cell && reaches(leaf) {
                             see(leaf.slot);
@@ -286,10 +285,15 @@ impl Cells {
         size_for(even.max(in_a_row) as f32)
     }
 
+    /// Which chain a cell's obstacles are in.
     fn head(&self, cell: Cell) -> usize {
         let above = cell.size.saturating_sub(self.least);
-        self.layout.row(cell.row, above).wrapping_add(self.layout.column(cell.column, above))
-            & (self.heads.len() - 1)
+        self.head_in_row(self.layout.row(cell.row, above), cell.column, above)
+    }
+
+    /// The same for a row that is known to begin somewhere.
+    fn head_in_row(&self, begins: usize, column: i32, above: u8) -> usize {
+        begins.wrapping_add(self.layout.column(column, above)) & (self.heads.len() - 1)
     }
 }
 
@@ -312,7 +316,7 @@ impl Layout {
         let powers = |first: i32, last: i32, most: u32| {
             (first.abs_diff(last).checked_ilog2().map_or(0, |power| power + 1)).min(most)
         };
-        let most = (HEADS_PER_OBSTACLE * count.max(FEWEST_HEADS)).ilog2().min(MOST_POWERS);
+        let most = (HEADS_PER_OBSTACLE * count.max(FEWEST)).ilog2().min(MOST_POWERS);
         let across = powers(first.0, last.0, most);
         Self { first, across, down: powers(first.1, last.1, most - across) }
     }
