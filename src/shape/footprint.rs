@@ -33,12 +33,49 @@ pub enum Anchor {
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", serde(from = "Given", into = "Given"))]
 pub struct Footprint {
+    given: Given,
+    /// The lower and upper edges as seen from the position, rounded: what every tick asks first.
+    extent: [Vec2; 2],
+}
+
+/// What a footprint was made from.
+#[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+struct Given {
     /// Width and height of the box that holds it.
     size: Vec2,
     round: bool,
     anchor: Anchor,
     offset: Vec2,
+}
+
+impl From<Footprint> for Given {
+    fn from(footprint: Footprint) -> Self {
+        footprint.given
+    }
+}
+
+impl From<Given> for Footprint {
+    fn from(given: Given) -> Self {
+        let (low, high) = given.edges(Vec2::ZERO);
+        Self { given, extent: [low.as_vec2(), high.as_vec2()] }
+    }
+}
+
+impl Given {
+    /// The lower and upper edges at a position, without rounding.
+    #[inline]
+    fn edges(&self, position: Vec2) -> (DVec2, DVec2) {
+        let size = self.size.as_dvec2();
+        let start = match self.anchor {
+            Anchor::Center => size * -0.5,
+            Anchor::TopLeft => DVec2::ZERO,
+        };
+        let min = position.as_dvec2() + self.offset.as_dvec2() + start;
+        (min, min + size)
+    }
 }
 
 impl Footprint {
@@ -49,7 +86,7 @@ impl Footprint {
     pub fn boxed(width: f32, height: f32) -> Result<Self, InvalidNumber> {
         let wanted = "a finite number above 0 (units)";
         let size = Vec2::new(above_zero("width", width, wanted)?, above_zero("height", height, wanted)?);
-        Ok(Self { size, round: false, anchor: Anchor::Center, offset: Vec2::ZERO })
+        Ok(Given { size, round: false, anchor: Anchor::Center, offset: Vec2::ZERO }.into())
     }
 
     /// A circle of this radius, in units, anchored at its middle.
@@ -58,41 +95,41 @@ impl Footprint {
     /// The radius must be finite and above 0.
     pub fn circle(radius: f32) -> Result<Self, InvalidNumber> {
         let radius = above_zero("radius", radius, "a finite number above 0 (units)")?;
-        Ok(Self { size: Vec2::splat(2.0 * radius), round: true, anchor: Anchor::Center, offset: Vec2::ZERO })
+        Ok(Self::point(radius))
     }
 
     /// A circle so small that it stands for a point.
-    pub(crate) const fn point(radius: f32) -> Self {
-        Self { size: Vec2::splat(2.0 * radius), round: true, anchor: Anchor::Center, offset: Vec2::ZERO }
+    pub(crate) fn point(radius: f32) -> Self {
+        let size = Vec2::splat(2.0 * radius);
+        Given { size, round: true, anchor: Anchor::Center, offset: Vec2::ZERO }.into()
     }
 
     /// The same box with another anchor.
     #[must_use]
-    pub const fn with_anchor(mut self, anchor: Anchor) -> Self {
-        self.anchor = anchor;
-        self
+    pub fn with_anchor(self, anchor: Anchor) -> Self {
+        Given { anchor, ..self.given }.into()
     }
 
     /// The same box shifted from the position, in units.
     ///
     /// # Errors
     /// Both parts must be finite.
-    pub fn with_offset(mut self, offset: Vec2) -> Result<Self, InvalidNumber> {
+    pub fn with_offset(self, offset: Vec2) -> Result<Self, InvalidNumber> {
         let wanted = "a finite number (units)";
-        self.offset = Vec2::new(finite("offset.x", offset.x, wanted)?, finite("offset.y", offset.y, wanted)?);
-        Ok(self)
+        let offset = Vec2::new(finite("offset.x", offset.x, wanted)?, finite("offset.y", offset.y, wanted)?);
+        Ok(Given { offset, ..self.given }.into())
     }
 
     /// Width and height of the box that holds it, in units.
     #[must_use]
     pub const fn size(&self) -> Vec2 {
-        self.size
+        self.given.size
     }
 
     /// The radius of a circle, in units; `None` for a box.
     #[must_use]
     pub const fn radius(&self) -> Option<f32> {
-        if self.round { Some(self.size.x * 0.5) } else { None }
+        if self.given.round { Some(self.given.size.x * 0.5) } else { None }
     }
 
     /// The box that holds the ground covered at a position.
@@ -120,40 +157,32 @@ impl Footprint {
 
     /// The same shape, wider by this much on each side.
     pub(crate) fn grown(&self, by: f32) -> Self {
-        let offset = match self.anchor {
-            Anchor::Center => self.offset,
-            Anchor::TopLeft => self.offset - Vec2::splat(by),
+        let Given { size, anchor, offset, .. } = self.given;
+        let offset = match anchor {
+            Anchor::Center => offset,
+            Anchor::TopLeft => offset - Vec2::splat(by),
         };
-        Self { size: self.size + Vec2::splat(2.0 * by), offset, ..*self }
+        Given { size: size + Vec2::splat(2.0 * by), offset, ..self.given }.into()
     }
 
     /// The box that holds it, longer by a vector.
     pub(crate) fn stretched(&self, by: Vec2) -> Self {
-        let shift = match self.anchor {
+        let Given { size, anchor, offset, .. } = self.given;
+        let shift = match anchor {
             Anchor::Center => by * 0.5,
             Anchor::TopLeft => by.min(Vec2::ZERO),
         };
-        Self { size: self.size + by.abs(), round: false, offset: self.offset + shift, ..*self }
+        Given { size: size + by.abs(), round: false, anchor, offset: offset + shift }.into()
     }
 
     /// The lower and upper edges as seen from the position, rounded.
     #[inline]
-    pub(crate) fn extent(&self) -> (Vec2, Vec2) {
-        let start = match self.anchor {
-            Anchor::Center => self.size * -0.5,
-            Anchor::TopLeft => Vec2::ZERO,
-        };
-        (self.offset + start, self.offset + start + self.size)
+    pub(crate) const fn extent(&self) -> [Vec2; 2] {
+        self.extent
     }
 
     /// The lower and upper edges at a position, without rounding.
     pub(crate) fn edges(&self, position: Vec2) -> (DVec2, DVec2) {
-        let size = self.size.as_dvec2();
-        let start = match self.anchor {
-            Anchor::Center => size * -0.5,
-            Anchor::TopLeft => DVec2::ZERO,
-        };
-        let min = position.as_dvec2() + self.offset.as_dvec2() + start;
-        (min, min + size)
+        self.given.edges(position)
     }
 }

@@ -8,7 +8,7 @@ use alloc::vec::Vec;
 
 use glam::{DVec2, IVec2, Vec2};
 
-use super::grid_blocking::Blocking;
+use super::grid_blocking::{Blocking, alike};
 use super::grid_occupied::{Occupied, blocks_at_all};
 use super::legend::{GridError, Legend, MAX_TILES, Surface, TileKind};
 use crate::error::{InvalidNumber, above_zero, finite};
@@ -50,6 +50,8 @@ pub struct TileGrid {
     kinds: Vec<TileKind>,
     /// What sweeps ask of each kind, close together.
     pub(super) forms: Vec<Blocking>,
+    /// How a tile blocks, if all that do block alike; of a large map only the bits need be at hand then.
+    pub(super) alike: Option<Blocking>,
     pub(super) tiles: Vec<u16>,
     /// The tiles that can be in anybody's way.
     pub(super) occupied: Occupied,
@@ -113,6 +115,7 @@ impl TileGrid {
             halves: some_half.then(|| Occupied::new(columns, &tiles, &forms, Blocking::is_half)),
             columns: i32::try_from(columns).map_err(|_| too_large())?,
             rows: i32::try_from(tiles.len() / columns).map_err(|_| too_large())?,
+            alike: alike(&forms),
             forms,
             kinds,
             tiles,

@@ -4,6 +4,7 @@ use glam::IVec2;
 
 use super::bounds::outside;
 use super::grid::{Beyond, TileGrid};
+use super::grid_occupied::blocks_at_all;
 use super::legend::{Corner, TileForm, TileKind};
 use super::question::FoundWall;
 use super::{Layers, Minds, Side, Wall};
@@ -13,9 +14,9 @@ impl TileGrid {
     /// What sweeps ask of a tile; outside the map, what [`Beyond`] says.
     pub(super) fn blocking(&self, tile: IVec2) -> Blocking {
         match (self.index_of(tile), self.beyond) {
-            // Most tiles are open, and of a large map only the bits are at hand.
+            // Most tiles are open.
             (Some(_), _) if !self.occupied.is_set(tile) => Blocking::NOTHING,
-            (Some(index), _) => self.forms[usize::from(self.tiles[index])],
+            (Some(index), _) => self.alike.unwrap_or_else(|| self.forms[usize::from(self.tiles[index])]),
             (None, Beyond::Blocks) => Blocking::OUTSIDE,
             (None, Beyond::Free) => Blocking::NOTHING,
         }
@@ -118,4 +119,11 @@ impl Blocking {
     pub(super) const fn is_half(&self) -> bool {
         matches!(self.form, TileForm::Half(_))
     }
+}
+
+/// How all kinds of tile block that block at all, if they do so alike.
+pub(super) fn alike(forms: &[Blocking]) -> Option<Blocking> {
+    let mut blocking = forms.iter().filter(|form| blocks_at_all(form));
+    let first = blocking.next()?;
+    blocking.all(|form| form == first).then_some(*first)
 }

@@ -17,11 +17,16 @@ use crate::shape::Footprint;
 
 /// Wider and higher areas are looked at tile by tile.
 const MOST_ACROSS: usize = 64;
-/// Columns and rows of tiles whose bits share a word.
-const BLOCK: usize = 8;
-/// Room round a way, in units, and for each unit of distance from the origin: as for all questions of terrain.
-const ROOM: f32 = 0.01;
-const ROOM_PER_COORDINATE: f32 = 1e-6;
+/// Columns of a strip, and rows of it that are read at once: each row of a strip is a byte.
+const WIDTH: usize = 8;
+/// How many columns a strip begins after the one before. Half its width, so that what is not wider than five tiles
+/// lies in one strip wholly: whether it does would be anybody's guess otherwise, which a processor pays for dearly.
+const STRIDE: usize = 4;
+/// Room round a way, in units: many times what counts as touching near the origin. More would send those who walk
+/// close beside a wall, and do not touch it, the long way round.
+const ROOM: f32 = 1e-5;
+/// Room for each unit of what is summed up: a touch is a quarter of a millionth, and rounding here no more than twice that.
+const ROOM_PER_UNIT: f32 = 2e-6;
 
 /// Added to a number from -1/2 to [`MOST_WHOLE`], it leaves the nearest whole one in the lower bits: 3 * 2^22, where
 /// whole numbers are all that `f32` can tell. A plain cast would look after numbers that are out of range, too.
@@ -31,14 +36,14 @@ const MOST_WHOLE: i32 = 1 << 22;
 
 /// Away from the middle, for the lower and the upper edges.
 const OUTWARD: Vec4 = Vec4::new(-1.0, -1.0, 1.0, 1.0);
+const OUTWARD_PER_UNIT: Vec4 = Vec4::new(-ROOM_PER_UNIT, -ROOM_PER_UNIT, ROOM_PER_UNIT, ROOM_PER_UNIT);
 
-/// The bits of a map, in blocks of [`BLOCK`] by [`BLOCK`] tiles, each a word: what a mover is near lies in one mostly.
+/// The bits of a map, in strips from its upper edge to its lower one that overlap by half, a byte for each row.
 #[derive(Debug, Clone, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) struct Occupied {
-    words: Vec<u64>,
-    /// Words side by side.
-    across: usize,
+    strips: Vec<u8>,
+    rows: usize,
     lie: Lie,
 }
 
@@ -46,7 +51,9 @@ pub(super) struct Occupied {
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 struct Lie {
-    origin: Vec4,
+    /// Half a tile from the map's corner, so that the nearest whole number of tiles from there is the one below, and
+    /// the least room away.
+    zero: Vec4,
     /// Columns and rows per unit; below zero where rows and y run against each other.
     per_unit: Vec4,
     /// Columns and rows, less a half; zero where there are too many of them for [`WHOLE`].
@@ -62,10 +69,11 @@ impl Occupied {
         forms: &[Blocking],
         occupies: impl Fn(&Blocking) -> bool,
     ) -> Self {
-        let across = columns.div_ceil(BLOCK);
-        let words = vec![0; across * (tiles.len() / columns).div_ceil(BLOCK)];
-        let lie = Lie { origin: Vec4::ZERO, per_unit: Vec4::ONE, size: Vec4::ZERO, upward: false };
-        let mut occupied = Self { words, across, lie };
+        let rows = tiles.len() / columns;
+        // And room to read some rows at once, whatever row is the first.
+        let strips = vec![0; columns.div_ceil(STRIDE) * rows + WIDTH];
+        let lie = Lie { zero: Vec4::ZERO, per_unit: Vec4::ONE, size: Vec4::ZERO, upward: false };
+        let mut occupied = Self { strips, rows, lie };
         for (index, kind) in tiles.iter().enumerate() {
             occupied.set(index % columns, index / columns, occupies(&forms[usize::from(*kind)]));
         }
@@ -74,10 +82,11 @@ impl Occupied {
 
     /// Says where the map lies.
     pub(super) fn lay(&mut self, origin: Vec2, tile_size: f32, y_axis: YAxis, size: IVec2) {
-        let per_unit = Vec2::new(1.0, y_axis.downward()) / tile_size;
+        let down = Vec2::new(1.0, y_axis.downward());
+        let (first, per_unit) = (origin + down * (tile_size * 0.5), down / tile_size);
         let size = if size.max_element() < MOST_WHOLE { size.as_vec2() - 0.5 } else { Vec2::ZERO };
         self.lie = Lie {
-            origin: both(origin, origin),
+            zero: both(first, first) - OUTWARD * ROOM,
             per_unit: both(per_unit, per_unit),
             size: both(size, size),
             upward: y_axis == YAxis::Up,
@@ -85,57 +94,59 @@ impl Occupied {
     }
 
     pub(super) fn set(&mut self, column: usize, row: usize, occupied: bool) {
-        let bit = 1 << (row % BLOCK * BLOCK + column % BLOCK);
-        let word = &mut self.words[row / BLOCK * self.across + column / BLOCK];
-        *word = if occupied { *word | bit } else { *word & !bit };
+        let last = column / STRIDE;
+        for strip in last.saturating_sub(WIDTH / STRIDE - 1)..=last {
+            let bit = 1 << (column - strip * STRIDE);
+            let byte = &mut self.strips[strip * self.rows + row];
+            *byte = if occupied { *byte | bit } else { *byte & !bit };
+        }
     }
 
     /// Whether a tile of the map is occupied.
     #[inline]
     pub(super) fn is_set(&self, tile: IVec2) -> bool {
         let (column, row) = (tile.x.unsigned_abs() as usize, tile.y.unsigned_abs() as usize);
-        let word = self.words[row / BLOCK * self.across + column / BLOCK];
-        word >> (row % BLOCK * BLOCK + column % BLOCK) & 1 != 0
+        self.strips[column / STRIDE * self.rows + row] >> (column % STRIDE) & 1 != 0
     }
 
     /// Whether no tile from one to another is occupied, both as column and row; `false` also where they are many.
     #[inline]
     fn is_free(&self, first: [u32; 2], last: [u32; 2]) -> bool {
-        let [left, top, right, bottom] = [first[0], first[1], last[0], last[1]].map(|tile| tile as usize);
-        if left / BLOCK == right / BLOCK && top / BLOCK == bottom / BLOCK {
-            let word = self.words[top / BLOCK * self.across + left / BLOCK];
-            return word & bits(left % BLOCK, right % BLOCK, top % BLOCK, bottom % BLOCK) == 0;
+        let ([left, top], [right, bottom]) =
+            (first.map(|tile| tile as usize), last.map(|tile| tile as usize));
+        if left % STRIDE + (right - left) < WIDTH && bottom - top < WIDTH {
+            return self.is_strip_free(left, top, right - left, bottom - top);
         }
         self.is_free_across([left, top], [right, bottom])
     }
 
-    /// The same for tiles of several blocks.
+    /// The same for tiles of one strip, from a first one so many columns and rows on.
+    #[inline]
+    fn is_strip_free(&self, left: usize, top: usize, right: usize, down: usize) -> bool {
+        const EACH_ROW: u64 = 0x0101_0101_0101_0101;
+        let at = left / STRIDE * self.rows + top;
+        let Some(rows) = self.strips.get(at..).and_then(|rest| rest.first_chunk()) else { return false };
+        let columns = (0xFF >> (WIDTH - 1 - right)) << (left % STRIDE);
+        let wanted = (columns * EACH_ROW) & (u64::MAX >> (WIDTH * (WIDTH - 1 - down)));
+        u64::from_le_bytes(*rows) & wanted == 0
+    }
+
+    /// The same for tiles of several strips.
     #[inline(never)]
     fn is_free_across(&self, [left, top]: [usize; 2], [right, bottom]: [usize; 2]) -> bool {
         if right - left >= MOST_ACROSS || bottom - top >= MOST_ACROSS {
             return false;
         }
-        // The part of some tiles that lies in a block, within it.
-        let cut = |first: usize, last: usize, block: usize| {
-            (first.max(block * BLOCK) % BLOCK, last.min(block * BLOCK + BLOCK - 1) % BLOCK)
-        };
-        (top / BLOCK..=bottom / BLOCK).all(|down| {
-            let (upper, lower) = cut(top, bottom, down);
-            (left / BLOCK..=right / BLOCK).all(|across| {
-                let (first, last) = cut(left, right, across);
-                self.words[down * self.across + across] & bits(first, last, upper, lower) == 0
+        (top..=bottom).step_by(WIDTH).all(|top| {
+            let down = (bottom - top).min(WIDTH - 1);
+            // As far as the strip in which it begins reaches, and then a strip's whole width at a time.
+            let first = left / STRIDE * STRIDE;
+            (first..=right).step_by(WIDTH).all(|strip| {
+                let left = left.max(strip);
+                self.is_strip_free(left, top, right.min(strip + WIDTH - 1) - left, down)
             })
         })
     }
-}
-
-/// The bits of some columns and rows of a block, from the first to the last of each.
-#[inline]
-fn bits(left: usize, right: usize, top: usize, bottom: usize) -> u64 {
-    const EACH_ROW: u64 = 0x0101_0101_0101_0101;
-    let columns = (0xFF >> (BLOCK - 1 - (right - left))) << left;
-    let rows = (u64::MAX >> (BLOCK * (BLOCK - 1 - (bottom - top)))) << (BLOCK * top);
-    (columns * EACH_ROW) & rows
 }
 
 /// Whether a tile of a kind can be in anybody's way.
@@ -169,37 +180,33 @@ impl TileGrid {
         from: Vec2,
         way: Vec2,
     ) -> bool {
-        let (start, end) = footprint.extent();
-        let from = both(from, from);
-        let edges = from + both(start, end) + both(way.min(Vec2::ZERO), way.max(Vec2::ZERO));
-        let Lie { origin, per_unit, size, upward } = tiles.lie;
-        // Far more than what rounding and touching can be about.
-        let room = ROOM + edges.abs().max(from.abs()).max(origin.abs()) * ROOM_PER_COORDINATE;
-        let reach = edges + room * OUTWARD - origin;
-        // Half a tile less, so that the nearest whole number is the one below.
-        let places = reach * per_unit - 0.5;
+        let [start, end] = footprint.extent();
+        let (from, longest, extent) = (both(from, from), both(way, way).abs(), both(start, end));
+        let Lie { zero, per_unit, size, upward } = tiles.lie;
+        // What takes time here is that each sum waits for the one before: hence the brackets, and a sum where the largest
+        // would do.
+        let summed_up = (from.abs() + longest) + (extent.abs() + zero.abs());
+        let spread = both(way.min(Vec2::ZERO), way.max(Vec2::ZERO));
+        let reach = ((from - zero) + (spread + extent)) + summed_up * OUTWARD_PER_UNIT;
+        let places = reach * per_unit;
         if (places.cmpge(Vec4::splat(-0.5)) & places.cmplt(size)).all() {
             let [left, top, right, bottom] =
                 (places + WHOLE).to_array().map(|place| place.to_bits() & WHOLE_BITS);
             let (top, bottom) = if upward { (bottom, top) } else { (top, bottom) };
             tiles.is_free([left, top], [right, bottom])
         } else {
-            beyond == Beyond::Free && self.is_without_on_map(tiles, reach)
+            beyond == Beyond::Free && self.is_without_on_map(tiles, places + 0.5)
         }
     }
 
-    /// The same for a way that does not stay on the map, from its edges as seen from the map's corner.
+    /// The same for a way that does not stay on the map, from its edges in tiles from the map's corner.
     #[inline(never)]
     #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "within the map")]
-    fn is_without_on_map(&self, tiles: &Occupied, reach: Vec4) -> bool {
-        if reach.is_nan() {
+    fn is_without_on_map(&self, tiles: &Occupied, places: Vec4) -> bool {
+        if places.is_nan() {
             return false;
         }
-        let places = reach / self.tile_size();
-        let (low, high) = match self.y_axis {
-            YAxis::Down => (places.xy(), places.zw()),
-            YAxis::Up => (Vec2::new(places.x, -places.w), Vec2::new(places.z, -places.y)),
-        };
+        let (low, high) = (places.xy().min(places.zw()), places.xy().max(places.zw()));
         let size = self.size().as_vec2();
         if high.cmplt(Vec2::ZERO).any() || low.cmpge(size).any() {
             return true;

@@ -27,12 +27,11 @@ impl TileGrid {
         displacement: Vec2,
         minds: &Minds<'_>,
     ) -> Option<Hit> {
-        let mut x = self.track(0, footprint, from, displacement);
-        let mut y = self.track(1, footprint, from, displacement);
+        let [mut x, mut y] = self.tracks(footprint, from, displacement);
         let x_first_on_tie = displacement.x.abs() >= displacement.y.abs();
         loop {
             let (at_x, at_y) = (x.next_event(), y.next_event());
-            if at_x.min(at_y) > 1.0 || (at_x.is_infinite() && at_y.is_infinite()) {
+            if at_x.min(at_y) > 1.0 {
                 return None;
             }
             let x_is_next = if at_x == at_y { x_first_on_tie } else { at_x < at_y };
@@ -58,13 +57,13 @@ impl TileGrid {
             return 0.0;
         }
         let across_x = normal.x != 0.0;
-        let (across, along) = if across_x { (0, 1) } else { (1, 0) };
-        let wall = self.track(across, footprint, from, -normal);
+        let across = |[x, y]: [Track; 2]| if across_x { (x, y) } else { (y, x) };
+        let (wall, _) = across(self.tracks(footprint, from, -normal));
         if wall.gap().abs() > wall.tolerance {
             return 0.0;
         }
         let line = Line { across_x, number: wall.lead + wall.step, forward: wall.step > 0 };
-        let along = self.track(along, footprint, from, displacement);
+        let (_, along) = across(self.tracks(footprint, from, displacement));
         let mut at = 0.0;
         loop {
             let (first, last) = along.reach(at);
@@ -85,8 +84,7 @@ impl TileGrid {
     }
 
     pub(super) fn overlaps_box(&self, footprint: &Footprint, at: Vec2, minds: &Minds<'_>) -> bool {
-        let (columns, rows) =
-            (self.track(0, footprint, at, Vec2::ZERO), self.track(1, footprint, at, Vec2::ZERO));
+        let [columns, rows] = self.tracks(footprint, at, Vec2::ZERO);
         let (first, last) = columns.covered(0.0);
         let (top, bottom) = rows.covered(0.0);
         self.clipped(0, first, last)
@@ -228,33 +226,29 @@ impl Track {
 }
 
 impl TileGrid {
-    fn track(&self, axis: usize, footprint: &Footprint, from: Vec2, displacement: Vec2) -> Track {
+    /// A box on its way, along x and along y.
+    fn tracks(&self, footprint: &Footprint, from: Vec2, displacement: Vec2) -> [Track; 2] {
         let (min, max) = footprint.edges(from);
         let (a, b) = (self.to_local(min), self.to_local(max));
-        let (low, high) = (a.min(b)[axis], a.max(b)[axis]);
-        let delta = self.turned(displacement.as_dvec2())[axis];
-        let tile = f64::from(self.tile_size());
+        let (low, high) = (a.min(b), a.max(b));
+        let delta = self.turned(displacement.as_dvec2());
         // Of both axes: a slanted wall beside the grid settles a mover as exactly as the larger one allows.
-        let extent = min.abs().max(max.abs()).max_element();
-        let tolerance = touch_tolerance(extent);
-        let count = i64::from(self.size()[axis]);
+        let tolerance = touch_tolerance(min.abs().max(max.abs()).max_element());
+        let (tile, per_tile) = (f64::from(self.tile_size()), self.per_tile);
         let endless = self.beyond() == Beyond::Blocks;
-        let step = if delta > 0.0 {
-            1
-        } else if delta < 0.0 {
-            -1
-        } else {
-            0
+        let track = |low, high, delta, count: i32| {
+            let (step, count) = (i64::from(delta > 0.0) - i64::from(delta < 0.0), i64::from(count));
+            let mut track =
+                Track { low, high, delta, tile, per_tile, tolerance, step, lead: 0, count, endless };
+            let (first, last) = track.span(0.0);
+            track.lead = if step < 0 { first } else { last };
+            if !endless {
+                // From outside, straight to the map's edge: what lies between is free.
+                track.lead = if step < 0 { track.lead.min(count) } else { track.lead.max(-1) };
+            }
+            track
         };
-        let per_tile = self.per_tile;
-        let mut track = Track { low, high, delta, tile, per_tile, tolerance, step, lead: 0, count, endless };
-        let (first, last) = track.span(0.0);
-        track.lead = if step < 0 { first } else { last };
-        if !endless {
-            // From outside, straight to the map's edge: what lies between is free.
-            track.lead = if step < 0 { track.lead.min(count) } else { track.lead.max(-1) };
-        }
-        track
+        [track(low.x, high.x, delta.x, self.columns), track(low.y, high.y, delta.y, self.rows)]
     }
 
     fn hit(&self, from: Vec2, x: &Track, y: &Track, entry: &Entry) -> Hit {
