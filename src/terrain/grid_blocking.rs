@@ -13,13 +13,15 @@ use crate::shape::{Aabb, Polygon, Solid};
 impl TileGrid {
     /// What sweeps ask of a tile; outside the map, what [`Beyond`] says.
     pub(super) fn blocking(&self, tile: IVec2) -> Blocking {
-        match (self.index_of(tile), self.beyond) {
-            // Most tiles are open.
-            (Some(_), _) if !self.occupied.is_set(tile) => Blocking::NOTHING,
-            (Some(index), _) => self.alike.unwrap_or_else(|| self.forms[usize::from(self.tiles[index])]),
-            (None, Beyond::Blocks) => Blocking::OUTSIDE,
-            (None, Beyond::Free) => Blocking::NOTHING,
+        if !self.contains(tile) {
+            return if self.beyond == Beyond::Blocks { Blocking::OUTSIDE } else { Blocking::NOTHING };
         }
+        // Most tiles are open.
+        if !self.occupied.is_set(tile) {
+            return Blocking::NOTHING;
+        }
+        let own = || self.index_of(tile).map(|index| self.forms[usize::from(self.tiles[index])]);
+        self.alike.or_else(own).unwrap_or(Blocking::NOTHING)
     }
 
     /// Whether all of a tile blocks.

@@ -22,6 +22,30 @@ const WIDTH: usize = 8;
 /// How many columns a strip begins after the one before. Half its width, so that what is not wider than five tiles
 /// lies in one strip wholly: whether it does would be anybody's guess otherwise, which a processor pays for dearly.
 const STRIDE: usize = 4;
+/// The bits of some columns in all rows of a strip: by the first of them, and by how many more there are.
+const COLUMNS: [[u64; WIDTH]; STRIDE] = {
+    let mut columns = [[0; WIDTH]; STRIDE];
+    let mut first = 0;
+    while first < STRIDE {
+        let mut more = 0;
+        while more < WIDTH {
+            columns[first][more] = u64::from_le_bytes([(0xFF >> (WIDTH - 1 - more)) << first; WIDTH]);
+            more += 1;
+        }
+        first += 1;
+    }
+    columns
+};
+/// The bits of a first row and of so many more.
+const ROWS: [u64; WIDTH] = {
+    let mut rows = [u64::MAX; WIDTH];
+    let mut more = 0;
+    while more < WIDTH {
+        rows[more] >>= WIDTH * (WIDTH - 1 - more);
+        more += 1;
+    }
+    rows
+};
 /// Room round a way, in units: many times what counts as touching near the origin. More would send those who walk
 /// close beside a wall, and do not touch it, the long way round.
 const ROOM: f32 = 1e-5;
@@ -109,31 +133,16 @@ impl Occupied {
         self.strips[column / STRIDE * self.rows + row] >> (column % STRIDE) & 1 != 0
     }
 
-    /// Whether no tile from one to another is occupied, both as column and row; `false` also where they are many.
-    #[inline]
-    fn is_free(&self, first: [u32; 2], last: [u32; 2]) -> bool {
-        let ([left, top], [right, bottom]) =
-            (first.map(|tile| tile as usize), last.map(|tile| tile as usize));
-        if left % STRIDE + (right - left) < WIDTH && bottom - top < WIDTH {
-            return self.is_strip_free(left, top, right - left, bottom - top);
-        }
-        self.is_free_across([left, top], [right, bottom])
-    }
-
-    /// The same for tiles of one strip, from a first one so many columns and rows on.
+    /// Whether no tile of one strip is occupied, from a first one so many columns and rows on.
     #[inline]
     fn is_strip_free(&self, left: usize, top: usize, right: usize, down: usize) -> bool {
-        const EACH_ROW: u64 = 0x0101_0101_0101_0101;
         let at = left / STRIDE * self.rows + top;
         let Some(rows) = self.strips.get(at..).and_then(|rest| rest.first_chunk()) else { return false };
-        let columns = (0xFF >> (WIDTH - 1 - right)) << (left % STRIDE);
-        let wanted = (columns * EACH_ROW) & (u64::MAX >> (WIDTH * (WIDTH - 1 - down)));
-        u64::from_le_bytes(*rows) & wanted == 0
+        u64::from_le_bytes(*rows) & COLUMNS[left % STRIDE][right] & ROWS[down] == 0
     }
 
-    /// The same for tiles of several strips.
-    #[inline(never)]
-    fn is_free_across(&self, [left, top]: [usize; 2], [right, bottom]: [usize; 2]) -> bool {
+    /// Whether no tile from one to another is occupied; `false` also where they are many.
+    fn is_free(&self, [left, top]: [usize; 2], [right, bottom]: [usize; 2]) -> bool {
         if right - left >= MOST_ACROSS || bottom - top >= MOST_ACROSS {
             return false;
         }
@@ -155,65 +164,83 @@ pub(super) fn blocks_at_all(blocking: &Blocking) -> bool {
 }
 
 impl TileGrid {
+    /// Whether nothing on a footprint's way blocks anybody; `None` where that takes more than a glance.
+    #[inline]
+    pub(super) fn glance(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> Option<bool> {
+        let tiles = &self.occupied;
+        let places = tiles.lie.places(footprint, from, way);
+        let on_map = places.cmpge(Vec4::splat(-0.5)) & places.cmplt(tiles.lie.size);
+        if !on_map.all() {
+            return None;
+        }
+        let [left, upper, right, lower] = (places + WHOLE).to_array().map(f32::to_bits);
+        let top = if tiles.lie.upward { lower } else { upper };
+        let [left, top, columns, rows] =
+            [left & WHOLE_BITS, top & WHOLE_BITS, right.wrapping_sub(left), upper.abs_diff(lower)]
+                .map(|tiles| tiles as usize);
+        let in_one_strip = left % STRIDE + columns < WIDTH && rows < WIDTH;
+        in_one_strip.then(|| tiles.is_strip_free(left, top, columns, rows))
+    }
+
     /// Whether nothing on a footprint's way blocks anybody; `false` also where that would take long to find out.
     #[inline]
     pub(super) fn is_open(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> bool {
-        self.is_without(&self.occupied, self.beyond, footprint, from, way)
+        self.glance(footprint, from, way).unwrap_or_else(|| self.is_open_far(footprint, from, way))
+    }
+
+    /// The same for a way that goes far, or leaves the map.
+    #[inline(never)]
+    pub(super) fn is_open_far(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> bool {
+        is_without(&self.occupied, self.beyond, self.size(), footprint, from, way)
     }
 
     /// Whether there is no half-tile on a footprint's way; `false` also where that would take long to find out.
     #[inline]
     pub(super) fn is_without_halves(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> bool {
-        let without = |halves| self.is_without(halves, Beyond::Free, footprint, from, way);
+        let without = |halves| is_without(halves, Beyond::Free, self.size(), footprint, from, way);
         self.halves.as_ref().is_none_or(without)
     }
+}
 
-    /// Whether no tile of some kinds, and nothing outside of the map, is on a footprint's way.
+impl Lie {
+    /// The edges of a footprint's way in tiles, half a tile less, with some room.
     ///
-    /// All four edges are worked out side by side, in `f32`: the room round the way is many times what that rounds.
+    /// All four are worked out side by side, in `f32`: the room round the way is many times what that rounds.
     #[inline]
-    fn is_without(
-        &self,
-        tiles: &Occupied,
-        beyond: Beyond,
-        footprint: &Footprint,
-        from: Vec2,
-        way: Vec2,
-    ) -> bool {
+    fn places(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> Vec4 {
         let [start, end] = footprint.extent();
         let (from, longest, extent) = (both(from, from), both(way, way).abs(), both(start, end));
-        let Lie { zero, per_unit, size, upward } = tiles.lie;
         // What takes time here is that each sum waits for the one before: hence the brackets, and a sum where the largest
         // would do.
-        let summed_up = (from.abs() + longest) + (extent.abs() + zero.abs());
+        let summed_up = (from.abs() + longest) + (extent.abs() + self.zero.abs());
         let spread = both(way.min(Vec2::ZERO), way.max(Vec2::ZERO));
-        let reach = ((from - zero) + (spread + extent)) + summed_up * OUTWARD_PER_UNIT;
-        let places = reach * per_unit;
-        if (places.cmpge(Vec4::splat(-0.5)) & places.cmplt(size)).all() {
-            let [left, top, right, bottom] =
-                (places + WHOLE).to_array().map(|place| place.to_bits() & WHOLE_BITS);
-            let (top, bottom) = if upward { (bottom, top) } else { (top, bottom) };
-            tiles.is_free([left, top], [right, bottom])
-        } else {
-            beyond == Beyond::Free && self.is_without_on_map(tiles, places + 0.5)
-        }
+        let reach = ((from - self.zero) + (spread + extent)) + summed_up * OUTWARD_PER_UNIT;
+        reach * self.per_unit
     }
+}
 
-    /// The same for a way that does not stay on the map, from its edges in tiles from the map's corner.
-    #[inline(never)]
-    #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "within the map")]
-    fn is_without_on_map(&self, tiles: &Occupied, places: Vec4) -> bool {
-        if places.is_nan() {
-            return false;
-        }
-        let (low, high) = (places.xy().min(places.zw()), places.xy().max(places.zw()));
-        let size = self.size().as_vec2();
-        if high.cmplt(Vec2::ZERO).any() || low.cmpge(size).any() {
-            return true;
-        }
-        let cut = |at: Vec2| at.clamp(Vec2::ZERO, size - 1.0).to_array().map(|place| place as u32);
-        tiles.is_free(cut(low), cut(high))
+/// Whether no tile of some kinds, and nothing outside of the map, is on a footprint's way.
+#[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "within the map")]
+fn is_without(
+    tiles: &Occupied,
+    beyond: Beyond,
+    size: IVec2,
+    footprint: &Footprint,
+    from: Vec2,
+    way: Vec2,
+) -> bool {
+    let places = tiles.lie.places(footprint, from, way) + 0.5;
+    let (low, high) = (places.xy().min(places.zw()), places.xy().max(places.zw()));
+    let size = size.as_vec2();
+    let is_outside = low.cmplt(Vec2::ZERO).any() || high.cmpge(size).any();
+    if places.is_nan() || (is_outside && beyond == Beyond::Blocks) {
+        return false;
     }
+    if high.cmplt(Vec2::ZERO).any() || low.cmpge(size).any() {
+        return true;
+    }
+    let cut = |at: Vec2| at.clamp(Vec2::ZERO, size - 1.0).to_array().map(|place| place as usize);
+    tiles.is_free(cut(low), cut(high))
 }
 
 /// Two vectors side by side.

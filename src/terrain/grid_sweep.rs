@@ -29,18 +29,21 @@ impl TileGrid {
     ) -> Option<Hit> {
         let [mut x, mut y] = self.tracks(footprint, from, displacement);
         let x_first_on_tie = displacement.x.abs() >= displacement.y.abs();
+        let (mut at_x, mut at_y) = (x.next_event(), y.next_event());
         loop {
-            let (at_x, at_y) = (x.next_event(), y.next_event());
             if at_x.min(at_y) > 1.0 {
                 return None;
             }
             let x_is_next = if at_x == at_y { x_first_on_tie } else { at_x < at_y };
-            let (ahead, aside, at) = if x_is_next { (&mut x, &y, at_x) } else { (&mut y, &x, at_y) };
+            let (ahead, aside, next) =
+                if x_is_next { (&mut x, &y, &mut at_x) } else { (&mut y, &x, &mut at_y) };
+            let at = *next;
             let line = Line { across_x: x_is_next, number: ahead.lead + ahead.step, forward: ahead.step > 0 };
             if let Some(along) = self.most_covered(line, aside, at, minds) {
                 return Some(self.hit(from, &x, &y, &Entry { at, line, along }));
             }
             ahead.lead = line.number;
+            *next = ahead.next_event();
         }
     }
 
@@ -171,13 +174,20 @@ impl Track {
         if self.step > 0 { next >= self.count } else { next < 0 }
     }
 
-    /// First and last tile covered at a fraction of the way, by place alone. The tolerance is far more than what a
-    /// product with one by the tile size is off from a quotient.
+    /// First and last tile covered at a fraction of the way, by place alone.
     fn span(&self, at: f64) -> (i64, i64) {
-        let moved = self.delta * at;
-        let first = floor((self.low + moved + self.tolerance) * self.per_tile);
-        let last = -floor(-(self.high + moved - self.tolerance) * self.per_tile) - 1;
-        (first, last.max(first))
+        (self.first(at), self.last(at))
+    }
+
+    /// The tolerance is far more than what a product with one by the tile size is off from a quotient.
+    fn first(&self, at: f64) -> i64 {
+        floor((self.low + self.delta * at + self.tolerance) * self.per_tile)
+    }
+
+    fn last(&self, at: f64) -> i64 {
+        let last = -floor(-(self.high + self.delta * at - self.tolerance) * self.per_tile) - 1;
+        // What is hardly wider than the tolerance lies in one tile and never in none.
+        if self.high - self.low > 4.0 * self.tolerance { last } else { last.max(self.first(at)) }
     }
 
     /// First and last tile covered or just touched on the leading side: what a mover leans on when it
@@ -240,8 +250,7 @@ impl TileGrid {
             let (step, count) = (i64::from(delta > 0.0) - i64::from(delta < 0.0), i64::from(count));
             let mut track =
                 Track { low, high, delta, tile, per_tile, tolerance, step, lead: 0, count, endless };
-            let (first, last) = track.span(0.0);
-            track.lead = if step < 0 { first } else { last };
+            track.lead = if step < 0 { track.first(0.0) } else { track.last(0.0) };
             if !endless {
                 // From outside, straight to the map's edge: what lies between is free.
                 track.lead = if step < 0 { track.lead.min(count) } else { track.lead.max(-1) };

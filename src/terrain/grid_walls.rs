@@ -28,7 +28,11 @@ impl Terrain for TileGrid {
 
     #[inline]
     fn sweep(&self, footprint: &Footprint, from: Vec2, way: Vec2, minds: &Minds<'_>) -> Option<Hit> {
-        if self.is_open(footprint, from, way) { None } else { self.sweep_near(footprint, from, way, minds) }
+        match self.glance(footprint, from, way) {
+            Some(true) => None,
+            Some(false) => self.sweep_near(footprint, from, way, minds),
+            None => self.sweep_far(footprint, from, way, minds),
+        }
     }
 
     fn support(&self, footprint: &Footprint, from: Vec2, way: Vec2, normal: Vec2, minds: &Minds<'_>) -> f32 {
@@ -66,6 +70,16 @@ impl Terrain for TileGrid {
 }
 
 impl TileGrid {
+    /// The first wall on a way that goes far, or leaves the map.
+    #[inline(never)]
+    fn sweep_far(&self, footprint: &Footprint, from: Vec2, way: Vec2, minds: &Minds<'_>) -> Option<Hit> {
+        if self.is_open_far(footprint, from, way) {
+            None
+        } else {
+            self.sweep_near(footprint, from, way, minds)
+        }
+    }
+
     /// The first wall on a way that something lies near; a call of its own, so that open ground costs none of it.
     #[inline(never)]
     fn sweep_near(&self, footprint: &Footprint, from: Vec2, way: Vec2, minds: &Minds<'_>) -> Option<Hit> {
