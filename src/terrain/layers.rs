@@ -155,12 +155,18 @@ impl<'a> Minds<'a> {
     }
 
     /// Walls that count by both.
+    #[inline]
     #[must_use]
     pub fn and<'b>(&'b self, other: &'b Minds<'b>) -> Minds<'b> {
-        if *other == Minds::ALL {
+        if other.is_all() {
             return *self;
         }
         Minds { layers: Layers::ALL, except: &[], both: Some((self, other)) }
+    }
+
+    /// Whether every wall counts.
+    const fn is_all(&self) -> bool {
+        self.layers.0 == Layers::ALL.0 && self.except.is_empty() && self.both.is_none()
     }
 
     /// Whether a wall on these layers may count.

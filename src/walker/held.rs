@@ -74,7 +74,12 @@ impl Held {
 
     /// A velocity over the ground without what leads into these walls. Where the ground carries the
     /// mover away from a wall, walking against it as fast is standing still.
+    #[inline]
     pub(super) fn velocity(&self, velocity: Vec2) -> Vec2 {
+        if self.is_empty() { velocity } else { self.velocity_left(velocity) }
+    }
+
+    fn velocity_left(&self, velocity: Vec2) -> Vec2 {
         let allowed = |normal: Vec2| normal * self.ground.dot(normal).max(0.0);
         let left = self
             .iter()
@@ -91,7 +96,12 @@ impl Held {
     }
 
     /// A displacement without what leads into these walls.
+    #[inline]
     pub(super) fn displacement(&self, displacement: Vec2) -> Vec2 {
+        if self.is_empty() { displacement } else { self.displacement_left(displacement) }
+    }
+
+    fn displacement_left(&self, displacement: Vec2) -> Vec2 {
         let left = self.iter().fold(displacement, without_inward);
         self.unless_wedged(left, |normal| left.dot(normal))
     }
@@ -104,6 +114,7 @@ impl Held {
     }
 
     /// A motion without what leads into these walls: a belt or a thrust may push where no wish does.
+    #[inline]
     pub(super) fn slid(&self, motion: Motion) -> Motion {
         let (displacement, velocity) =
             (self.displacement(motion.displacement), self.velocity(motion.velocity));

@@ -92,16 +92,39 @@ impl<D: Drive> Walker<D> {
     /// negative or not finite moves nothing.
     pub fn tick(&mut self, intent: Intent, dt: f32, terrain: &(impl Terrain + ?Sized)) -> Passage {
         let terrain = &Minded::new(terrain, self.minds);
-        let dt = seconds(dt);
-        let mut left = dt;
-        let mut held = Held::none(self.drive.ground());
+        let (dt, held) = (seconds(dt), Held::none(self.drive.ground()));
+        if dt <= 0.0 {
+            return Passage::free(self.position, self.velocity);
+        }
+        let first = self.next_piece(intent, dt, dt * FINEST, &held, terrain);
+        if matches!(first.end, End::Free) && first.lasts >= dt {
+            // Most ticks of most walkers, with nothing to set up for contacts.
+            (self.velocity, self.heading) = (first.motion.velocity, first.motion.heading);
+            self.shift(first.motion.displacement);
+            return Passage::free(self.position, self.velocity);
+        }
+        self.tick_among_walls(intent, dt, first, held, terrain)
+    }
+
+    /// A tick in several pieces.
+    #[inline(never)]
+    fn tick_among_walls(
+        &mut self,
+        intent: Intent,
+        dt: f32,
+        first: Piece,
+        mut held: Held,
+        terrain: &(impl Terrain + ?Sized),
+    ) -> Passage {
+        let (mut left, mut first) = (dt, Some(first));
         let mut standstills = 0;
-        let mut passage = Passage::default();
+        let mut passage = Passage::free(self.position, self.velocity);
         for _ in 0..MOST_PIECES {
             if left <= 0.0 {
                 break;
             }
-            let piece = self.next_piece(intent, left, dt * FINEST, &held, terrain);
+            let piece =
+                first.take().unwrap_or_else(|| self.next_piece(intent, left, dt * FINEST, &held, terrain));
             standstills = if piece.lasts > 0.0 { 0 } else { standstills + 1 };
             if standstills > MOST_STANDSTILLS {
                 break;
@@ -259,8 +282,12 @@ impl<D: Drive> Walker<D> {
         let from = Momentum { velocity: held.velocity(self.velocity), ..self.momentum() };
         let driven = |lasts: f32| self.drive.advance(from, wish, lasts);
         let at = |lasts: f32| held.slid(driven(lasts));
-        let (lasts, straight) = self.straight_piece(left, finest, from, wish, held, terrain);
+        let Straight { lasts, motion: straight, is_clear } =
+            self.straight_piece(left, finest, from, wish, held, terrain);
         let mut piece = Piece { lasts, motion: held.slid(straight), end: End::Free, pressed: None };
+        if is_clear && held.is_empty() {
+            return piece;
+        }
 
         // A wall is pressed on when without it the mover would go in; only then its end matters.
         let unhindered =
@@ -309,7 +336,7 @@ impl<D: Drive> Walker<D> {
         wish
     }
 
-    /// How long from here the path may be taken as straight, all of it where no wall is near; and where it leads.
+    /// How long from here the path may be taken as straight, all of it where no wall is near.
     fn straight_piece(
         &self,
         left: f32,
@@ -318,8 +345,8 @@ impl<D: Drive> Walker<D> {
         wish: Intent,
         held: &Held,
         terrain: &(impl Terrain + ?Sized),
-    ) -> (f32, Motion) {
-        let mut lasts = left;
+    ) -> Straight {
+        let (mut lasts, mut is_clear) = (left, false);
         let mut motion = self.drive.advance(from, wish, lasts);
         while lasts > finest {
             // What a wall takes from a steered drive would change its course: it is taken in little bits.
@@ -330,15 +357,15 @@ impl<D: Drive> Walker<D> {
                 break;
             }
             let wide = self.footprint.grown(bow);
-            let near = terrain.overlaps(&wide, self.position, &Minds::ALL)
-                || terrain.sweep(&wide, self.position, motion.displacement, &Minds::ALL).is_some();
-            if !near {
+            is_clear = !terrain.overlaps(&wide, self.position, &Minds::ALL)
+                && terrain.sweep(&wide, self.position, motion.displacement, &Minds::ALL).is_none();
+            if is_clear {
                 break;
             }
             lasts *= 0.5;
             motion = self.drive.advance(from, wish, lasts);
         }
-        (lasts, motion)
+        Straight { lasts, motion, is_clear }
     }
 
     /// Moves through free space and keeps what rounding leaves over.
@@ -350,6 +377,14 @@ impl<D: Drive> Walker<D> {
         let left_over = (exact - self.position.as_dvec2()).as_vec2();
         self.residue = Vec2::select(displacement.cmpeq(Vec2::ZERO), self.residue, left_over);
     }
+}
+
+/// A stretch of a tick whose path may be taken as straight, where it leads unheld, and whether no wall is near it.
+#[derive(Debug, Clone, Copy)]
+struct Straight {
+    lasts: f32,
+    motion: Motion,
+    is_clear: bool,
 }
 
 /// A stretch of a tick and how it ends.

@@ -15,8 +15,8 @@ use ambulant::travel::slide;
 use ambulant_benches::{Dice, filled_grid, free_place, mixed_obstacles};
 
 const DT: f32 = 1.0 / 60.0;
-const NAMES: &str =
-    "slide-open, slide, slide-circle, first-hit, gait, glide, helm, walker, stepper, stepper-under-way";
+const NAMES: &str = "slide-open, slide, slide-circle, first-hit, gait, glide, helm, walker, walker-open, stepper, \
+     stepper-under-way";
 
 fn main() -> ExitCode {
     let mut words = std::env::args().skip(1);
@@ -33,7 +33,8 @@ fn main() -> ExitCode {
         "gait" => driving(gait, times),
         "glide" => driving(Glide::new(10.0, drag, 0.1).expect("in range"), times),
         "helm" => driving(Helm::new(2.0, 8.0, drag, Steering::Toward).expect("in range"), times),
-        "walker" => walking(gait, boots, times),
+        "walker" => walking(15, gait, boots, times),
+        "walker-open" => walking(0, gait, boots, times),
         "stepper" => stepping(6.0, times),
         "stepper-under-way" => stepping(1e-4, times),
         _ => {
@@ -105,9 +106,9 @@ fn stepping(speed: f32, times: u32) {
     black_box(stepper);
 }
 
-fn walking(gait: Gait, footprint: Footprint, times: u32) {
+fn walking(percent: u64, gait: Gait, footprint: Footprint, times: u32) {
     let mut dice = Dice::new(3);
-    let map = filled_grid(64, 15, &mut dice);
+    let map = filled_grid(64, percent, &mut dice);
     let mut walker = Walker::new(free_place(&map, &footprint, 64.0, &mut dice), footprint, gait);
     let mut intent = Intent::NONE;
     for time in 0..times {
