@@ -45,6 +45,9 @@ fn main() {
         compare(first_hit_tree(10_000), first_hit(10_000))
     });
     row("first hit: 100,000 obstacles / 100", "<= 2", &|| compare(first_hit(100_000), first_hit(100)));
+    row("first hit: two crowds of 5,000 far apart / one of 10,000", "", &|| {
+        compare(first_hit_far_apart(5_000), first_hit(10_000))
+    });
     row("all of 1,000 obstacles move, 100 look / floor", "", &|| compare(moving_obstacles(), floor(1_100)));
     let gait = || Gait::new(60.0, 400.0, 500.0).expect("in range");
     let drag = || Drag::half_life(0.4).expect("in range");
@@ -209,6 +212,21 @@ fn stored(count: usize) -> (Obstacles, Vec<Solid>, f32) {
 
 fn first_hit(count: usize) -> Side<'static> {
     let (store, _, size) = stored(count);
+    let asked = questions(&store, size);
+    let footprint = round();
+    Side::new(asked.len(), move || {
+        for (from, way) in &asked {
+            black_box(store.sweep(&footprint, *from, *way, &Minds::ALL));
+        }
+    })
+}
+
+/// The same among two crowds of so many, a million units apart: nothing of one is asked for in the other.
+fn first_hit_far_apart(count: usize) -> Side<'static> {
+    let (mut store, solids, size) = stored(count);
+    solids.iter().for_each(|solid| {
+        store.add(solid.moved(Vec2::splat(1e6)));
+    });
     let asked = questions(&store, size);
     let footprint = round();
     Side::new(asked.len(), move || {

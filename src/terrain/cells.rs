@@ -28,6 +28,10 @@ const FEWEST: usize = 16;
 const HEADS_PER_OBSTACLE: usize = 8;
 /// More chains than two to this power are never laid out.
 const MOST_POWERS: u32 = 28;
+/// One in so many obstacles may stand far off to each side without any say in the smallest size.
+const FAR_OFF: usize = 64;
+/// Sizes that a path tells apart: a bit of the column and one of the row for each.
+const PATH_SIZES: usize = 32;
 
 /// A cell: which size, column and row.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
@@ -264,25 +268,39 @@ impl Cells {
         }
     }
 
-    /// The size of cell that holds one obstacle or a few, from the middle half of them on each axis, so that
-    /// a few that stand far off do not matter.
+    /// The largest size with five cells or more that hold an obstacle for each eight places where obstacles stand: one
+    /// cell for each of them, or as many as are in use where they are strewn at random. A few that stand far off do not
+    /// matter, nor how far crowds are from each other.
     fn natural_size(&self) -> u8 {
-        let spread = |axis: usize| {
+        let middle = |axis: usize| {
             let mut places: Vec<f32> = self.leaves.iter().map(|leaf| leaf.bounds.min[axis]).collect();
-            places.sort_by(f32::total_cmp);
-            let quarter = places.len() / 4;
-            places
-                .get(places.len() - 1 - quarter)
-                .zip(places.get(quarter))
-                .map_or(0.0, |(high, low)| high - low)
+            places.sort_unstable_by(f32::total_cmp);
+            let far_off = places.len() / FAR_OFF;
+            let place = |at: usize| places.get(at).copied().map_or(0.0, f64::from);
+            (place(far_off), place((places.len() - far_off).saturating_sub(1)))
         };
-        let (across, down) = (f64::from(spread(0)), f64::from(spread(1)));
-        let number = self.len().max(1) as f64;
-        let even = libm::sqrt(across * down / number);
-        // In a row the distance along it counts.
-        let in_a_row = across.max(down) / number;
+        let ((left, right), (top, bottom)) = (middle(0), middle(1));
         #[expect(clippy::cast_possible_truncation, reason = "a size to choose among powers of two")]
-        size_for(even.max(in_a_row) as f32)
+        let finest = size_for(((right - left).max(bottom - top) / f64::from(u32::MAX)) as f32);
+        let per_cell = 1.0 / f64::from(width(finest));
+        let mut paths: Vec<u64> = self
+            .leaves
+            .iter()
+            .map(|Leaf { bounds: Aabb { min, .. }, .. }| {
+                path((f64::from(min.x) - left) * per_cell, (f64::from(min.y) - top) * per_cell)
+            })
+            .collect();
+        paths.sort_unstable();
+        // Of two neighbours on the path that winds through all cells, the first size whose cell holds both.
+        let mut shared = [0; PATH_SIZES + 1];
+        for pair in paths.windows(2) {
+            let apart = u64::BITS - (pair[0] ^ pair[1]).leading_zeros();
+            shared[apart.div_ceil(2) as usize] += 1;
+        }
+        let cells = |size: usize| 1 + shared[size + 1..].iter().sum::<usize>();
+        let apart = |size: &usize| cells(*size) > 1 && 8 * cells(*size) >= 5 * cells(0);
+        let steps = (1..PATH_SIZES).rev().find(apart).unwrap_or(0);
+        finest.saturating_add(u8::try_from(steps).unwrap_or(0)).min(LARGEST)
     }
 
     /// Which chain a cell's obstacles are in.
@@ -338,6 +356,26 @@ impl Layout {
 /// The number of a column or row as counted from the first one, which is told in cells of the smallest size.
 fn from_first(number: i32, first: i32, above: u8) -> u32 {
     bits(number.wrapping_sub(first >> above.min(31)))
+}
+
+/// The path to a cell, from the largest that holds it to itself: the bits of its column and row in turn (the order of
+/// G. M. Morton, 1966). Cells whose paths begin alike lie in one larger cell, and a sorted list has them side by side.
+#[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "cut to what a u32 holds")]
+fn path(column: f64, row: f64) -> u64 {
+    let strewn = |number: f64| {
+        let mut bits = u64::from(number.clamp(0.0, f64::from(u32::MAX)) as u32);
+        for (shift, kept) in [
+            (16, 0x0000_FFFF_0000_FFFF),
+            (8, 0x00FF_00FF_00FF_00FF),
+            (4, 0x0F0F_0F0F_0F0F_0F0F),
+            (2, 0x3333_3333_3333_3333),
+            (1, 0x5555_5555_5555_5555),
+        ] {
+            bits = (bits | bits << shift) & kept;
+        }
+        bits
+    };
+    strewn(column) | strewn(row) << 1
 }
 
 fn together(a: Aabb, b: Aabb) -> Aabb {
