@@ -10,7 +10,7 @@ use ambulant::intent::Angle;
 use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Solid, sweep};
 use ambulant::steps::{Claims, StepGround, StepRules, Stepper};
-use ambulant::terrain::{Minds, Obstacles, Terrain};
+use ambulant::terrain::{Layers, Minded, Minds, Obstacles, Terrain};
 use ambulant::walker::{tick_all, tick_all_cores};
 use ambulant_benches::{Dice, Ratio, Side, compare, filled_grid, free_place, mixed_obstacles};
 use rstar::primitives::GeomWithData;
@@ -33,6 +33,9 @@ fn main() {
 
     row("box slid in a 15 % grid / floor", "<= 30", &|| compare(sliding(64, boxed()), floor(MOVERS)));
     row("box over open ground / floor", "", &|| compare(sliding_open(boxed()), floor(MOVERS)));
+    row("box over ponds that it does not mind / box over open ground", "", &|| {
+        compare(sliding_over_ponds(boxed()), sliding_open(boxed()))
+    });
     row("four tiles looked up by hand, nothing else / floor", "", &|| compare(looked_up(), floor(MOVERS)));
     row("circle slid in a 15 % grid / floor", "", &|| compare(sliding(64, round()), floor(MOVERS)));
     row("loop over 600 walls / box slid in a 15 % grid", ">= 60", &|| {
@@ -117,7 +120,18 @@ fn sliding_open(footprint: Footprint) -> Side<'static> {
     Side::new(MOVERS, move || slide_all(&map, &footprint, &mut all))
 }
 
-fn slide_all(map: &TileGrid, footprint: &Footprint, all: &mut [(Vec2, Vec2)]) {
+/// Half of the tiles are in the way of others.
+fn sliding_over_ponds(footprint: Footprint) -> Side<'static> {
+    let mut dice = Dice::new(13);
+    let pond = [TileKind::floor("path"), TileKind::wall("pond").with_layers(Layers::bit(1))];
+    let rows: Vec<Vec<usize>> =
+        (0..64).map(|_| (0..64).map(|_| usize::from(dice.number(0.0, 1.0) < 0.5)).collect()).collect();
+    let map = TileGrid::from_indices(&rows, &pond).expect("a full map");
+    let mut all = movers(&filled_grid(64, 0, &mut Dice::new(3)), &footprint, 64.0);
+    Side::new(MOVERS, move || slide_all(&Minded::new(&map, Layers::FIRST), &footprint, &mut all))
+}
+
+fn slide_all(map: &impl Terrain, footprint: &Footprint, all: &mut [(Vec2, Vec2)]) {
     let dt = black_box(DT);
     for (position, velocity) in all {
         let motion = Motion { displacement: *velocity * dt, velocity: *velocity, heading: Angle::ZERO };

@@ -8,8 +8,9 @@ use alloc::vec::Vec;
 
 use glam::{DVec2, IVec2, Vec2};
 
+use super::Layers;
 use super::grid_blocking::{Blocking, alike};
-use super::grid_occupied::{Occupied, blocks_at_all};
+use super::grid_occupied::{Occupied, blocks_at_all, blocks_on, layers_of};
 use super::legend::{GridError, Legend, MAX_TILES, Surface, TileKind};
 use crate::error::{InvalidNumber, above_zero, finite};
 use crate::intent::YAxis;
@@ -57,6 +58,8 @@ pub struct TileGrid {
     pub(super) occupied: Occupied,
     /// The half-tiles among them, where some kind is one.
     pub(super) halves: Option<Occupied>,
+    /// Those on each layer, where some kind lies on another than the first.
+    pub(super) layered: Vec<(Layers, Occupied)>,
     tile_size: f32,
     /// One by the tile size, since a division takes as long as many multiplications.
     pub(super) per_tile: f64,
@@ -113,6 +116,9 @@ impl TileGrid {
         let grid = Self {
             occupied: Occupied::new(columns, &tiles, &forms, blocks_at_all),
             halves: some_half.then(|| Occupied::new(columns, &tiles, &forms, Blocking::is_half)),
+            layered: layers_of(&forms)
+                .map(|layer| (layer, Occupied::new(columns, &tiles, &forms, |form| blocks_on(layer, form))))
+                .collect(),
             columns: i32::try_from(columns).map_err(|_| too_large())?,
             rows: i32::try_from(tiles.len() / columns).map_err(|_| too_large())?,
             alike: alike(&forms),
@@ -131,7 +137,8 @@ impl TileGrid {
     /// The same map with its bits where its tiles are.
     fn laid(mut self) -> Self {
         let size = self.size();
-        for bits in core::iter::once(&mut self.occupied).chain(&mut self.halves) {
+        let layered = self.layered.iter_mut().map(|(_, bits)| bits);
+        for bits in core::iter::once(&mut self.occupied).chain(&mut self.halves).chain(layered) {
             bits.lay(self.origin, self.tile_size, self.y_axis, size);
         }
         self
@@ -163,9 +170,13 @@ impl TileGrid {
         let number = u16::try_from(kind).ok().filter(|_| kind < self.kinds.len());
         self.tiles[place] = number.ok_or(unknown)?;
         let (column, row) = (tile.x.unsigned_abs() as usize, tile.y.unsigned_abs() as usize);
-        self.occupied.set(column, row, blocks_at_all(&self.forms[kind]));
+        let form = &self.forms[kind];
+        self.occupied.set(column, row, blocks_at_all(form));
         if let Some(halves) = &mut self.halves {
-            halves.set(column, row, self.forms[kind].is_half());
+            halves.set(column, row, form.is_half());
+        }
+        for (layer, bits) in &mut self.layered {
+            bits.set(column, row, blocks_on(*layer, form));
         }
         Ok(())
     }

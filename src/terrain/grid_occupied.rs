@@ -12,6 +12,7 @@ use glam::{IVec2, Vec2, Vec4, Vec4Swizzles};
 use super::grid::{Beyond, TileGrid};
 use super::grid_blocking::Blocking;
 use super::legend::TileForm;
+use super::{Layers, Minds};
 use crate::intent::YAxis;
 use crate::shape::Footprint;
 
@@ -133,6 +134,23 @@ impl Occupied {
         self.strips[column / STRIDE * self.rows + row] >> (column % STRIDE) & 1 != 0
     }
 
+    /// Whether no tile of them is on a footprint's way; `None` where that takes more than a glance.
+    #[inline]
+    fn glance(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> Option<bool> {
+        let places = self.lie.places(footprint, from, way);
+        let on_map = places.cmpge(Vec4::splat(-0.5)) & places.cmplt(self.lie.size);
+        if !on_map.all() {
+            return None;
+        }
+        let [left, upper, right, lower] = (places + WHOLE).to_array().map(f32::to_bits);
+        let top = if self.lie.upward { lower } else { upper };
+        let [left, top, columns, rows] =
+            [left & WHOLE_BITS, top & WHOLE_BITS, right.wrapping_sub(left), upper.abs_diff(lower)]
+                .map(|tiles| tiles as usize);
+        let in_one_strip = left % STRIDE + columns < WIDTH && rows < WIDTH;
+        in_one_strip.then(|| self.is_strip_free(left, top, columns, rows))
+    }
+
     /// Whether no tile of one strip is occupied, from a first one so many columns and rows on.
     #[inline]
     fn is_strip_free(&self, left: usize, top: usize, right: usize, down: usize) -> bool {
@@ -163,23 +181,24 @@ pub(super) fn blocks_at_all(blocking: &Blocking) -> bool {
     blocking.form != TileForm::Open || blocking.closed.contains(&true)
 }
 
+/// Whether a tile of a kind can be in the way of those who mind a layer.
+pub(super) fn blocks_on(layer: Layers, blocking: &Blocking) -> bool {
+    blocks_at_all(blocking) && blocking.layers.meets(layer)
+}
+
+/// The layers on which kinds of tile block, one by one; none where all do so on the first.
+pub(super) fn layers_of(forms: &[Blocking]) -> impl Iterator<Item = Layers> {
+    let blocking = forms.iter().filter(|form| blocks_at_all(form));
+    let all = blocking.fold(Layers::NONE, |all, form| all | form.layers);
+    let some = if all == Layers::FIRST { Layers::NONE } else { all };
+    some.numbers().map(Layers::bit)
+}
+
 impl TileGrid {
     /// Whether nothing on a footprint's way blocks anybody; `None` where that takes more than a glance.
     #[inline]
     pub(super) fn glance(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> Option<bool> {
-        let tiles = &self.occupied;
-        let places = tiles.lie.places(footprint, from, way);
-        let on_map = places.cmpge(Vec4::splat(-0.5)) & places.cmplt(tiles.lie.size);
-        if !on_map.all() {
-            return None;
-        }
-        let [left, upper, right, lower] = (places + WHOLE).to_array().map(f32::to_bits);
-        let top = if tiles.lie.upward { lower } else { upper };
-        let [left, top, columns, rows] =
-            [left & WHOLE_BITS, top & WHOLE_BITS, right.wrapping_sub(left), upper.abs_diff(lower)]
-                .map(|tiles| tiles as usize);
-        let in_one_strip = left % STRIDE + columns < WIDTH && rows < WIDTH;
-        in_one_strip.then(|| tiles.is_strip_free(left, top, columns, rows))
+        self.occupied.glance(footprint, from, way)
     }
 
     /// Whether nothing on a footprint's way blocks anybody; `false` also where that would take long to find out.
@@ -192,6 +211,19 @@ impl TileGrid {
     #[inline(never)]
     pub(super) fn is_open_far(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> bool {
         is_without(&self.occupied, self.beyond, self.size(), footprint, from, way)
+    }
+
+    /// Whether nothing on a footprint's way is known to block those who mind only some layers: a moth above the water
+    /// looks at none of it.
+    #[inline]
+    pub(super) fn is_open_to(&self, minds: &Minds<'_>, footprint: &Footprint, from: Vec2, way: Vec2) -> bool {
+        let is_free = |(layer, tiles): &(Layers, Occupied)| {
+            !minds.layers(*layer) || tiles.glance(footprint, from, way) == Some(true)
+        };
+        self.layered.iter().any(|(layer, _)| !minds.layers(*layer))
+            // On the map, that is.
+            && self.glance(footprint, from, way).is_some()
+            && self.layered.iter().all(is_free)
     }
 
     /// Whether there is no half-tile on a footprint's way; `false` also where that would take long to find out.

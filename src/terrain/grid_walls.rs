@@ -56,7 +56,7 @@ impl Terrain for TileGrid {
     }
 
     fn overlaps(&self, footprint: &Footprint, at: Vec2, minds: &Minds<'_>) -> bool {
-        if self.is_open(footprint, at, Vec2::ZERO) {
+        if self.is_open(footprint, at, Vec2::ZERO) || self.is_open_to(minds, footprint, at, Vec2::ZERO) {
             return false;
         }
         let full = if footprint.radius().is_some() {
@@ -83,6 +83,9 @@ impl TileGrid {
     /// The first wall on a way that something lies near; a call of its own, so that open ground costs none of it.
     #[inline(never)]
     fn sweep_near(&self, footprint: &Footprint, from: Vec2, way: Vec2, minds: &Minds<'_>) -> Option<Hit> {
+        if self.is_open_to(minds, footprint, from, way) {
+            return None;
+        }
         let full = if footprint.radius().is_some() {
             self.sweep_round(footprint, from, way, minds)
         } else {

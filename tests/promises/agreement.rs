@@ -85,13 +85,16 @@ proptest! {
     #[test]
     fn a_map_of_any_size_and_place_is_met_like_its_tiles_one_by_one(
         columns in 1usize..40, rows in 1usize..40, seed in any::<u64>(), tile in prop::sample::select(vec![0.25f32, 1.0, 7.0, 16.0]),
-        origin in (-2e3f32..2e3, -2e3f32..2e3), up in any::<bool>(), free in any::<bool>(), round in any::<bool>(), built_over in 0usize..4,
+        origin in (-2e3f32..2e3, -2e3f32..2e3), up in any::<bool>(), free in any::<bool>(), round in any::<bool>(), built_over in 0usize..5,
+        minds in prop::sample::select(vec![Layers::ALL, Layers::FIRST, Layers::bit(5), Layers::NONE]),
         size in 0.2f32..12.0, x in -0.2f32..1.2, y in -0.2f32..1.2, angle in 0.0f32..6.3, power in -2.0f32..1.3,
     ) {
         // Seldom a wall or half of one, so that whole blocks of tiles are open and others are not.
         let dice = |place: usize| seed.rotate_left(u32::try_from(place % 64).unwrap()).wrapping_mul(place as u64 | 1) >> 59;
-        let kind = |place: usize| [1, 2].get(usize::try_from(dice(place)).unwrap()).copied().unwrap_or(0);
-        let kinds = [TileKind::floor("path"), TileKind::wall("bed"), TileKind::half("frame", Corner::TopRight)];
+        let kind = |place: usize| [1, 2, 3].get(usize::try_from(dice(place)).unwrap()).copied().unwrap_or(0);
+        let pond = TileKind::wall("pond").with_layers(Layers::bit(5));
+        let kinds = [TileKind::floor("path"), TileKind::wall("bed"), TileKind::half("frame", Corner::TopRight), pond];
+        let minds = Minds::on(minds);
         let numbers: Vec<Vec<usize>> =
             (0..rows).map(|y| (0..columns).map(|x| kind(y * columns + x)).collect()).collect();
         // At once, or tile by tile over another map.
@@ -108,10 +111,10 @@ proptest! {
         let footprint = if round { Footprint::circle(size * 0.5) } else { Footprint::boxed(size, size * 0.7) }.unwrap();
         let from = grid.area().min + grid.area().size() * vec2(x, y);
         let way = Vec2::from_angle(angle) * 10f32.powf(power) * tile;
-        prop_assert_eq!(grid.overlaps(&footprint, from, &Minds::ALL), shapes[..].overlaps(&footprint, from, &Minds::ALL));
-        prop_assume!(!grid.overlaps(&footprint, from, &Minds::ALL));
+        prop_assert_eq!(grid.overlaps(&footprint, from, &minds), shapes[..].overlaps(&footprint, from, &minds));
+        prop_assume!(!grid.overlaps(&footprint, from, &minds));
         let fraction = |hit: Option<ambulant::terrain::Hit>| hit.map_or(1.0, |hit| hit.fraction);
-        let hits = [grid.sweep(&footprint, from, way, &Minds::ALL), shapes[..].sweep(&footprint, from, way, &Minds::ALL)];
+        let hits = [grid.sweep(&footprint, from, way, &minds), shapes[..].sweep(&footprint, from, way, &minds)];
         let apart = (fraction(hits[0]) - fraction(hits[1])).abs() * way.length();
         // A graze at 2,000 units is told a few roundings sooner or later.
         prop_assert!(apart < 0.01, "{hits:?}");
