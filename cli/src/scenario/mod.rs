@@ -38,6 +38,8 @@ pub(crate) const FINE_STEPS: f64 = 720.0;
 pub(crate) const MAX_TICK_RATE: f64 = 10_000.0;
 /// The largest scenario file, in bytes.
 pub(crate) const MAX_FILE_BYTES: u64 = 64 << 20;
+/// The most words, values and signs of a scenario file.
+pub(crate) const MAX_FILE_PARTS: usize = 2_000_000;
 
 /// A run, checked and in the library's own types.
 #[derive(Debug, Clone)]

@@ -6,8 +6,9 @@ use std::ops::Range;
 use std::path::Path;
 
 use annotate_snippets::{AnnotationKind, Group, Level, Renderer, Snippet};
+use toml_parser::Source;
 
-use super::MAX_FILE_BYTES;
+use super::{MAX_FILE_BYTES, MAX_FILE_PARTS};
 
 /// The most problems shown at once; the first ones usually cause the rest.
 const MOST_SHOWN: usize = 10;
@@ -97,7 +98,7 @@ pub(super) fn read_source(path: &Path) -> Result<String, Problems> {
     if bytes.len() as u64 > MAX_FILE_BYTES {
         return Err(unreadable(format!("it is larger than {} MiB", MAX_FILE_BYTES >> 20)));
     }
-    String::from_utf8(bytes).map_err(|error| {
+    let text = String::from_utf8(bytes).map_err(|error| {
         let start = error.utf8_error().valid_up_to();
         let byte = error.as_bytes()[start];
         let shown = String::from_utf8_lossy(error.as_bytes()).into_owned();
@@ -105,7 +106,15 @@ pub(super) fn read_source(path: &Path) -> Result<String, Problems> {
         let problem = Problem::at(start..start + '\u{FFFD}'.len_utf8(), "the file is not UTF-8", label)
             .help("save the file as UTF-8");
         Problems::in_source(&name, &shown, vec![problem])
-    })
+    })?;
+    // Each takes some room while it is read, whatever it says: so they are counted before.
+    if let Some(part) = Source::new(&text).lex().nth(MAX_FILE_PARTS) {
+        let message = format!("the file has more than {MAX_FILE_PARTS} words, values and signs");
+        let problem = Problem::at(part.span().start()..part.span().end(), message, "the first too many")
+            .help("move the map into a CSV or PNG file, or shorten what is listed");
+        return Err(Problems::in_source(&name, &text, vec![problem]));
+    }
+    Ok(text)
 }
 
 /// A problem from the TOML reader; for an unknown key or value, with the nearest known one.

@@ -1,6 +1,7 @@
 //! What docs/limits.md states of the tool: whatever is larger is refused with the limit and with what would do, before
 //! anything is written.
 
+use predicates::prelude::PredicateBooleanExt;
 use predicates::str::contains;
 use rstest::rstest;
 
@@ -14,6 +15,16 @@ fn a_scenario_has_so_many_bytes() {
     desk.ambulant("run beds.toml")
         .code(2)
         .stderr(contains("cannot read beds.toml: it is larger than 64 MiB"));
+}
+
+#[test]
+fn a_scenario_has_so_many_words_values_and_signs() {
+    let desk = Desk::new();
+    desk.write("beds.toml", format!("seconds = [\n{}]\n", "1,\n".repeat(700_000)));
+    desk.ambulant("run beds.toml")
+        .code(2)
+        .stderr(contains("the file has more than 2000000 words, values and signs"))
+        .stderr(contains("beds.toml:666666:").and(contains("move the map into a CSV or PNG file")));
 }
 
 #[rstest]
