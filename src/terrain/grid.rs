@@ -58,6 +58,8 @@ pub struct TileGrid {
     pub(super) occupied: Occupied,
     /// The half-tiles among them, where some kind is one.
     pub(super) halves: Option<Occupied>,
+    /// Those that are closed from some sides only, where some kind is.
+    pub(super) ledges: Option<Occupied>,
     /// Those on each layer, where some kind lies on another than the first.
     pub(super) layered: Vec<(Layers, Occupied)>,
     tile_size: f32,
@@ -112,13 +114,13 @@ impl TileGrid {
     fn from_tiles(columns: usize, tiles: Vec<u16>, kinds: Vec<TileKind>) -> Result<Self, GridError> {
         let too_large = || GridError::TooLarge { tiles: tiles.len() };
         let forms: Vec<Blocking> = kinds.iter().map(Blocking::of).collect();
-        let some_half = forms.iter().any(Blocking::is_half);
+        let all = |of: &dyn Fn(&Blocking) -> bool| Occupied::new(columns, &tiles, &forms, of);
+        let some = |of: fn(&Blocking) -> bool| forms.iter().any(of).then(|| all(&of));
         let grid = Self {
-            occupied: Occupied::new(columns, &tiles, &forms, blocks_at_all),
-            halves: some_half.then(|| Occupied::new(columns, &tiles, &forms, Blocking::is_half)),
-            layered: layers_of(&forms)
-                .map(|layer| (layer, Occupied::new(columns, &tiles, &forms, |form| blocks_on(layer, form))))
-                .collect(),
+            occupied: all(&blocks_at_all),
+            halves: some(Blocking::is_half),
+            ledges: some(Blocking::is_ledge),
+            layered: layers_of(&forms).map(|layer| (layer, all(&|form| blocks_on(layer, form)))).collect(),
             columns: i32::try_from(columns).map_err(|_| too_large())?,
             rows: i32::try_from(tiles.len() / columns).map_err(|_| too_large())?,
             alike: alike(&forms),
@@ -138,7 +140,8 @@ impl TileGrid {
     fn laid(mut self) -> Self {
         let size = self.size();
         let layered = self.layered.iter_mut().map(|(_, bits)| bits);
-        for bits in core::iter::once(&mut self.occupied).chain(&mut self.halves).chain(layered) {
+        let some = self.halves.iter_mut().chain(&mut self.ledges).chain(layered);
+        for bits in some.chain([&mut self.occupied]) {
             bits.lay(self.origin, self.tile_size, self.y_axis, size);
         }
         self
@@ -174,6 +177,9 @@ impl TileGrid {
         self.occupied.set(column, row, blocks_at_all(form));
         if let Some(halves) = &mut self.halves {
             halves.set(column, row, form.is_half());
+        }
+        if let Some(ledges) = &mut self.ledges {
+            ledges.set(column, row, form.is_ledge());
         }
         for (layer, bits) in &mut self.layered {
             bits.set(column, row, blocks_on(*layer, form));

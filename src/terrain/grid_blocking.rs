@@ -121,6 +121,11 @@ impl Blocking {
     pub(super) const fn is_half(&self) -> bool {
         matches!(self.form, TileForm::Half(_))
     }
+
+    /// Whether one gets out of such a tile where one cannot get in.
+    pub(super) fn is_ledge(&self) -> bool {
+        self.form != TileForm::Full && self.closed.contains(&true)
+    }
 }
 
 /// How all kinds of tile block that block at all, if they do so alike.

@@ -229,8 +229,18 @@ impl TileGrid {
     /// Whether there is no half-tile on a footprint's way; `false` also where that would take long to find out.
     #[inline]
     pub(super) fn is_without_halves(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> bool {
-        let without = |halves| is_without(halves, Beyond::Free, self.size(), footprint, from, way);
-        self.halves.as_ref().is_none_or(without)
+        self.is_without(self.halves.as_ref(), footprint, from, way)
+    }
+
+    /// Whether there is no ledge on a footprint's way; `false` also where that would take long to find out.
+    #[inline]
+    pub(super) fn is_without_ledges(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> bool {
+        self.is_without(self.ledges.as_ref(), footprint, from, way)
+    }
+
+    #[inline]
+    fn is_without(&self, some: Option<&Occupied>, footprint: &Footprint, from: Vec2, way: Vec2) -> bool {
+        some.is_none_or(|tiles| is_without(tiles, Beyond::Free, self.size(), footprint, from, way))
     }
 }
 

@@ -67,6 +67,11 @@ impl Terrain for TileGrid {
         full || !self.is_without_halves(footprint, at, Vec2::ZERO)
             && Halves(self).overlaps(footprint, at, minds)
     }
+
+    #[inline]
+    fn is_clear(&self, footprint: &Footprint, from: Vec2, way: Vec2, minds: &Minds<'_>) -> bool {
+        self.is_open(footprint, from, way) || self.is_clear_near(footprint, from, way, minds)
+    }
 }
 
 impl TileGrid {
@@ -78,6 +83,15 @@ impl TileGrid {
         } else {
             self.sweep_near(footprint, from, way, minds)
         }
+    }
+
+    /// Whether a way is clear that something lies near.
+    #[inline(never)]
+    fn is_clear_near(&self, footprint: &Footprint, from: Vec2, way: Vec2, minds: &Minds<'_>) -> bool {
+        self.is_open_to(minds, footprint, from, way)
+            || self.is_without_ledges(footprint, from, way)
+                && !self.overlaps(footprint, from, minds)
+                && self.sweep(footprint, from, way, minds).is_none()
     }
 
     /// The first wall on a way that something lies near; a call of its own, so that open ground costs none of it.

@@ -96,6 +96,15 @@ pub trait Terrain {
         });
         overlaps
     }
+
+    /// Whether nothing is on a footprint's way, and nothing where it starts, so that none of what the footprint holds
+    /// meets anything either.
+    ///
+    /// Walls that may be left where they cannot be entered are no hit for whom they hold already, but for what lies inside of
+    /// it they are: a terrain that has some answers `false` near them. So may any terrain that would take long to find out.
+    fn is_clear(&self, footprint: &Footprint, from: Vec2, displacement: Vec2, minds: &Minds<'_>) -> bool {
+        !self.overlaps(footprint, from, minds) && self.sweep(footprint, from, displacement, minds).is_none()
+    }
 }
 
 /// One wall alone is a terrain, too.

@@ -44,6 +44,11 @@ macro_rules! passed_on {
             let ($this, $minds) = (self, minds);
             $terrain.overlaps(footprint, at, $minded)
         }
+
+        fn is_clear(&self, footprint: &Footprint, from: Vec2, way: Vec2, minds: &Minds<'_>) -> bool {
+            let ($this, $minds) = (self, minds);
+            $terrain.is_clear(footprint, from, way, $minded)
+        }
     };
 }
 
@@ -75,6 +80,10 @@ impl<T: Terrain> Terrain for [T] {
     fn overlaps(&self, footprint: &Footprint, at: Vec2, minds: &Minds<'_>) -> bool {
         self.iter().any(|terrain| terrain.overlaps(footprint, at, minds))
     }
+
+    fn is_clear(&self, footprint: &Footprint, from: Vec2, way: Vec2, minds: &Minds<'_>) -> bool {
+        self.iter().all(|terrain| terrain.is_clear(footprint, from, way, minds))
+    }
 }
 
 impl<A: Terrain, B: Terrain> Terrain for (A, B) {
@@ -101,6 +110,10 @@ impl<A: Terrain, B: Terrain> Terrain for (A, B) {
 
     fn overlaps(&self, footprint: &Footprint, at: Vec2, minds: &Minds<'_>) -> bool {
         self.0.overlaps(footprint, at, minds) || self.1.overlaps(footprint, at, minds)
+    }
+
+    fn is_clear(&self, footprint: &Footprint, from: Vec2, way: Vec2, minds: &Minds<'_>) -> bool {
+        self.0.is_clear(footprint, from, way, minds) && self.1.is_clear(footprint, from, way, minds)
     }
 }
 

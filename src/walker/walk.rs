@@ -357,8 +357,7 @@ impl<D: Drive> Walker<D> {
                 break;
             }
             let wide = self.footprint.grown(bow);
-            is_clear = !terrain.overlaps(&wide, self.position, &Minds::ALL)
-                && terrain.sweep(&wide, self.position, motion.displacement, &Minds::ALL).is_none();
+            is_clear = terrain.is_clear(&wide, self.position, motion.displacement, &Minds::ALL);
             if is_clear {
                 break;
             }

@@ -1,6 +1,6 @@
 //! Walkers: the tick length does not show, no seam is felt, a corner is left the way it was entered.
 
-use crate::scene::{map, random_map};
+use crate::scene::{any_footprint, map, random_map};
 use ambulant::drive::{AnyDrive, Carried, Drag, Falling, Glide, Helm, Pace, Steering};
 use ambulant::prelude::*;
 use ambulant::shape::Solid;
@@ -219,6 +219,41 @@ fn a_bad_time_or_wish_moves_nothing(#[values(0.0, -1.0, f32::NAN, f32::INFINITY)
     assert_eq!(walker, before);
     let _ = walker.tick(Intent::new(vec2(f32::NAN, 1.0)), 0.1, &corridor(false));
     assert_eq!(walker, before);
+}
+
+proptest! {
+    #![proptest_config(crate::cases(512))]
+
+    #[test]
+    fn nobody_gets_in_through_a_closed_side(
+        side in prop::sample::select(vec![Side::Left, Side::Right, Side::Top, Side::Bottom]),
+        drive in 0usize..6, footprint in any_footprint(), off in 0.0f32..1.0, ticks in 1u16..8,
+        wishes in prop::collection::vec((wish(), 1u16..20), 1..8),
+    ) {
+        // A row of ledges across the middle; out of them to any side, into them from the others only.
+        let legend = crate::scene::legend().with('^', TileKind::floor("ledge").closed_from(side));
+        let across = matches!(side, Side::Top | Side::Bottom);
+        let glyph = |x: usize, y: usize| if (if across { y } else { x }) == 4 { '^' } else { '.' };
+        let rows: Vec<String> = (0..9).map(|y| (0..9).map(|x| glyph(x, y)).collect()).collect();
+        let grid = TileGrid::from_rows(&rows, &legend).unwrap().with_origin(Vec2::splat(-4.5)).unwrap();
+        let outward = match side {
+            Side::Left => Vec2::NEG_X,
+            Side::Right => Vec2::X,
+            Side::Top => Vec2::NEG_Y,
+            Side::Bottom => Vec2::Y,
+        };
+        let reach = (footprint.size() * 0.5).dot(outward.abs());
+        let mut walker = Walker::new(outward * (0.5 + reach + off), footprint, all_drives()[drive]);
+        for (wish, thirtieths) in wishes {
+            for _ in 0..thirtieths * ticks {
+                // Toward the ledges, more often than not.
+                let intent = Intent::new(wish - outward);
+                let _ = walker.tick(intent, 1.0 / (30.0 * f32::from(ticks)), &grid);
+                let gap = f64::from(walker.position.dot(outward) - reach - 0.5);
+                prop_assert!(gap >= -ambulant::touch_tolerance(4.0), "{gap} at {}", walker.position);
+            }
+        }
+    }
 }
 
 /// The demo's room with a net, a step, mud and slanted frames, and a few round things in it.

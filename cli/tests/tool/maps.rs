@@ -54,6 +54,7 @@ fn a_map_comes_from_a_file_beside_the_scenario(#[case] source: &str, #[case] leg
 #[case::no_file("csv = \"none.csv\"", NUMBERED, "cannot read none.csv")]
 #[case::no_entry("csv = \"odd.csv\"", NUMBERED, "\"7\" in line 1, value 2 is not in the legend")]
 #[case::uneven("csv = \"uneven.csv\"", NUMBERED, "row 1 has 1 tiles, but row 0 has 2")]
+#[case::huge("csv = \"huge.csv\"", NUMBERED, "cannot read huge.csv: it is larger than 64 MiB")]
 #[case::no_number("csv = \"room.csv\"", COLOURED, "is not a number, as in the CSV")]
 #[case::no_picture("png = \"room.csv\"", COLOURED, "cannot read room.csv")]
 #[case::colour("png = \"room.png\"", COLOURED, "the colour #0000ff at pixel 3,2 is not in the legend")]
@@ -66,6 +67,7 @@ fn a_bad_map_file_is_told(#[case] source: &str, #[case] legend: &str, #[case] me
     desk.write("room.png", picture([0, 0, 255]));
     desk.write("odd.csv", "0,7\n");
     desk.write("uneven.csv", "0,0\n1\n");
+    std::fs::File::create(desk.path("huge.csv")).and_then(|file| file.set_len((64 << 20) + 1)).expect("room");
     desk.ambulant("run room.toml").code(2).stderr(contains(message));
 }
 

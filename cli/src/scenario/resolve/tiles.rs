@@ -1,12 +1,13 @@
 //! A map's tiles from a file beside the scenario: numbers in a CSV, colours in a PNG.
 
 use std::fs::File;
-use std::io::BufReader;
+use std::io::{BufReader, Read};
 use std::path::Path;
 
 use ambulant::terrain::{MAX_TILES, TileGrid, TileKind};
 use toml::Spanned;
 
+use super::super::MAX_FILE_BYTES;
 use super::super::problem::Problem;
 
 /// A colour: red, green, blue.
@@ -19,16 +20,26 @@ pub(super) fn from_csv(
     kinds: &[(usize, TileKind)],
 ) -> Result<TileGrid, Problem> {
     let wrong = |why: String| Problem::at(name.span(), format!("cannot read {}: {why}", name.get_ref()), "");
-    let mut csv = csv::ReaderBuilder::new()
-        .has_headers(false)
-        .flexible(true)
-        .trim(csv::Trim::All)
-        .from_path(folder.join(name.get_ref()))
-        .map_err(|error| wrong(error.to_string()))?;
+    let file = File::open(folder.join(name.get_ref())).map_err(|error| wrong(error.to_string()))?;
+    // One row is read whole, however long it is.
+    let bounded = file.take(MAX_FILE_BYTES + 1);
+    let mut csv =
+        csv::ReaderBuilder::new().has_headers(false).flexible(true).trim(csv::Trim::All).from_reader(bounded);
     let mut rows: Vec<Vec<usize>> = Vec::new();
     let mut count = 0;
-    for record in csv.records() {
-        let record = record.map_err(|error| wrong(error.to_string()))?;
+    let mut record = csv::StringRecord::new();
+    loop {
+        let read = csv.read_record(&mut record);
+        if csv.get_ref().limit() == 0 {
+            return Err(wrong(format!("it is larger than {} MiB", MAX_FILE_BYTES >> 20)));
+        }
+        if !read.map_err(|error| wrong(error.to_string()))? {
+            break;
+        }
+        count += record.len();
+        if count > MAX_TILES {
+            return Err(wrong(format!("it has more than {MAX_TILES} tiles")));
+        }
         let line = record.position().map_or(0, csv::Position::line);
         let mut row = Vec::with_capacity(record.len());
         for (column, text) in record.iter().enumerate() {
@@ -37,10 +48,6 @@ pub(super) fn from_csv(
                 wrong(format!("{text:?} in line {line}, value {} is not in the legend", column + 1))
                     .help(format!("add {text:?} = {{ name = \"...\", blocks = true }} to [map.legend]"))
             })?);
-        }
-        count += row.len();
-        if count > MAX_TILES {
-            return Err(wrong(format!("it has more than {MAX_TILES} tiles")));
         }
         rows.push(row);
     }
