@@ -8,7 +8,7 @@ use super::claims::{MoverId, ThingId};
 use super::portals::Portals;
 use super::rules::{CornerRule, Diagonals};
 use crate::pose::Facing;
-use crate::terrain::{Layers, Minds, Side, TileGrid};
+use crate::terrain::{Layers, Side, TileForm, TileGrid};
 
 /// What the edge of the map is to a stepper.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
@@ -147,11 +147,14 @@ impl<'a> StepGround<'a> {
     ) -> Result<Target, BlockedBy> {
         let step = way.step();
         let tile = self.on_map(from + step)?;
-        if self.blocks(tile, minds) {
-            return Err(BlockedBy::Tile(tile));
-        }
-        for side in entered_through(step).into_iter().flatten() {
-            if self.grid.is_shut(tile, side, &Minds::on(minds)) {
+        // One look tells of the tile and of its sides.
+        let blocking = self.grid.blocking(tile);
+        if blocking.layers.meets(minds) {
+            if blocking.form != TileForm::Open {
+                return Err(BlockedBy::Tile(tile));
+            }
+            let shut = |side: &Side| blocking.closed[*side as usize];
+            if let Some(side) = entered_through(step).into_iter().flatten().find(shut) {
                 return Err(BlockedBy::ClosedSide { tile, side });
             }
         }
@@ -187,7 +190,8 @@ impl<'a> StepGround<'a> {
     }
 
     fn blocks(&self, tile: IVec2, minds: Layers) -> bool {
-        self.grid.kind(tile).is_none_or(|kind| kind.blocks() && kind.layers().meets(minds))
+        let blocking = self.grid.blocking(tile);
+        !self.grid.contains(tile) || (blocking.form != TileForm::Open && blocking.layers.meets(minds))
     }
 
     /// A tile, brought in from beyond the edge where that wraps.

@@ -50,13 +50,11 @@ pub enum Cancel {
     To(IVec2),
 }
 
-/// A stride under way.
+/// A stride under way, from the tile that the stepper is on and where it faces.
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 struct Stride {
-    from: IVec2,
     target: Target,
-    way: Facing,
     /// In seconds, and how long all of it lasts.
     elapsed: f64,
     lasts: f64,
@@ -97,10 +95,12 @@ pub struct Stepper {
     stride: Option<Stride>,
     held: Option<Facing>,
     held_for: f64,
-    /// The newest press that was not answered yet, and its age in seconds.
-    remembered: Option<(Facing, f64)>,
-    /// Where it runs, for the manner that runs on.
-    running: Option<Facing>,
+    /// The newest press that was not answered yet.
+    remembered: Option<Facing>,
+    /// In seconds.
+    age_of_remembered: f64,
+    /// Whether it runs on where it faces, for the manner that does.
+    running: bool,
     /// How long it still stands between two steps, in seconds.
     pause: f64,
     /// The ways that were told as blocked, one bit each, so that each is told once for a wish.
@@ -129,7 +129,8 @@ impl Stepper {
             held: None,
             held_for: 0.0,
             remembered: None,
-            running: None,
+            age_of_remembered: 0.0,
+            running: false,
             pause: 0.0,
             told: 0,
             moving: false,
@@ -170,15 +171,15 @@ impl Stepper {
 
     /// The wish that it remembers, if any.
     #[must_use]
-    pub fn remembered(&self) -> Option<Facing> {
-        self.remembered.map(|(way, _)| way)
+    pub const fn remembered(&self) -> Option<Facing> {
+        self.remembered
     }
 
     /// The thing that it pushes, and the way by which the thing is still short of its tile, in units.
     #[must_use]
     pub fn pushing(&self, grid: &TileGrid) -> Option<(ThingId, Vec2)> {
         let stride = self.stride?;
-        let short = grid.center_of(stride.from) - grid.center_of(stride.from + stride.way.step());
+        let short = grid.center_of(self.tile) - grid.center_of(self.tile + self.facing.step());
         #[expect(clippy::cast_possible_truncation, reason = "a fraction, rounded once")]
         let left = (1.0 - self.rules.easing.at(stride.part())) as f32;
         Some((stride.pushed?, short * left))
@@ -189,7 +190,7 @@ impl Stepper {
     pub fn position(&self, grid: &TileGrid) -> Vec2 {
         let start = grid.center_of(self.tile);
         let Some(stride) = self.stride else { return start };
-        let end = grid.center_of(self.tile + stride.way.step());
+        let end = grid.center_of(self.tile + self.facing.step());
         let part = self.rules.easing.at(stride.part());
         (start.as_dvec2() + (end - start).as_dvec2() * part).as_vec2()
     }
@@ -300,7 +301,7 @@ impl Stepper {
         ground.standing(tile, self.rules.minds)?;
         claims.hold(self.id, tile)?;
         if let Some(stride) = self.stride.take() {
-            claims.land(self.id, stride.from, stride.target);
+            claims.land(self.id, self.tile, stride.target);
             if tile != landing {
                 claims.release(self.id, landing);
             }
@@ -309,14 +310,14 @@ impl Stepper {
             claims.release(self.id, self.tile);
         }
         claims.hold(self.id, tile)?;
-        (self.tile, self.running, self.remembered, self.pause) = (tile, None, None, 0.0);
+        (self.tile, self.running, self.remembered, self.pause) = (tile, false, None, 0.0);
         Ok(())
     }
 
     /// Takes it off the map.
     pub fn leave(self, claims: &mut Claims) {
         if let Some(stride) = self.stride {
-            claims.land(self.id, stride.from, stride.target);
+            claims.land(self.id, self.tile, stride.target);
             claims.release(self.id, stride.target.landing);
         }
         claims.release(self.id, self.tile);
@@ -331,7 +332,7 @@ impl Stepper {
             (self.held, self.held_for) = (held, 0.0);
         }
         if let Some(way) = pressed {
-            self.remembered = Some((way, 0.0));
+            (self.remembered, self.age_of_remembered) = (Some(way), 0.0);
             self.told = 0;
         }
     }
@@ -364,12 +365,16 @@ impl Stepper {
         if let Some(stride) = &mut self.stride {
             stride.elapsed += time;
         }
-        let running_on = self.rules.manner == Manner::RunOn;
-        self.remembered = self.remembered.and_then(|(way, age)| {
-            // A wish that is still held stays fresh.
-            let age = if running_on && self.held == Some(way) { 0.0 } else { age + time };
-            (age <= f64::from(self.rules.memory) + SAME_INSTANT).then_some((way, age))
-        });
+        let Some(way) = self.remembered else { return };
+        // A wish that is still held stays fresh.
+        if self.rules.manner == Manner::RunOn && self.held == Some(way) {
+            self.age_of_remembered = 0.0;
+            return;
+        }
+        self.age_of_remembered += time;
+        if self.age_of_remembered > f64::from(self.rules.memory) + SAME_INSTANT {
+            self.remembered = None;
+        }
     }
 
     /// Lands, if the stride is over.
@@ -378,7 +383,7 @@ impl Stepper {
             return;
         };
         let Target { tile, landing } = stride.target;
-        claims.land(self.id, stride.from, stride.target);
+        claims.land(self.id, self.tile, stride.target);
         (self.tile, self.stride) = (landing, None);
         tell(at, Stepped::Entered { tile });
         if tile != landing {
@@ -416,7 +421,7 @@ impl Stepper {
 
     /// Stays where it is: tells what is in the way, and forgets presses that came to nothing.
     pub(super) fn stays(&mut self, at: f64, blocked: Blocked, tell: &mut impl FnMut(f64, Stepped)) {
-        let pressed = self.remembered.map(|(way, _)| way);
+        let pressed = self.remembered;
         for (way, by) in blocked.into_iter().flatten() {
             self.tell_blocked(at, way, by, tell);
             // A press that meets a wall is over; one that meets a mover waits as long as it is remembered.
@@ -425,7 +430,7 @@ impl Stepper {
                 self.remembered = None;
             }
         }
-        self.running = None;
+        self.running = false;
         if self.moving {
             self.moving = false;
             tell(at, Stepped::Rested { tile: self.tile });
@@ -434,7 +439,7 @@ impl Stepper {
 
     /// The ways that it wants to go now, the dearest first.
     fn wanted(&self) -> [Option<Facing>; 2] {
-        let pressed = self.remembered.map(|(way, _)| way);
+        let pressed = self.remembered;
         match self.rules.manner {
             Manner::Tap => [pressed, None],
             Manner::Hold { delay, .. } => {
@@ -443,7 +448,7 @@ impl Stepper {
             }
             Manner::RunOn => {
                 let wish = pressed.or(self.held);
-                [wish, self.running.filter(|running| Some(*running) != wish)]
+                [wish, Some(self.facing).filter(|facing| self.running && Some(*facing) != wish)]
             }
         }
     }
@@ -477,14 +482,14 @@ impl Stepper {
         if let Some((thing, to)) = pushed {
             tell(at, Stepped::Pushed { thing, to });
         }
-        if self.remembered.is_some_and(|(pressed, _)| pressed == way) {
+        if self.remembered == Some(way) {
             self.remembered = None;
         }
         // What is in the way further on is told anew; a wish beside the way is told once.
         self.told = if self.rules.manner == Manner::RunOn { self.told & !(1 << way as u8) } else { 0 };
-        (self.facing, self.running, self.moving) = (way, Some(way), true);
+        (self.facing, self.running, self.moving) = (way, true, true);
         let pushed = pushed.map(|(thing, _)| thing);
-        self.stride = Some(Stride { from: self.tile, target, way, elapsed: 0.0, lasts, pushed });
+        self.stride = Some(Stride { target, elapsed: 0.0, lasts, pushed });
     }
 
     fn tell_blocked(&mut self, at: f64, way: Facing, by: BlockedBy, tell: &mut impl FnMut(f64, Stepped)) {

@@ -12,7 +12,7 @@ use crate::shape::{Aabb, Polygon, Solid};
 
 impl TileGrid {
     /// What sweeps ask of a tile; outside the map, what [`Beyond`] says.
-    pub(super) fn blocking(&self, tile: IVec2) -> Blocking {
+    pub(crate) fn blocking(&self, tile: IVec2) -> Blocking {
         if !self.contains(tile) {
             return if self.beyond == Beyond::Blocks { Blocking::OUTSIDE } else { Blocking::NOTHING };
         }
@@ -31,7 +31,7 @@ impl TileGrid {
     }
 
     /// Whether a tile cannot be entered through a side.
-    pub(crate) fn is_shut(&self, tile: IVec2, side: Side, minds: &Minds<'_>) -> bool {
+    pub(super) fn is_shut(&self, tile: IVec2, side: Side, minds: &Minds<'_>) -> bool {
         let blocking = self.blocking(tile);
         (blocking.form == TileForm::Full || blocking.closed[side as usize])
             && minds.wall(Wall::Tile(tile), blocking.layers)
@@ -101,11 +101,11 @@ impl TileGrid {
 /// What sweeps ask of a kind of tile.
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub(super) struct Blocking {
-    pub(super) form: TileForm,
-    pub(super) layers: Layers,
+pub(crate) struct Blocking {
+    pub(crate) form: TileForm,
+    pub(crate) layers: Layers,
     /// By side, as numbered by the enum.
-    pub(super) closed: [bool; 4],
+    pub(crate) closed: [bool; 4],
 }
 
 impl Blocking {
