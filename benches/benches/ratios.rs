@@ -9,7 +9,7 @@ use ambulant::drive::{Drag, Drive, Glide, Helm, Momentum, Motion, Pace, Steering
 use ambulant::intent::Angle;
 use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Solid, sweep};
-use ambulant::steps::{Claims, StepGround, StepRules, Stepper};
+use ambulant::steps::{Claims, MoverId, StepGround, StepRules, Stepper, tick_together};
 use ambulant::terrain::{Layers, Minded, Minds, Obstacles, Terrain};
 use ambulant::walker::{tick_all, tick_all_cores};
 use ambulant_benches::{Dice, Ratio, Side, compare, filled_grid, free_place, mixed_obstacles};
@@ -72,6 +72,9 @@ fn main() {
     });
     row("100,000 grid walkers of whom nobody lands / floor", "", &|| {
         compare(stepping(100_000, 1e-4), floor(100_000))
+    });
+    row("10,000 grid walkers in order of time / one after the other", "", &|| {
+        compare(stepping_together(10_000), stepping(10_000, 4.0))
     });
     row("walkers on one core / on all", ">= 1.8", &|| compare(one_core(), all_cores()));
     row("plain arithmetic on one core / on all", "", &|| compare(arithmetic(1), arithmetic(2)));
@@ -423,32 +426,57 @@ fn bouncing() -> Side<'static> {
     })
 }
 
-/// Steppers on a large map, so that a third of its tiles are taken.
-/// Grid walkers of different speeds, up to twice the slowest in tiles a second.
-fn stepping(count: usize, slowest: f32) -> Side<'static> {
-    let map = filled_grid(600, 10, &mut Dice::new(10));
+/// Grid walkers of different speeds, up to twice the slowest in tiles a second, on a map of which a third of the tiles are
+/// taken; with their wishes.
+fn steppers(count: usize, slowest: f32) -> (TileGrid, Claims, Vec<Stepper>, Vec<Intent>) {
+    let side = (count as f32 * 3.6).sqrt();
+    #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "some hundreds")]
+    let map = filled_grid(side as usize, 10, &mut Dice::new(10));
     let mut claims = Claims::new();
     let mut dice = Dice::new(11);
-    let mut all: Vec<(Stepper, Intent)> = Vec::new();
-    {
-        let ground = StepGround::new(&map);
-        while all.len() < count {
-            let tile = map.tile_at(dice.place(600.0));
-            // Of different speeds, so that they do not all land in one tick.
-            let rules = StepRules::new(dice.number(slowest, 2.0 * slowest)).expect("in range");
-            if let Ok(stepper) = Stepper::on(tile, rules, &ground, &mut claims) {
-                all.push((stepper, Intent::new(dice.direction())));
-            }
+    let (mut all, mut intents) = (Vec::new(), Vec::new());
+    while all.len() < count {
+        let tile = map.tile_at(dice.place(side));
+        // Of different speeds, so that they do not all land in one tick.
+        let rules = StepRules::new(dice.number(slowest, 2.0 * slowest)).expect("in range");
+        if let Ok(stepper) = Stepper::on(tile, rules, &StepGround::new(&map), &mut claims) {
+            all.push(stepper);
+            intents.push(Intent::new(dice.direction()));
         }
     }
+    (map, claims, all, intents)
+}
+
+/// Another way, so that nobody stands for ever.
+fn turned(intent: Intent) -> Intent {
+    Intent::new(vec2(0.0, 1.0).rotate(intent.vector()))
+}
+
+fn stepping(count: usize, slowest: f32) -> Side<'static> {
+    let (map, mut claims, mut all, mut intents) = steppers(count, slowest);
     Side::new(count, move || {
         let (ground, dt) = (StepGround::new(&map), black_box(DT));
-        for (stepper, intent) in &mut all {
+        for (stepper, intent) in all.iter_mut().zip(&mut intents) {
             let mut events = 0;
             stepper.tick_telling(*intent, dt, &ground, &mut claims, |_| events += 1);
             if events > 0 {
-                // Another way, so that nobody stands for ever.
-                *intent = Intent::new(vec2(0.0, 1.0).rotate(intent.vector()));
+                *intent = turned(*intent);
+            }
+        }
+    })
+}
+
+/// The same steppers in order of time.
+fn stepping_together(count: usize) -> Side<'static> {
+    let (map, mut claims, mut all, mut intents) = steppers(count, 4.0);
+    let mut told = vec![false; count];
+    Side::new(count, move || {
+        let (ground, dt) = (StepGround::new(&map), black_box(DT));
+        let wish = |id: MoverId| intents[id.number() as usize].into();
+        tick_together(&mut all, wish, dt, &ground, &mut claims, |id, _| told[id.number() as usize] = true);
+        for (told, intent) in told.iter_mut().zip(&mut intents) {
+            if std::mem::take(told) {
+                *intent = turned(*intent);
             }
         }
     })

@@ -13,6 +13,7 @@ use glam::IVec2;
 use hashbrown::HashMap;
 use hashbrown::hash_map::Entry;
 
+use super::agenda::Agenda;
 use super::ground::{BlockedBy, StepError, StepGround, Target};
 use super::rules::{Diagonals, StepRules};
 use crate::pose::Facing;
@@ -124,6 +125,8 @@ pub struct Claims {
     tiles: HashMap<(i32, i32), Slot, BuildHasherDefault<TileHasher>>,
     things: Vec<IVec2>,
     movers: u32,
+    #[cfg_attr(feature = "serde", serde(skip))]
+    pub(super) agenda: Agenda,
 }
 
 /// Saves claims in the order of their tiles, so that equal ones are saved as equal bytes.
@@ -142,7 +145,12 @@ impl Claims {
     #[must_use]
     pub const fn new() -> Self {
         let tiles = HashMap::with_hasher(BuildHasherDefault::new());
-        Self { tiles, things: Vec::new(), movers: 0 }
+        Self { tiles, things: Vec::new(), movers: 0, agenda: Agenda::new() }
+    }
+
+    /// Whether there are things that can be pushed.
+    pub(super) fn has_things(&self) -> bool {
+        !self.things.is_empty()
     }
 
     /// The mover that stands on a tile or strides to it.

@@ -195,7 +195,7 @@ impl<'a> StepGround<'a> {
     }
 
     /// A tile, brought in from beyond the edge where that wraps.
-    fn on_map(&self, tile: IVec2) -> Result<IVec2, BlockedBy> {
+    pub(super) fn on_map(&self, tile: IVec2) -> Result<IVec2, BlockedBy> {
         match self.edge {
             _ if self.grid.contains(tile) => Ok(tile),
             MapEdge::Wall => Err(BlockedBy::Edge),

@@ -5,6 +5,7 @@
 //! its [`Portals`]; [`Claims`] keep two movers from one tile. Time is exact: what a stride leaves of a tick
 //! goes into the next one.
 
+mod agenda;
 mod claims;
 mod event;
 mod ground;

@@ -267,8 +267,9 @@ impl Stepper {
         for _ in 0..MOST_STRIDES {
             if self.stands() {
                 let started = self.starts(whole - left, ground, claims, tell);
-                if let Err(blocked) = started {
-                    self.stays(whole - left, blocked, tell);
+                // A press that came to nothing leaves a wish that may come to something.
+                if started.is_err_and(|blocked| self.stays(whole - left, blocked, tell)) {
+                    continue;
                 }
             }
             let wait = self.until_next();
@@ -377,11 +378,17 @@ impl Stepper {
         }
     }
 
-    /// Lands, if the stride is over.
-    pub(super) fn arrive(&mut self, at: f64, claims: &mut Claims, tell: &mut impl FnMut(f64, Stepped)) {
+    /// Lands, if the stride is over; returns the tiles that it gave up.
+    pub(super) fn arrive(
+        &mut self,
+        at: f64,
+        claims: &mut Claims,
+        tell: &mut impl FnMut(f64, Stepped),
+    ) -> [Option<IVec2>; 2] {
         let Some(stride) = self.stride.filter(|stride| stride.elapsed + SAME_INSTANT >= stride.lasts) else {
-            return;
+            return [None; 2];
         };
+        let left = self.tile;
         let Target { tile, landing } = stride.target;
         claims.land(self.id, self.tile, stride.target);
         (self.tile, self.stride) = (landing, None);
@@ -392,6 +399,7 @@ impl Stepper {
         if let (Manner::Hold { pause, .. }, Some(_)) = (self.rules.manner, self.held) {
             self.pause = f64::from(pause);
         }
+        [Some(left), Some(tile).filter(|tile| *tile != landing)]
     }
 
     /// Starts a stride, if one is wanted and possible; otherwise what is in the way.
@@ -419,8 +427,8 @@ impl Stepper {
         Err(blocked)
     }
 
-    /// Stays where it is: tells what is in the way, and forgets presses that came to nothing.
-    pub(super) fn stays(&mut self, at: f64, blocked: Blocked, tell: &mut impl FnMut(f64, Stepped)) {
+    /// Stays where it is: tells what is in the way, and forgets a press that came to nothing. Whether it did.
+    pub(super) fn stays(&mut self, at: f64, blocked: Blocked, tell: &mut impl FnMut(f64, Stepped)) -> bool {
         let pressed = self.remembered;
         for (way, by) in blocked.into_iter().flatten() {
             self.tell_blocked(at, way, by, tell);
@@ -435,6 +443,7 @@ impl Stepper {
             self.moving = false;
             tell(at, Stepped::Rested { tile: self.tile });
         }
+        self.remembered != pressed
     }
 
     /// The ways that it wants to go now, the dearest first.

@@ -1,14 +1,23 @@
 //! Several steppers in one go, in order of time.
+//!
+//! Who is under way is looked at when it lands; who stands, at the start of the tick and when a tile beside it is given up.
+//! So a tick costs what happens in it, and the same comes of it as if all who stand decided at each instant.
 
+use alloc::vec::Vec;
+
+use glam::IVec2;
+
+use super::agenda::Agenda;
 use super::claims::{Claims, MoverId};
 use super::event::{Stepped, TimedStep};
 use super::ground::StepGround;
 use super::stepper::{StepWish, Stepper};
 use crate::drive::seconds;
+use crate::pose::Facing;
 use crate::tolerance::SAME_INSTANT;
-use alloc::vec::Vec;
 
-/// The most instants in one tick at which something is decided; the rest of a longer tick is dropped.
+/// The most instants in one tick at which something is decided, or as many as there are steppers; the rest of a longer tick
+/// is dropped.
 const MOST_INSTANTS: usize = 65_536;
 
 /// Advances steppers by `dt` seconds together, and tells what happened to whom, in order of time.
@@ -40,25 +49,164 @@ pub fn tick_together(
     claims: &mut Claims,
     mut tell: impl FnMut(MoverId, TimedStep),
 ) {
-    let order = Order::of(steppers);
     for stepper in steppers.iter_mut() {
         stepper.take(wish(stepper.id()), ground.grid.y_axis());
     }
-    let whole = f64::from(seconds(dt));
-    let mut left = whole;
-    let mut tell = |id, at, what| tell(id, TimedStep::new(at, what));
-    for _ in 0..MOST_INSTANTS {
-        decide(steppers, &order, whole - left, ground, claims, &mut tell);
-        let wait = steppers.iter().map(Stepper::until_next).fold(f64::INFINITY, f64::min);
-        if wait > left + SAME_INSTANT {
-            steppers.iter_mut().for_each(|stepper| stepper.pass(left));
-            return;
+    let most = MOST_INSTANTS.max(steppers.len());
+    let agenda = core::mem::take(&mut claims.agenda);
+    let tell = |id, at, what| tell(id, TimedStep::new(at, what));
+    let (order, whole) = (Order::of(steppers), f64::from(seconds(dt)));
+    let mut tick = Tick { steppers, order, ground, claims, agenda, now: 0.0, whole, tell };
+    tick.begin();
+    tick.decide();
+    for _ in 0..most {
+        if !tick.next_instant() {
+            tick.now = whole;
+            break;
         }
-        steppers.iter_mut().for_each(|stepper| stepper.pass(wait));
-        left -= wait;
-        for place in order.places(steppers.len()) {
-            let id = steppers[place].id();
-            steppers[place].arrive(whole - left, claims, &mut |at, what| tell(id, at, what));
+        tick.decide();
+    }
+    tick.end();
+}
+
+/// A tick of many steppers.
+struct Tick<'a, 'g, T> {
+    steppers: &'a mut [Stepper],
+    order: Order,
+    ground: &'a StepGround<'g>,
+    claims: &'a mut Claims,
+    agenda: Agenda,
+    /// How much of the tick is over, and how long it lasts, in seconds.
+    now: f64,
+    whole: f64,
+    tell: T,
+}
+
+impl<T: FnMut(MoverId, f64, Stepped)> Tick<'_, '_, T> {
+    fn begin(&mut self) {
+        self.agenda.begin(self.steppers.len());
+        for rank in 0..u32::try_from(self.steppers.len()).unwrap_or(u32::MAX) {
+            if self.stepper(rank).stands() {
+                self.agenda.ask(0, rank);
+            }
+            self.note(rank);
+        }
+    }
+
+    /// Goes on to the next instant at which something happens; `false` when nothing does any more.
+    fn next_instant(&mut self) -> bool {
+        let Some(next) = self.agenda.next_instant() else { return false };
+        self.now = next;
+        self.agenda.arrive_until(next + SAME_INSTANT);
+        for place in 0..self.agenda.present.len() {
+            let rank = self.agenda.present[place];
+            self.catch_up(rank);
+            let stepper = &mut self.steppers[self.order.place(rank)];
+            let (id, tell) = (stepper.id(), &mut self.tell);
+            let left = stepper.arrive(next, self.claims, &mut |at, what| tell(id, at, what));
+            if self.stepper(rank).stands() {
+                self.agenda.ask(0, rank);
+            }
+            self.note(rank);
+            for tile in left.into_iter().flatten() {
+                self.ask_beside(tile, |_| 0);
+            }
+        }
+        true
+    }
+
+    /// Lets all decide who may start now, until nobody starts any more; the others stay.
+    fn decide(&mut self) {
+        self.agenda.present.clear();
+        loop {
+            while let Some((round, rank)) = self.agenda.next_decider() {
+                self.catch_up(rank);
+                if !self.stepper(rank).stands() {
+                    continue;
+                }
+                let from = self.stepper(rank).tile();
+                if self.starts(rank).is_ok() {
+                    self.note(rank);
+                    // Whoever comes later in the order still decides in this round.
+                    self.ask_beside(from, |other| if other > rank { round } else { round + 1 });
+                } else {
+                    self.agenda.present.push(rank);
+                }
+            }
+            if self.agenda.present.is_empty() {
+                return;
+            }
+            self.stay();
+        }
+    }
+
+    /// Lets those stay who could not start. A press that came to nothing leaves a wish that may come to something.
+    fn stay(&mut self) {
+        self.agenda.in_order();
+        for place in 0..self.agenda.present.len() {
+            let rank = self.agenda.present[place];
+            if !self.stepper(rank).stands() {
+                continue;
+            }
+            // Nobody can start any more: this only finds out once more why not.
+            if let Err(blocked) = self.starts(rank) {
+                let stepper = &mut self.steppers[self.order.place(rank)];
+                let (id, tell) = (stepper.id(), &mut self.tell);
+                if stepper.stays(self.now, blocked, &mut |at, what| tell(id, at, what)) {
+                    self.agenda.ask(0, rank);
+                }
+            }
+        }
+        self.agenda.present.clear();
+    }
+
+    fn end(mut self) {
+        for rank in 0..u32::try_from(self.steppers.len()).unwrap_or(u32::MAX) {
+            self.catch_up(rank);
+        }
+        self.claims.agenda = self.agenda;
+    }
+
+    fn stepper(&self, rank: u32) -> &Stepper {
+        &self.steppers[self.order.place(rank)]
+    }
+
+    fn starts(&mut self, rank: u32) -> Result<(), super::stepper::Blocked> {
+        let stepper = &mut self.steppers[self.order.place(rank)];
+        let (id, tell) = (stepper.id(), &mut self.tell);
+        stepper.starts(self.now, self.ground, self.claims, &mut |at, what| tell(id, at, what))
+    }
+
+    /// Lets the time pass for a stepper in which nothing was to be decided.
+    fn catch_up(&mut self, rank: u32) {
+        let passed = core::mem::replace(&mut self.agenda.passed[rank as usize], self.now);
+        if passed != self.now {
+            self.steppers[self.order.place(rank)].pass(self.now - passed);
+        }
+    }
+
+    /// Notes when something happens to a stepper by itself, if it does in this tick.
+    fn note(&mut self, rank: u32) {
+        let at = self.agenda.passed[rank as usize] + self.stepper(rank).until_next();
+        if at <= self.whole + SAME_INSTANT {
+            self.agenda.note(at, rank);
+        }
+    }
+
+    /// Asks those to decide who may go where a tile is free now, each in a round.
+    fn ask_beside(&mut self, tile: IVec2, round: impl Fn(u32) -> u32) {
+        // Who goes through a portal stands beside its other end; who pushes something stands two tiles away.
+        let ends = [Some(tile), self.ground.portals.exit(tile)];
+        let most = if self.claims.has_things() { 2 } else { 1 };
+        for (end, way) in ends.into_iter().flatten().flat_map(|end| Facing::ALL.map(|way| (end, way))) {
+            for far in 1..=most {
+                let beside = self.ground.on_map(end + way.step() * far);
+                let mover = beside.ok().and_then(|beside| self.claims.mover_at(beside));
+                let rank = mover.and_then(|id| self.order.rank(self.steppers, id));
+                if let Some(rank) = rank.filter(|rank| self.stepper(*rank).stands()) {
+                    self.agenda.ask(round(rank), rank);
+                }
+            }
         }
     }
 }
@@ -76,39 +224,22 @@ impl Order {
         Self(order)
     }
 
-    fn places(&self, count: usize) -> impl Iterator<Item = usize> {
-        (0..count).map(|place| self.0.get(place).copied().unwrap_or(place))
+    fn place(&self, rank: u32) -> usize {
+        self.0.get(rank as usize).copied().unwrap_or(rank as usize)
     }
-}
 
-/// Lets all who stand decide, until nobody starts any more.
-fn decide(
-    steppers: &mut [Stepper],
-    order: &Order,
-    at: f64,
-    ground: &StepGround<'_>,
-    claims: &mut Claims,
-    tell: &mut impl FnMut(MoverId, f64, Stepped),
-) {
-    let mut someone_started = true;
-    while someone_started {
-        someone_started = false;
-        for place in order.places(steppers.len()) {
-            let stepper = &mut steppers[place];
-            let id = stepper.id();
-            someone_started |= stepper.stands()
-                && stepper.starts(at, ground, claims, &mut |at, what| tell(id, at, what)).is_ok();
+    /// The rank of a mover, if it is one of these steppers.
+    fn rank(&self, steppers: &[Stepper], id: MoverId) -> Option<u32> {
+        // Where all movers are in one list from the start on, the number is the rank.
+        let guess = id.number() as usize;
+        if steppers.len() > guess && steppers[self.place(id.number())].id() == id {
+            return Some(id.number());
         }
-    }
-    for place in order.places(steppers.len()) {
-        let stepper = &mut steppers[place];
-        if stepper.stands() {
-            let id = stepper.id();
-            let tell = &mut |at, what| tell(id, at, what);
-            // Nobody can start any more: this only finds out once more why not.
-            if let Err(blocked) = stepper.starts(at, ground, claims, tell) {
-                stepper.stays(at, blocked, tell);
-            }
-        }
+        let rank = if self.0.is_empty() {
+            steppers.binary_search_by_key(&id, Stepper::id)
+        } else {
+            self.0.binary_search_by_key(&id, |place| steppers[*place].id())
+        };
+        rank.ok().and_then(|rank| u32::try_from(rank).ok())
     }
 }

@@ -6,8 +6,8 @@ use ambulant::intent::Angle;
 use ambulant::prelude::*;
 use ambulant::shape::Aabb;
 use ambulant::steps::{
-    Claims, CornerRule, Diagonals, Manner, MapEdge, MoverId, StepGround, StepRules, StepWish, Stepped,
-    Stepper, tick_together,
+    Claims, CornerRule, Diagonals, Manner, MapEdge, MoverId, Portals, StepGround, StepRules, StepWish,
+    Stepped, Stepper, tick_together,
 };
 use ambulant::terrain::{
     Beyond, Bounds, Corner, FoundWall, Layers, Minded, Minds, Obstacles, Terrain, Wall, walls_under,
@@ -226,12 +226,16 @@ proptest! {
     }
 
     #[test]
-    fn steppers_of_every_kind_keep_to_free_tiles_of_their_own(
-        map in random_map(), starts in prop::collection::vec((0i32..12, 0i32..12), 1..6),
+    fn steppers_of_every_kind_keep_to_free_tiles_of_their_own_and_ticks_may_be_divided(
+        map in random_map(), starts in prop::collection::vec((0i32..12, 0i32..12), 1..12),
+        ends in ((0i32..12, 0i32..12), (0i32..12, 0i32..12)), parts in 2u8..6,
         things in prop::collection::vec((0i32..12, 0i32..12), 0..4), corners in 0usize..4, wrap in any::<bool>(),
         wishes in prop::collection::vec((0usize..6, 0u8..9), 1..60), speed in 1.0f32..12.0,
     ) {
-        let ground = StepGround { edge: if wrap { MapEdge::Wrap } else { MapEdge::Wall }, ..StepGround::new(&map) };
+        let inside = |(x, y): (i32, i32)| ivec2(x, y) % map.size();
+        let portals = Portals::new(&map, &[(inside(ends.0), inside(ends.1))]).unwrap_or_default();
+        let edge = if wrap { MapEdge::Wrap } else { MapEdge::Wall };
+        let ground = StepGround { edge, portals: &portals, ..StepGround::new(&map) };
         let mut claims = Claims::new();
         let rules = StepRules::new(speed).unwrap().with_manner(Manner::HOLD).pushing();
         let corner_rules = [CornerRule::NeverCut, CornerRule::OneFree, CornerRule::AlwaysCut];
@@ -239,14 +243,17 @@ proptest! {
             Some(corners) => rules.with_diagonals(Diagonals::On { corners: *corners, lasts: 1.4 }).unwrap(),
             None => rules,
         };
-        let inside = |(x, y): (i32, i32)| ivec2(x, y) % map.size();
         let things: Vec<_> = things.into_iter().filter_map(|tile| claims.put_thing(inside(tile), &ground).ok()).collect();
         let mut movers: Vec<Stepper> = Vec::new();
-        for start in starts {
+        for (place, start) in starts.into_iter().enumerate() {
+            // Every third one slower, so that not everybody may follow.
+            let rules = if place % 3 == 0 { rules.with_speed(speed * 0.63).unwrap() } else { rules };
             movers.extend(Stepper::on(inside(start), rules, &ground, &mut claims).ok());
         }
         prop_assume!(!movers.is_empty());
         let ids: Vec<MoverId> = movers.iter().map(Stepper::id).collect();
+        // In short ticks all who stand decide again and again; in a long one only who may start by now.
+        let mut divided = (movers.clone(), claims.clone());
         let mut held = vec![0u8; movers.len()];
         for (which, key) in wishes {
             let count = held.len();
@@ -261,6 +268,12 @@ proptest! {
                 if let Stepped::Pushed { to, .. } = event.what { pushed.push(to); }
             });
             prop_assert!(pushed.iter().all(|tile| !map.blocks(*tile)));
+            for _ in 0..parts {
+                let dt = 0.07 / f32::from(parts);
+                tick_together(&mut divided.0, wish, dt, &ground, &mut divided.1, |_, _| {});
+            }
+            let tiles = |movers: &[Stepper]| movers.iter().map(|mover| (mover.tile(), mover.stride_to())).collect::<Vec<_>>();
+            prop_assert_eq!(tiles(&movers), tiles(&divided.0));
             let mut taken: Vec<IVec2> = movers.iter().map(|mover| mover.stride_to().unwrap_or(mover.tile())).collect();
             taken.extend(things.iter().filter_map(|thing| claims.thing(*thing)));
             prop_assert!(taken.iter().all(|tile| map.contains(*tile) && !map.blocks(*tile)), "{taken:?}");

@@ -239,6 +239,21 @@ fn a_press_in_the_middle_of_a_stride_is_kept_for_its_time(#[case] memory: f32, #
 }
 
 #[rstest]
+#[case::short(0.05, 30)]
+#[case::longer(0.1, 15)]
+#[case::long(0.5, 3)]
+fn a_press_into_a_wall_takes_no_time_from_the_key_that_is_held(#[case] dt: f32, #[case] ticks: usize) {
+    let map = grid(&["########", "........"]);
+    let (ground, mut claims) = (StepGround::new(&map), Claims::new());
+    let mut mover = Stepper::on(ivec2(0, 1), rules(4.0, Manner::HOLD), &ground, &mut claims).unwrap();
+    let right = to(1.0, 0.0);
+    let press = StepWish { held: right, tapped: to(0.0, -1.0) };
+    let mut wishes = vec![(press, dt)];
+    wishes.resize(ticks, (right.into(), dt));
+    assert_eq!(entered(&mut mover, &wishes, &ground, &mut claims).len(), 6);
+}
+
+#[rstest]
 #[case::a_short_press(0.1, 1)]
 #[case::just_before_the_delay(0.39, 1)]
 #[case::after_the_delay(0.45, 2)]

@@ -1,0 +1,99 @@
+//! What is still to be done in a tick of many steppers: who lands or waits until when, and who is to decide.
+//!
+//! Two heaps, so that an instant costs what happens in it and not how many steppers there are. A stepper is named by its
+//! rank, its place in the order of ids.
+
+use alloc::collections::BinaryHeap;
+use alloc::vec::Vec;
+use core::cmp::Reverse;
+
+/// So many instants of one stepper may be noted at once: it lands, and a key has been held for long enough, which may be
+/// noted twice.
+const MOST_INSTANTS: usize = 3;
+
+/// The agenda of a tick; empty between two, and kept only so that no tick asks for memory.
+#[derive(Debug, Clone, Default)]
+pub(super) struct Agenda {
+    /// For how much of the tick each stepper has moved, in seconds.
+    pub(super) passed: Vec<f64>,
+    /// Times as their bits, which for times from 0 on are in the same order.
+    instants: BinaryHeap<Reverse<(u64, u32)>>,
+    deciders: BinaryHeap<Reverse<(u32, u32)>>,
+    /// Whether each stepper is among the deciders.
+    is_asked: Vec<bool>,
+    /// Those of one instant: who has arrived, then who stays.
+    pub(super) present: Vec<u32>,
+}
+
+/// It says nothing about anything between two ticks.
+impl PartialEq for Agenda {
+    fn eq(&self, _: &Self) -> bool {
+        true
+    }
+}
+
+impl Agenda {
+    pub(super) const fn new() -> Self {
+        Self {
+            passed: Vec::new(),
+            instants: BinaryHeap::new(),
+            deciders: BinaryHeap::new(),
+            is_asked: Vec::new(),
+            present: Vec::new(),
+        }
+    }
+
+    /// Begins a tick of so many steppers.
+    pub(super) fn begin(&mut self, count: usize) {
+        self.instants.clear();
+        self.deciders.clear();
+        self.passed.clear();
+        self.passed.resize(count, 0.0);
+        self.is_asked.clear();
+        self.is_asked.resize(count, false);
+        self.deciders.reserve(count);
+        self.instants.reserve(MOST_INSTANTS * count);
+        self.present.clear();
+        self.present.reserve(MOST_INSTANTS * count);
+    }
+
+    /// Notes that something happens to a stepper at a time.
+    pub(super) fn note(&mut self, at: f64, rank: u32) {
+        self.instants.push(Reverse((at.max(0.0).to_bits(), rank)));
+    }
+
+    /// The next time at which something happens, if there is one.
+    pub(super) fn next_instant(&self) -> Option<f64> {
+        self.instants.peek().map(|Reverse((at, _))| f64::from_bits(*at))
+    }
+
+    /// Takes out all to whom something happens until a time, into `present` by rank, each once.
+    pub(super) fn arrive_until(&mut self, last: f64) {
+        self.present.clear();
+        while self.next_instant().is_some_and(|at| at <= last) {
+            self.present.extend(self.instants.pop().map(|Reverse((_, rank))| rank));
+        }
+        self.in_order();
+    }
+
+    /// Sets a stepper down to decide in a round, unless it is; rounds and ranks come in order. Nobody is asked for an
+    /// earlier round than before: in one round ranks only grow, and each asks those below it for the next.
+    pub(super) fn ask(&mut self, round: u32, rank: u32) {
+        if !core::mem::replace(&mut self.is_asked[rank as usize], true) {
+            self.deciders.push(Reverse((round, rank)));
+        }
+    }
+
+    /// The next to decide, with its round.
+    pub(super) fn next_decider(&mut self) -> Option<(u32, u32)> {
+        let Reverse((round, rank)) = self.deciders.pop()?;
+        self.is_asked[rank as usize] = false;
+        Some((round, rank))
+    }
+
+    /// Puts those present in order, each once.
+    pub(super) fn in_order(&mut self) {
+        self.present.sort_unstable();
+        self.present.dedup();
+    }
+}
