@@ -8,8 +8,10 @@ use ambulant::intent::{Angle, Flick, Stick};
 use ambulant::pose::{Lean, Stance, WalkCycle};
 use ambulant::prelude::*;
 use ambulant::shape::{Polygon, Solid};
-use ambulant::steps::{Claims, StepGround, StepRules, Stepper};
-use ambulant::terrain::{Minds, Obstacles, Terrain};
+use ambulant::steps::{
+    Claims, CornerRule, Diagonals, Manner, MapEdge, MoverId, Portals, StepGround, StepRules, Stepper, tick_together,
+};
+use ambulant::terrain::{Beyond, Corner, Layers, Minds, Obstacles, Side, Terrain};
 use ambulant::ticks::Ticks;
 use ambulant::travel::push_out;
 use ambulant::view::{Follow, View};
@@ -40,6 +42,7 @@ impl Numbers<'_> {
 
 fn walk(drive: impl Drive, walls: &(TileGrid, Obstacles), footprint: Footprint, n: &mut Numbers<'_>) {
     let mut walker = Walker::new(n.pair(), footprint, drive);
+    walker.minds = Layers::from_bits(u32::from(n.byte()));
     for _ in 0..4 {
         let intent = Intent::new(n.pair());
         let passage = walker.tick(intent, n.number(), walls);
@@ -47,11 +50,58 @@ fn walk(drive: impl Drive, walls: &(TileGrid, Obstacles), footprint: Footprint, 
     }
 }
 
+/// Steppers with any rules, one by one and in order of time, among portals and things.
+fn step(grid: &TileGrid, n: &mut Numbers<'_>) {
+    let tile = |n: &mut Numbers<'_>| ivec2(i32::from(n.byte() % 8), i32::from(n.byte() % 6));
+    let portals = Portals::new(grid, &[(tile(n), tile(n))]).unwrap_or_default();
+    let edge = if n.byte() % 2 == 0 { MapEdge::Wall } else { MapEdge::Wrap };
+    let (ground, mut claims) = (StepGround { grid, edge, portals: &portals }, Claims::new());
+    for _ in 0..n.byte() % 3 {
+        let _ = claims.put_thing(tile(n), &ground);
+    }
+    let mut steppers = Vec::new();
+    for _ in 0..n.byte() % 6 {
+        let manner = match n.byte() % 3 {
+            0 => Manner::Tap,
+            1 => Manner::Hold { delay: n.number(), pause: n.number() },
+            _ => Manner::RunOn,
+        };
+        let rules = StepRules::new(n.number()).map(|rules| rules.with_manner(manner).pushing());
+        let rules = rules.and_then(|rules| rules.with_memory(n.number()));
+        let eight = Diagonals::On { corners: CornerRule::OneFree, lasts: n.number() };
+        let rules = rules.and_then(|rules| if n.byte() % 2 == 0 { rules.with_diagonals(eight) } else { Ok(rules) });
+        steppers.extend(rules.ok().and_then(|rules| Stepper::on(tile(n), rules, &ground, &mut claims).ok()));
+    }
+    for _ in 0..4 {
+        for stepper in &mut steppers {
+            let _ = stepper.tick(Intent::new(n.pair()), n.number(), &ground, &mut claims);
+        }
+        let wishes: Vec<Intent> = steppers.iter().map(|_| Intent::new(n.pair())).collect();
+        let wish = |id: MoverId| wishes[id.number() as usize].into();
+        tick_together(&mut steppers, wish, n.number(), &ground, &mut claims, |_, _| {});
+    }
+    for stepper in steppers {
+        assert!(grid.contains(stepper.tile()) && stepper.position(grid).is_finite());
+        stepper.leave(&mut claims);
+    }
+}
+
 libfuzzer_sys::fuzz_target!(|bytes: &[u8]| {
     let n = &mut Numbers(bytes);
-    let rows = ["#######", "#..#..#", "#.....#", "#.#...#", "#######"];
-    let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
-    let mut grid = TileGrid::from_rows(&rows, &legend).expect("an even map");
+    let kinds = [
+        TileKind::floor("path"),
+        TileKind::floor("moss"),
+        TileKind::wall("bed"),
+        TileKind::half("frame", Corner::TopRight),
+        TileKind::floor("ledge").closed_from(Side::Top).closed_from(Side::Left),
+        TileKind::wall("net").with_layers(Layers::bit(1)),
+    ];
+    let rows: Vec<Vec<usize>> =
+        (0..5).map(|_| (0..7).map(|_| usize::from(n.byte()) % kinds.len()).collect()).collect();
+    let mut grid = TileGrid::from_indices(&rows, &kinds).expect("an even map");
+    if n.byte() % 2 == 0 {
+        grid = grid.with_beyond(Beyond::Free).with_y_axis(YAxis::Up);
+    }
     if let Ok(sized) = grid.clone().with_tile_size(n.number()) {
         grid = sized;
     }
@@ -115,14 +165,7 @@ libfuzzer_sys::fuzz_target!(|bytes: &[u8]| {
             }
         }
     }
-    if let Ok(rules) = StepRules::new(n.number()) {
-        let (ground, mut claims) = (StepGround::new(&walls.0), Claims::new());
-        if let Ok(mut stepper) = Stepper::on(ivec2(1, 1), rules, &ground, &mut claims) {
-            for _ in 0..4 {
-                let _ = stepper.tick(Intent::new(n.pair()), n.number(), &ground, &mut claims);
-            }
-        }
-    }
+    step(&walls.0, n);
     let _ = Stick::new(n.number(), n.number(), n.number()).map(|stick| stick.intent(n.pair()));
     let _ = Flick::new(n.number(), n.number(), n.number()).map(|flick| flick.launch(n.pair(), n.pair(), n.number()));
     let _ = Angle::from_radians(n.number()).turned_toward(Angle::from_degrees(n.number()), n.number());

@@ -24,6 +24,11 @@ impl TileGrid {
         self.alike.or_else(own).unwrap_or(Blocking::NOTHING)
     }
 
+    /// Whether what lies outside the map is in the way of somebody.
+    pub(super) fn is_walled(&self, minds: &Minds<'_>) -> bool {
+        self.beyond == Beyond::Blocks && minds.layers(Blocking::OUTSIDE.layers)
+    }
+
     /// Whether all of a tile blocks.
     pub(super) fn is_wall(&self, tile: IVec2, minds: &Minds<'_>) -> bool {
         let blocking = self.blocking(tile);

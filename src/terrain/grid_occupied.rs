@@ -1,8 +1,7 @@
 //! One bit for each tile of a map: whether anything about it blocks.
 //!
-//! Most movers meet nothing in most ticks. A few bits tell so, before any border is looked for: sliding over open
-//! ground takes three fifths of the instructions that it takes without them, and a map's bits take a sixteenth of the room
-//! of its tiles.
+//! Most movers meet nothing in most ticks. A few bits tell so, before any border is looked for (what that spares is in
+//! docs/performance.md), and a map's bits take an eighth of the room of its tiles.
 
 use alloc::vec;
 use alloc::vec::Vec;

@@ -5,7 +5,7 @@
 //! of flush tiles has no seams for a circle either. Long ways are looked at in stretches of a few
 //! tiles.
 
-use glam::{DVec2, IVec2, Vec2};
+use glam::{DVec2, Vec2};
 
 use super::Minds;
 use super::grid::TileGrid;
@@ -98,8 +98,7 @@ impl TileGrid {
         let roll = self.roll(footprint, at, Vec2::ZERO);
         let inside = roll.from.cmpge(DVec2::ZERO).all()
             && roll.from.cmple(self.size().as_dvec2() * f64::from(self.tile_size())).all();
-        let beyond = self.is_wall(IVec2::NEG_ONE, minds);
-        if !inside && beyond {
+        if !inside && self.is_walled(minds) {
             return true;
         }
         self.outlines(roll.from, roll.from, roll.radius, minds)

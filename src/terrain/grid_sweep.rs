@@ -13,11 +13,14 @@
 use glam::{DVec2, IVec2, Vec2};
 
 use super::Minds;
-use super::grid::{Beyond, TileGrid};
+use super::grid::TileGrid;
 use super::hit::{Hit, Side, Wall};
 use crate::exact::floor;
 use crate::shape::Footprint;
 use crate::tolerance::touch_tolerance;
+
+/// Tiles this far from the map's corner are not told apart any more: far below where numbers of tiles end.
+const MOST_FAR: i64 = 1 << 32;
 
 impl TileGrid {
     pub(super) fn sweep_box(
@@ -27,7 +30,7 @@ impl TileGrid {
         displacement: Vec2,
         minds: &Minds<'_>,
     ) -> Option<Hit> {
-        let [mut x, mut y] = self.tracks(footprint, from, displacement);
+        let [mut x, mut y] = self.tracks(footprint, from, displacement, minds);
         let x_first_on_tie = displacement.x.abs() >= displacement.y.abs();
         let (mut at_x, mut at_y) = (x.next_event(), y.next_event());
         loop {
@@ -61,12 +64,12 @@ impl TileGrid {
         }
         let across_x = normal.x != 0.0;
         let across = |[x, y]: [Track; 2]| if across_x { (x, y) } else { (y, x) };
-        let (wall, _) = across(self.tracks(footprint, from, -normal));
+        let (wall, _) = across(self.tracks(footprint, from, -normal, minds));
         if wall.gap().abs() > wall.tolerance {
             return 0.0;
         }
         let line = Line { across_x, number: wall.lead + wall.step, forward: wall.step > 0 };
-        let (_, along) = across(self.tracks(footprint, from, displacement));
+        let (_, along) = across(self.tracks(footprint, from, displacement, minds));
         let mut at = 0.0;
         loop {
             let (first, last) = along.reach(at);
@@ -87,7 +90,7 @@ impl TileGrid {
     }
 
     pub(super) fn overlaps_box(&self, footprint: &Footprint, at: Vec2, minds: &Minds<'_>) -> bool {
-        let [columns, rows] = self.tracks(footprint, at, Vec2::ZERO);
+        let [columns, rows] = self.tracks(footprint, at, Vec2::ZERO, minds);
         let (first, last) = columns.covered(0.0);
         let (top, bottom) = rows.covered(0.0);
         self.clipped(0, first, last)
@@ -186,8 +189,9 @@ impl Track {
 
     fn last(&self, at: f64) -> i64 {
         let last = -floor(-(self.high + self.delta * at - self.tolerance) * self.per_tile) - 1;
-        // What is hardly wider than the tolerance lies in one tile and never in none.
-        if self.high - self.low > 4.0 * self.tolerance { last } else { last.max(self.first(at)) }
+        // What is hardly wider than the tolerance lies in one tile and never in none; nor does what lies too far out to tell.
+        let is_plain = self.high - self.low > 4.0 * self.tolerance && last.abs() < MOST_FAR;
+        if is_plain { last } else { last.max(self.first(at)) }
     }
 
     /// First and last tile covered or just touched on the leading side: what a mover leans on when it
@@ -237,7 +241,7 @@ impl Track {
 
 impl TileGrid {
     /// A box on its way, along x and along y.
-    fn tracks(&self, footprint: &Footprint, from: Vec2, displacement: Vec2) -> [Track; 2] {
+    fn tracks(&self, footprint: &Footprint, from: Vec2, displacement: Vec2, minds: &Minds<'_>) -> [Track; 2] {
         let (min, max) = footprint.edges(from);
         let (a, b) = (self.to_local(min), self.to_local(max));
         let (low, high) = (a.min(b), a.max(b));
@@ -245,7 +249,7 @@ impl TileGrid {
         // Of both axes: a slanted wall beside the grid settles a mover as exactly as the larger one allows.
         let tolerance = touch_tolerance(min.abs().max(max.abs()).max_element());
         let (tile, per_tile) = (f64::from(self.tile_size()), self.per_tile);
-        let endless = self.beyond() == Beyond::Blocks;
+        let endless = self.is_walled(minds);
         let track = |low, high, delta, count: i32| {
             let (step, count) = (i64::from(delta > 0.0) - i64::from(delta < 0.0), i64::from(count));
             let mut track =

@@ -78,7 +78,8 @@ impl TileGrid {
     /// The first wall on a way that goes far, or leaves the map.
     #[inline(never)]
     fn sweep_far(&self, footprint: &Footprint, from: Vec2, way: Vec2, minds: &Minds<'_>) -> Option<Hit> {
-        if self.is_open_far(footprint, from, way) {
+        // What is not a number is not at a glance on the map either.
+        if !from.is_finite() || !way.is_finite() || self.is_open_far(footprint, from, way) {
             None
         } else {
             self.sweep_near(footprint, from, way, minds)

@@ -228,12 +228,39 @@ fn a_terrain_of_ones_own_is_walked_like_obstacles() {
     assert!(walkers[0].position.x > 7.5);
 }
 
+#[rstest]
+#[case::nobody_minds_what_is_outside(1e-43, vec2(106.0, 106.0), vec2(67.0, 106.0), Layers::NONE)]
+#[case::no_number(0.57, vec2(1.0, -1.7e38), vec2(f32::NAN, 0.57), Layers::ALL)]
+fn a_way_past_more_tiles_than_can_be_counted_is_soon_at_its_end(
+    #[case] tile: f32,
+    #[case] origin: Vec2,
+    #[case] way: Vec2,
+    #[case] minds: Layers,
+) {
+    let grid = map(&["##.", "..."]).with_tile_size(tile).unwrap().with_origin(origin).unwrap();
+    let table = Footprint::boxed(120.0, 0.57).unwrap().with_offset(vec2(1.0, 127.0)).unwrap();
+    let passage = slide(&Minded::new(&grid, minds), &table, vec2(0.2, 0.1), still(way));
+    // To whoever minds it, all is wall out there.
+    let goes = if minds == Layers::NONE { way } else { Vec2::ZERO };
+    assert_eq!(passage.position, vec2(0.2, 0.1) + goes);
+}
+
 /// Numbers as they come from anywhere: ordinary, huge, tiny, and those that are none.
 fn any_number() -> impl Strategy<Value = f32> {
     prop_oneof![
         -10.0f32..10.0,
         any::<f32>(),
-        prop::sample::select(vec![f32::MAX, f32::MIN, 1e9, -3e9, 1e-40, 0.0])
+        prop::sample::select(vec![
+            f32::MAX,
+            f32::MIN,
+            1e9,
+            -3e9,
+            1e-40,
+            0.0,
+            f32::NAN,
+            f32::INFINITY,
+            f32::NEG_INFINITY
+        ])
     ]
 }
 
@@ -244,6 +271,9 @@ proptest! {
     fn no_number_makes_a_question_panic(
         grid in random_slopes(),
         free in any::<bool>(),
+        tile in any_number(),
+        origin in (any_number(), any_number()),
+        minds in any::<bool>(),
         size in (any_number(), any_number()),
         round in any::<bool>(),
         at in (any_number(), any_number()),
@@ -253,13 +283,18 @@ proptest! {
         let made = if round { Footprint::circle(size.0) } else { Footprint::boxed(size.0, size.1) };
         let Ok(footprint) = made else { return Ok(()) };
         let grid = grid.with_beyond(if free { Beyond::Free } else { Beyond::Blocks });
+        let sized = grid.clone().with_tile_size(tile).unwrap_or(grid);
+        let grid = sized.clone().with_origin(origin.into()).unwrap_or(sized);
+        let minds = Minds::on(if minds { Layers::FIRST } else { Layers::NONE });
         let mut store = Obstacles::new();
         store.add(Solid::circle(vec2(1.0, 1.0), 0.5).unwrap());
         let walls = (grid, store);
         let (at, way) = (Vec2::from(at), Vec2::from(way));
-        let _ = slide(&walls, &footprint, at, still(way));
-        let _ = walls.overlaps(&footprint, at, &Minds::ALL);
-        let _ = walls.support(&footprint, at, way, Vec2::Y, &Minds::ALL);
+        let passage = slide(&Minded::new(&walls, minds), &footprint, at, still(way));
+        let finite = Vec2::select(way.is_finite_mask(), way, Vec2::ZERO);
+        prop_assert!(!at.is_finite() || !(at + finite).is_finite() || passage.position.is_finite(), "{passage}");
+        let _ = walls.overlaps(&footprint, at, &minds);
+        let _ = walls.support(&footprint, at, way, Vec2::Y, &minds);
         let _ = ambulant::travel::push_out(&walls, &footprint, at, reach);
         let _ = walls.0.tiles_in(footprint.at(at)).next();
     }
