@@ -25,6 +25,8 @@ const SIDE: usize = 24;
 const TILE: f32 = 4.0;
 /// Scenes between two looks at how much is done.
 const BATCH: u64 = 64;
+/// What only touches lies no deeper than this, on a map of 96 units.
+const TOUCH: f32 = 2.4e-5;
 /// A ball's speed may drift by this part of it in a scene.
 const SPEED_DRIFT: f32 = 1e-3;
 
@@ -208,7 +210,7 @@ fn walk<D: Drive + Copy>(
             intent = Intent::new(dice.direction() * strength);
         }
         let dt = [1.0 / 30.0, 1.0 / 60.0, 1.0 / 144.0][(dice.bits() >> 40) as usize % 3];
-        let mut before = walker;
+        let from = walker;
         let passage = walker.tick(intent, dt, &scene.walls);
         let after = walker.position;
         if !after.is_finite() || !walker.velocity.is_finite() {
@@ -223,8 +225,9 @@ fn walk<D: Drive + Copy>(
         }
         if scene.walls.overlaps(&shape, after, &Minds::ALL) {
             let out = push_out(&scene.walls, &shape, after, TILE);
+            let mut again = from;
             let asked = asked(scene, &shape, |witness| {
-                let _ = before.tick(intent, dt, witness);
+                let _ = again.tick(intent, dt, witness);
             });
             let what = format!("it lies in a wall at {after}, the way out is {out:?}{asked}");
             return Err(broke(seed, tick, who, &what));
@@ -232,8 +235,37 @@ fn walk<D: Drive + Copy>(
         if after.min_element() < 0.0 || after.max_element() > size {
             return Err(broke(seed, tick, who, "it left the map through its walls"));
         }
+        // Its way may bow so far at most.
+        let room = (walker.velocity - from.velocity).length() * dt + 0.01;
+        if let Some(tile) = let_in(&scene.walls.0, &shape, from.position, after, room) {
+            let what = format!("it got into the ledge {tile} through a closed side, from {}", from.position);
+            return Err(broke(seed, tick, who, &what));
+        }
     }
     Ok(())
+}
+
+/// The ledge that a mover has got into through its closed side within a tick, if it plainly has: before and after, it
+/// faces the side with this much room.
+fn let_in(grid: &TileGrid, shape: &Footprint, before: Vec2, after: Vec2, room: f32) -> Option<IVec2> {
+    let [start, end] = [before, after].map(|at| shape.at(at));
+    // A box is held where any of it faces the side, a circle where its middle does.
+    let facing =
+        |area: Aabb| if shape.radius().is_some() { [area.center(); 2] } else { [area.min, area.max] };
+    grid.tiles_in(end).find(|tile| {
+        let (Some(kind), area) = (grid.kind(*tile), grid.tile_area(*tile)) else { return false };
+        let faces = |axis: usize| {
+            [start, end]
+                .map(facing)
+                .iter()
+                .all(|[low, high]| high[axis] > area.min[axis] + room && low[axis] < area.max[axis] - room)
+        };
+        let got_in = |axis: usize| {
+            start.max[axis] < area.min[axis] + TOUCH && end.max[axis] > area.min[axis] + 100.0 * TOUCH
+        };
+        kind.is_closed_from(Side::Left) && faces(1) && got_in(0)
+            || kind.is_closed_from(Side::Top) && faces(0) && got_in(1)
+    })
 }
 
 fn fly(seed: u64, scene: &Scene, shape: Footprint, speed: f32, dice: &mut Dice) -> Result<(), String> {
