@@ -4,7 +4,7 @@ use ambulant::pose::Facing;
 use ambulant::prelude::*;
 use ambulant::steps::{
     BlockedBy, Cancel, Claims, CornerRule, Diagonals, Easing, Manner, MapEdge, MoverId, Portals, StepError,
-    StepGround, StepRules, StepWish, Stepped, Stepper, tick_together,
+    StepGround, StepRules, StepWish, Stepped, Stepper, TimedStep, tick_together,
 };
 use ambulant::terrain::{Layers, Side};
 use proptest::prelude::*;
@@ -168,6 +168,71 @@ proptest! {
         turned.sort_by_key(Stepper::id);
         prop_assert_eq!(movers, turned);
         prop_assert_eq!(claims, other_claims);
+    }
+}
+
+proptest! {
+    #![proptest_config(crate::cases(300))]
+
+    #[test]
+    fn alone_it_does_the_same_by_itself_and_in_a_list(
+        map in crate::scene::random_map(), start in (0i32..12, 0i32..12), manner in any_manner(),
+        speed in 0.5f32..40.0, memory in 0.0f32..0.6, eight in any::<bool>(), wrap in any::<bool>(),
+        script in prop::collection::vec((0u8..9, 0u8..9, 0.001f32..0.4), 1..60),
+    ) {
+        let edge = if wrap { MapEdge::Wrap } else { MapEdge::Wall };
+        let ground = StepGround { edge, ..StepGround::new(&map) };
+        let rules = rules(speed, manner).with_memory(memory).unwrap();
+        let diagonals = Diagonals::On { corners: CornerRule::OneFree, lasts: 1.414 };
+        let rules = if eight { rules.with_diagonals(diagonals).unwrap() } else { rules };
+        let mut claims = [Claims::new(), Claims::new()];
+        let start = ivec2(start.0, start.1) % map.size();
+        let Ok(mut one) = Stepper::on(start, rules, &ground, &mut claims[0]) else { return Ok(()) };
+        let mut listed = [Stepper::on(start, rules, &ground, &mut claims[1]).unwrap()];
+        let way = |key: u8| if key == 8 { Intent::NONE } else { Intent::new(Vec2::from_angle(f32::from(key) * core::f32::consts::FRAC_PI_4)) };
+        for (held, tapped, dt) in script {
+            let wish = StepWish { held: way(held), tapped: way(tapped) };
+            let mut told = [Vec::new(), Vec::new()];
+            one.tick_telling(wish, dt, &ground, &mut claims[0], |event| told[0].push(event));
+            tick_together(&mut listed, |_| wish, dt, &ground, &mut claims[1], |_, event| told[1].push(event));
+            // The same but for the last bit of a sum of times.
+            let what = |told: &[TimedStep]| told.iter().map(|event| event.what).collect::<Vec<_>>();
+            prop_assert_eq!(what(&told[0]), what(&told[1]));
+            prop_assert!(told[0].iter().zip(&told[1]).all(|(one, other)| (one.at - other.at).abs() < 1e-6));
+            let seen = |mover: &Stepper| (mover.tile(), mover.stride_to(), mover.facing(), mover.remembered());
+            prop_assert_eq!(seen(&one), seen(&listed[0]));
+            prop_assert!(one.position(&map).distance(listed[0].position(&map)) < 1e-4);
+        }
+    }
+
+    #[test]
+    fn lists_of_movers_on_one_ground_keep_to_tiles_of_their_own(
+        starts in prop::collection::vec((0i32..7, 0i32..7), 4..14), lists in 2usize..4,
+        keys in prop::collection::vec(prop::collection::vec(0u8..5, 14), 1..12), speed in 1.0f32..9.0,
+    ) {
+        let map = grid(&["......."; 7]);
+        let (ground, mut claims) = (StepGround::new(&map), Claims::new());
+        // Dealt out like cards, the highest number first: no list has all, nor any in the order of their numbers.
+        let mut all: Vec<Vec<Stepper>> = vec![Vec::new(); lists];
+        for (place, (x, y)) in starts.iter().enumerate() {
+            let rules = rules(speed * [1.0, 0.7][place % 2], Manner::HOLD);
+            if let Ok(mover) = Stepper::on(ivec2(*x, *y), rules, &ground, &mut claims) {
+                all[place % lists].insert(0, mover);
+            }
+        }
+        for keys in keys {
+            for list in &mut all {
+                let wish = |id: MoverId| held(&[(0, keys[id.number() as usize])], 0).into();
+                tick_together(list, wish, 0.09, &ground, &mut claims, |_, _| {});
+            }
+            // Those that are called first decide first, so ways may cross; tiles may not.
+            let mut ends: Vec<IVec2> =
+                all.iter().flatten().map(|mover| mover.stride_to().unwrap_or(mover.tile())).collect();
+            let count = ends.len();
+            ends.sort_unstable_by_key(|tile| (tile.y, tile.x));
+            ends.dedup();
+            prop_assert_eq!(ends.len(), count, "two on one tile");
+        }
     }
 }
 

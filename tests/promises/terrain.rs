@@ -197,6 +197,70 @@ fn tiles_change_at_run_time_or_are_refused_whole() {
     assert_eq!(grid, before);
 }
 
+/// A map with tiles of every kind: which of these each tile is.
+fn every_kind() -> Vec<TileKind> {
+    vec![
+        TileKind::floor("path"),
+        TileKind::floor("moss"),
+        TileKind::wall("bed"),
+        TileKind::half("frame", Corner::BottomLeft),
+        TileKind::floor("ledge").closed_from(Side::Top),
+        TileKind::floor("turnstile").closed_from(Side::Right),
+        TileKind::wall("pond").with_layers(Layers::bit(3)),
+    ]
+}
+
+/// Rows of such tiles, most of them open.
+fn any_tiles() -> impl Strategy<Value = Vec<Vec<usize>>> {
+    let tile = prop::sample::select(vec![0usize, 0, 0, 0, 0, 0, 1, 1, 1, 1, 2, 3, 4, 5, 6]);
+    (2usize..14, 2usize..14).prop_flat_map(move |(columns, rows)| {
+        prop::collection::vec(prop::collection::vec(tile.clone(), columns), rows)
+    })
+}
+
+proptest! {
+    #![proptest_config(crate::cases(1000))]
+
+    #[test]
+    fn a_map_changed_tile_by_tile_is_the_map_that_is_built_so(
+        before in any_tiles(), changes in prop::collection::vec((0usize..14, 0usize..14, 0usize..7), 1..40),
+    ) {
+        let mut tiles = before;
+        let mut grid = TileGrid::from_indices(&tiles, &every_kind()).unwrap();
+        for (column, row, kind) in changes {
+            let (column, row) = (column % tiles[0].len(), row % tiles.len());
+            tiles[row][column] = kind;
+            grid.set(IVec2::new(column.try_into().unwrap(), row.try_into().unwrap()), kind).unwrap();
+        }
+        prop_assert_eq!(grid, TileGrid::from_indices(&tiles, &every_kind()).unwrap());
+    }
+
+    #[test]
+    fn what_is_clear_for_a_wide_footprint_is_clear_for_all_inside_it(
+        tiles in any_tiles(), place in (0.0f32..1.0, 0.0f32..1.0), round in any::<bool>(), minds in 0u32..10,
+        size in 0.05f32..1.2, wider in 0.0f32..0.6, aside in (-1.0f32..1.0, -1.0f32..1.0),
+        angle in 0.0f32..6.3, far in 0.0f32..3.0, posts in prop::collection::vec((0.0f32..14.0, 0.0f32..14.0), 0..4),
+    ) {
+        let grid = TileGrid::from_indices(&tiles, &every_kind()).unwrap();
+        let mut store = Obstacles::new();
+        for (x, y) in posts {
+            store.add(Solid::circle(vec2(x, y), 0.2).unwrap());
+        }
+        let made = |size: f32| if round { Footprint::circle(size * 0.5) } else { Footprint::boxed(size, size) };
+        let (wide, narrow) = (made(size + 2.0 * wider).unwrap(), made(size).unwrap());
+        let from = grid.area().size() * vec2(place.0, place.1);
+        let way = Vec2::from_angle(angle) * far;
+        let (walls, minds) = ((&grid, &store), Minds::on(Layers::from_bits(minds)));
+        prop_assume!(walls.is_clear(&wide, from, way, &minds));
+        // Anywhere inside: for a circle as far as it may be off in any direction.
+        let aside = Vec2::from(aside) * wider * if round { 0.7 } else { 1.0 };
+        prop_assert!(!walls.overlaps(&narrow, from + aside, &minds));
+        let hit = walls.sweep(&narrow, from + aside, way, &minds);
+        // What only touches is no more than touched.
+        prop_assert!(hit.is_none_or(|hit| hit.fraction * far > far - 1e-4 || wider < 1e-4), "{:?}", hit);
+    }
+}
+
 /// A terrain of one's own: only the walls in an area are told.
 struct Stones([Solid; 2]);
 
