@@ -5,7 +5,7 @@
 
 use glam::Vec2;
 
-use crate::drive::{Momentum, Motion};
+use crate::drive::Momentum;
 use crate::tolerance::{PATH_BOW, TOUCH_SEARCH};
 
 /// The halvings after which a bisection has used up what `f32` holds.
@@ -16,11 +16,11 @@ const MOST_HALVINGS: usize = 40;
 /// With velocity changing steadily between two values over `t` seconds, the path stays within
 /// `|change| t / 4` of the chord. A heading that turns may come back to where it was, so a turning
 /// path is looked at in its middle, too.
-pub(super) fn bow(from: Momentum, motion: &Motion, piece: f32, at: impl FnOnce(f32) -> Momentum) -> f32 {
-    let mut change = (motion.velocity - from.velocity).length();
-    if motion.heading != from.heading {
+pub(super) fn bow(from: Momentum, to: Momentum, piece: f32, at: impl FnOnce(f32) -> Momentum) -> f32 {
+    let mut change = (to.velocity - from.velocity).length();
+    if to.heading != from.heading {
         let middle = at(0.5 * piece).velocity;
-        change = change.max((middle - from.velocity).length()).max((motion.velocity - middle).length());
+        change = change.max((middle - from.velocity).length()).max((to.velocity - middle).length());
     }
     change * piece * 0.25
 }

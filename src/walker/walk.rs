@@ -347,12 +347,23 @@ impl<D: Drive> Walker<D> {
         terrain: &(impl Terrain + ?Sized),
     ) -> Straight {
         let (mut lasts, mut is_clear) = (left, false);
+        let after = |part: f32| self.drive.momentum_after(from, wish, part);
+        let steers = self.drive.steers();
+        // Where a steered drive leads is an integral, and how fast it is then is not: among walls nobody needs to know where a
+        // path leads that bows into them at once.
+        while steers && lasts > finest {
+            let bow = bow(from, after(lasts), lasts, after);
+            if is_straight(bow) || !terrain.overlaps(&self.footprint.grown(bow), self.position, &Minds::ALL) {
+                break;
+            }
+            lasts *= 0.5;
+        }
         let mut motion = self.drive.advance(from, wish, lasts);
         while lasts > finest {
             // What a wall takes from a steered drive would change its course: it is taken in little bits.
             let taken = motion.displacement - held.displacement(motion.displacement);
-            let taken = if self.drive.steers() { taken.length() } else { 0.0 };
-            let bow = bow(from, &motion, lasts, |part| self.drive.momentum_after(from, wish, part)) + taken;
+            let taken = if steers { taken.length() } else { 0.0 };
+            let bow = bow(from, motion.momentum(), lasts, after) + taken;
             if is_straight(bow) {
                 break;
             }
