@@ -306,7 +306,7 @@ impl<D: Drive> Walker<D> {
             }
         }
         // The chord to the instant of a touch may meet another wall first, so it is swept again.
-        for _ in 0..MOST_SWEEPS {
+        for sweeps in 1..=MOST_SWEEPS {
             let chord = piece.motion.displacement;
             let Some(hit) = terrain.sweep(&self.footprint, self.position, chord, &Minds::ALL) else {
                 return piece;
@@ -316,7 +316,8 @@ impl<D: Drive> Walker<D> {
             let target = way.dot(hit.normal).min(0.0);
             let lasts = instant(piece.lasts, target, chord, |lasts| at(lasts).displacement.dot(hit.normal));
             let touch = Piece { lasts, motion: at(lasts), end: End::Touch(hit), pressed: piece.pressed };
-            if is_reached(target, chord.dot(hit.normal), chord) || lasts == 0.0 {
+            // Who is nearly there after so many looks is there: what is left of the chord was never looked at.
+            if is_reached(target, chord.dot(hit.normal), chord) || lasts == 0.0 || sweeps == MOST_SWEEPS {
                 return touch;
             }
             piece = Piece { end: End::Free, ..touch };

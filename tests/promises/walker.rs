@@ -221,6 +221,26 @@ fn a_bad_time_or_wish_moves_nothing(#[values(0.0, -1.0, f32::NAN, f32::INFINITY)
     assert_eq!(walker, before);
 }
 
+#[rstest]
+fn who_falls_back_and_forth_between_two_corners_sinks_into_neither() {
+    // A circle between a bed's corner and a post's, that falls one way and is wished the other: the touch is looked for in
+    // more steps than there are.
+    let mut rows = vec![".".repeat(14); 14];
+    rows[12].replace_range(11..12, "#");
+    let grid = TileGrid::from_rows(&rows, &crate::scene::legend()).unwrap().with_tile_size(4.0).unwrap();
+    let mut post = Obstacles::new();
+    post.add(Solid::boxed(vec2(48.429_966, 47.644_066), vec2(51.688_637, 49.925_137)).unwrap());
+    let walls = (grid, post);
+    let gait = Gait::new(452.4283, 3619.4265, 4524.283).unwrap();
+    let falling = Falling::new(gait, vec2(0.0, 2262.1416), 452.4283).unwrap();
+    let round = Footprint::circle(0.484_501_12).unwrap();
+    let mut walker = Walker::new(vec2(47.96284, 47.515_472), round, falling);
+    walker.velocity = vec2(0.105_470_054, -0.383_127_6);
+    walker.residue = vec2(-6.691_321e-7, 1.413_562_1e-6);
+    let passage = walker.tick(Intent::new(vec2(0.129_769_38, -0.991_544_25)), 1.0 / 144.0, &walls);
+    assert!(!walls.overlaps(&round, walker.position, &Minds::ALL), "{passage}");
+}
+
 proptest! {
     #![proptest_config(crate::cases(512))]
 

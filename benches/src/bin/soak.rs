@@ -129,6 +129,10 @@ impl Terrain for Witness<'_> {
     fn overlaps(&self, footprint: &Footprint, at: Vec2, minds: &Minds<'_>) -> bool {
         self.walls.overlaps(footprint, at, minds)
     }
+
+    fn is_clear(&self, footprint: &Footprint, from: Vec2, way: Vec2, minds: &Minds<'_>) -> bool {
+        self.walls.is_clear(footprint, from, way, minds)
+    }
 }
 
 /// Plays a tick that went wrong again; the question about its first step into a wall, if there is one.
@@ -235,9 +239,11 @@ fn walk<D: Drive + Copy>(
         if after.min_element() < 0.0 || after.max_element() > size {
             return Err(broke(seed, tick, who, "it left the map through its walls"));
         }
-        // Its way may bow so far at most.
+        // Its way may bow so far at most, unless a slanted wall leads it round.
         let room = (walker.velocity - from.velocity).length() * dt + 0.01;
-        if let Some(tile) = let_in(&scene.walls.0, &shape, from.position, after, room) {
+        let led_round = passage.contacts.iter().any(|met| met.normal.x != 0.0 && met.normal.y != 0.0);
+        let let_in = || let_in(&scene.walls.0, &shape, from.position, after, room);
+        if let Some(tile) = if led_round { None } else { let_in() } {
             let what = format!("it got into the ledge {tile} through a closed side, from {}", from.position);
             return Err(broke(seed, tick, who, &what));
         }
