@@ -92,7 +92,7 @@ pub fn slide(
 /// Carries out one tick's motion and asks for a response at each wall.
 ///
 /// Up to [`MAX_CONTACTS`] walls are met in order; what is left of the way then is told as
-/// [`Passage::unspent`]. A part of the displacement that is not a finite number counts as zero.
+/// [`Passage::unspent`]. The displacement is a drive's, and finite: what is no number ends nowhere.
 ///
 /// ```
 /// use ambulant::drive::Motion;
@@ -122,15 +122,10 @@ pub fn carry(
     motion: Motion,
     respond: impl FnMut(&Hit) -> Response,
 ) -> Passage {
-    // Nothing times a number is nothing, and times what is none it is not; a test and a jump would take longer.
-    let way = motion.displacement;
-    let way = Vec2::select((way * 0.0).cmpeq(Vec2::ZERO), way, Vec2::ZERO);
-    match terrain.sweep(footprint, from, way, &Minds::ALL) {
-        Some(first) => {
-            carry_from(terrain, footprint, from, Motion { displacement: way, ..motion }, first, respond)
-        }
+    match terrain.sweep(footprint, from, motion.displacement, &Minds::ALL) {
+        Some(first) => carry_from(terrain, footprint, from, motion, first, respond),
         // Most ticks of most movers, with nothing to set up for contacts.
-        None => Passage::free(from + way, motion.velocity),
+        None => Passage::free(from + motion.displacement, motion.velocity),
     }
 }
 
