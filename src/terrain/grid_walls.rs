@@ -13,6 +13,7 @@ use super::question::{FoundWall, Terrain, sweep_in_stretches};
 use super::several::{earlier, hand_in_hand};
 use crate::intent::YAxis;
 use crate::shape::{Aabb, Footprint};
+use crate::tolerance::HELD_GAP;
 
 /// How long a stretch of the way is, in tiles.
 const STRETCH: f32 = 8.0;
@@ -46,9 +47,12 @@ impl Terrain for TileGrid {
         if self.halves.is_none() {
             return full(from, way);
         }
+        // As far off as a wall still holds.
+        #[expect(clippy::cast_possible_truncation, reason = "a named constant, rounded once")]
+        let held = footprint.grown(HELD_GAP as f32);
         hand_in_hand(from, way, |from, way| {
             let full = full(from, way);
-            if self.is_without_halves(footprint, from, way) {
+            if self.is_without_halves(&held, from, way) {
                 return full;
             }
             full.max(Halves(self).support(footprint, from, way, normal, minds))

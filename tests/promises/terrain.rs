@@ -293,6 +293,17 @@ fn a_terrain_of_ones_own_is_walked_like_obstacles() {
 }
 
 #[rstest]
+#[case::full('#')]
+#[case::half('h')]
+fn a_wall_holds_whoever_is_a_hair_away(#[case] glyph: char) {
+    let legend = crate::scene::legend().with('h', TileKind::half("frame", Corner::BottomLeft));
+    let grid = TileGrid::from_rows(&["...", &format!(".{glyph}."), "..."], &legend).unwrap();
+    let (ball, gap) = (Footprint::circle(0.3).unwrap(), 8e-5);
+    let held = |gap: f32| grid.support(&ball, vec2(0.7 - gap, 1.4), vec2(0.0, 0.2), Vec2::NEG_X, &Minds::ALL);
+    assert_eq!((held(0.0), held(gap), held(4.0 * gap)), (1.0, 1.0, 0.0));
+}
+
+#[rstest]
 #[case::nobody_minds_what_is_outside(1e-43, vec2(106.0, 106.0), vec2(67.0, 106.0), Layers::NONE)]
 #[case::no_number(0.57, vec2(1.0, -1.7e38), vec2(f32::NAN, 0.57), Layers::ALL)]
 fn a_way_past_more_tiles_than_can_be_counted_is_soon_at_its_end(
