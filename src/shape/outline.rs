@@ -64,11 +64,13 @@ impl Outline {
             sum.count += 1;
             let turn = self.edge(at).perp_dot(other.edge(other_at));
             let (step_a, step_b) = (i < self.count, j < other.count);
-            // A turn of zero takes both edges at once: they are parallel and point the same way.
-            if step_a && (!step_b || turn >= 0.0) {
+            // A turn of zero takes both edges at once: they are parallel and point the same way. So does one that is no number,
+            // as in a box of endless size.
+            let (a_first, b_first) = (turn > 0.0, turn < 0.0);
+            if step_a && !(step_b && b_first) {
                 i += 1;
             }
-            if step_b && (!step_a || turn <= 0.0) {
+            if step_b && !(step_a && a_first) {
                 j += 1;
             }
         }

@@ -4,7 +4,7 @@ use crate::scene::{any_footprint, map, random_map};
 use ambulant::drive::{AnyDrive, Carried, Drag, Falling, Glide, Helm, Pace, Steering};
 use ambulant::prelude::*;
 use ambulant::shape::Solid;
-use ambulant::terrain::{Corner, Layers, Minds, Obstacles, Side, Terrain};
+use ambulant::terrain::{Beyond, Corner, Layers, Minds, Obstacles, Side, Terrain};
 use proptest::prelude::*;
 use rstest::rstest;
 
@@ -219,6 +219,25 @@ fn a_bad_time_or_wish_moves_nothing(#[values(0.0, -1.0, f32::NAN, f32::INFINITY)
     assert_eq!(walker, before);
     let _ = walker.tick(Intent::new(vec2(f32::NAN, 1.0)), 0.1, &corridor(false));
     assert_eq!(walker, before);
+}
+
+#[rstest]
+fn a_speed_beyond_all_numbers_is_no_panic(
+    #[values(f32::MAX, f32::INFINITY, f32::NAN)] speed: f32,
+    #[values(0, 1, 2, 3, 4, 5)] drive: usize,
+    #[values(true, false)] round: bool,
+) {
+    let legend = crate::scene::legend().with('h', TileKind::half("frame", Corner::TopRight));
+    let grid = TileGrid::from_rows(&[".h.", "..h", "h.."], &legend).unwrap().with_beyond(Beyond::Free);
+    let mut posts = Obstacles::new();
+    posts.add(Solid::segment(vec2(0.0, 1.0), vec2(3.0, 1.4)).unwrap());
+    let footprint = if round { Footprint::circle(0.2) } else { Footprint::boxed(0.4, 0.3) }.unwrap();
+    let mut walker = Walker::new(vec2(1.5, 1.6), footprint, all_drives()[drive]);
+    walker.velocity = vec2(speed, -speed);
+    for _ in 0..3 {
+        let passage = walker.tick(Intent::new(vec2(1.0, -0.3)), 0.1, &(&grid, &posts));
+        assert_eq!(passage.position.is_finite(), walker.position.is_finite());
+    }
 }
 
 #[rstest]
