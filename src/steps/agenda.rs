@@ -16,6 +16,8 @@ const MOST_INSTANTS: usize = 3;
 pub(super) struct Agenda {
     /// For how much of the tick each stepper has moved, in seconds.
     pub(super) passed: Vec<f64>,
+    /// Where each rank is in the list; of use only within a tick.
+    pub(super) order: Vec<usize>,
     /// Times as their bits, which for times from 0 on are in the same order.
     instants: BinaryHeap<Reverse<(u64, u32)>>,
     deciders: BinaryHeap<Reverse<(u32, u32)>>,
@@ -36,6 +38,7 @@ impl Agenda {
     pub(super) const fn new() -> Self {
         Self {
             passed: Vec::new(),
+            order: Vec::new(),
             instants: BinaryHeap::new(),
             deciders: BinaryHeap::new(),
             is_asked: Vec::new(),

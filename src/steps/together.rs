@@ -53,9 +53,9 @@ pub fn tick_together(
         stepper.take(wish(stepper.id()), ground.grid.y_axis());
     }
     let most = MOST_INSTANTS.max(steppers.len());
-    let agenda = core::mem::take(&mut claims.agenda);
+    let mut agenda = core::mem::take(&mut claims.agenda);
     let tell = |id, at, what| tell(id, TimedStep::new(at, what));
-    let (order, whole) = (Order::of(steppers), f64::from(seconds(dt)));
+    let (order, whole) = (Order::of(steppers, core::mem::take(&mut agenda.order)), f64::from(seconds(dt)));
     let mut tick = Tick { steppers, order, ground, claims, agenda, now: 0.0, whole, tell };
     tick.begin();
     tick.decide();
@@ -164,6 +164,7 @@ impl<T: FnMut(MoverId, f64, Stepped)> Tick<'_, '_, T> {
         for rank in 0..u32::try_from(self.steppers.len()).unwrap_or(u32::MAX) {
             self.catch_up(rank);
         }
+        self.agenda.order = self.order.0;
         self.claims.agenda = self.agenda;
     }
 
@@ -215,12 +216,13 @@ impl<T: FnMut(MoverId, f64, Stepped)> Tick<'_, '_, T> {
 struct Order(Vec<usize>);
 
 impl Order {
-    fn of(steppers: &[Stepper]) -> Self {
-        if steppers.is_sorted_by_key(Stepper::id) {
-            return Self(Vec::new());
+    /// The order of some steppers, in room that was used for another.
+    fn of(steppers: &[Stepper], mut order: Vec<usize>) -> Self {
+        order.clear();
+        if !steppers.is_sorted_by_key(Stepper::id) {
+            order.extend(0..steppers.len());
+            order.sort_unstable_by_key(|place| steppers[*place].id());
         }
-        let mut order: Vec<usize> = (0..steppers.len()).collect();
-        order.sort_by_key(|place| steppers[*place].id());
         Self(order)
     }
 

@@ -85,7 +85,9 @@ impl World {
         let steppers = (2..).zip(manners).map(|(x, manner)| {
             Stepper::on(ivec2(x, 7), rules.with_manner(manner), &ground, &mut claims).unwrap()
         });
-        let steppers = steppers.collect();
+        // Not in the order of their numbers, so that one has to be made.
+        let mut steppers: Vec<Stepper> = steppers.collect();
+        steppers.rotate_left(1);
         let place = vec2(40.0, 120.0);
         Self {
             seed,
