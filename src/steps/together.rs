@@ -11,7 +11,7 @@ use super::agenda::Agenda;
 use super::claims::{Claims, MoverId};
 use super::event::{Stepped, TimedStep};
 use super::ground::StepGround;
-use super::stepper::{StepWish, Stepper};
+use super::stepper::{Blocked, StepWish, Stepper};
 use crate::drive::seconds;
 use crate::pose::Facing;
 use crate::tolerance::SAME_INSTANT;
@@ -149,11 +149,14 @@ impl<T: FnMut(MoverId, f64, Stepped)> Tick<'_, '_, T> {
                 continue;
             }
             // Nobody can start any more: this only finds out once more why not.
-            if let Err(blocked) = self.starts(rank) {
-                let stepper = &mut self.steppers[self.order.place(rank)];
-                let (id, tell) = (stepper.id(), &mut self.tell);
-                if stepper.stays(self.now, blocked, &mut |at, what| tell(id, at, what)) {
-                    self.agenda.ask(0, rank);
+            match self.starts(rank) {
+                Ok(()) => self.note(rank),
+                Err(blocked) => {
+                    let stepper = &mut self.steppers[self.order.place(rank)];
+                    let (id, tell) = (stepper.id(), &mut self.tell);
+                    if stepper.stays(self.now, blocked, &mut |at, what| tell(id, at, what)) {
+                        self.agenda.ask(0, rank);
+                    }
                 }
             }
         }
@@ -172,7 +175,7 @@ impl<T: FnMut(MoverId, f64, Stepped)> Tick<'_, '_, T> {
         &self.steppers[self.order.place(rank)]
     }
 
-    fn starts(&mut self, rank: u32) -> Result<(), super::stepper::Blocked> {
+    fn starts(&mut self, rank: u32) -> Result<(), Blocked> {
         let stepper = &mut self.steppers[self.order.place(rank)];
         let (id, tell) = (stepper.id(), &mut self.tell);
         stepper.starts(self.now, self.ground, self.claims, &mut |at, what| tell(id, at, what))
