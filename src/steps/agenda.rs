@@ -9,7 +9,7 @@ use core::cmp::Reverse;
 
 /// So many instants of one stepper may be noted at once: it lands, and a key has been held for long enough, which may be
 /// noted twice.
-const MOST_INSTANTS: usize = 3;
+const INSTANTS_EACH: usize = 3;
 
 /// The agenda of a tick; empty between two, and kept only so that no tick asks for memory.
 #[derive(Debug, Clone, Default)]
@@ -55,9 +55,9 @@ impl Agenda {
         self.is_asked.clear();
         self.is_asked.resize(count, false);
         self.deciders.reserve(count);
-        self.instants.reserve(MOST_INSTANTS * count);
+        self.instants.reserve(INSTANTS_EACH * count);
         self.present.clear();
-        self.present.reserve(MOST_INSTANTS * count);
+        self.present.reserve(INSTANTS_EACH * count);
     }
 
     /// Notes that something happens to a stepper at a time.
