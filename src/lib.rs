@@ -44,8 +44,8 @@
 //! - **Edges**: touching is not overlapping, and regions hold their lower edges only. A mover that
 //!   touches a wall and moves along it or away meets nothing. What counts as touching is
 //!   [`touch_tolerance`].
-//! - **Determinism**: the same input gives the same bits: no clock, no randomness, no hashing, no
-//!   platform mathematics.
+//! - **Determinism**: the same input gives the same bits: no clock, no randomness, no dependence on
+//!   hash order, no platform mathematics.
 //! - **Errors**: constructors check and return errors that name field, value and remedy; calls made
 //!   every tick do not fail and do not panic.
 
@@ -56,10 +56,12 @@ extern crate alloc;
 extern crate std;
 
 pub mod arcade;
+mod contact;
 pub mod drive;
 mod error;
 mod exact;
 pub mod intent;
+mod place;
 pub mod pose;
 pub mod prelude;
 pub mod shape;
@@ -72,8 +74,8 @@ pub mod view;
 pub mod walker;
 mod warning;
 
+pub use contact::touch_tolerance;
 pub use error::InvalidNumber;
-pub use tolerance::touch_tolerance;
 pub use warning::Warning;
 
 /// The programs in the README, compiled and run by the tests.

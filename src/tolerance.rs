@@ -1,37 +1,35 @@
-//! Every tolerance of the library, with its unit and its reason.
-//!
-//! Sweeps are computed in `f64` from `f32` input, so that the one rounding that matters is that of
-//! the stored position: half a step of `f32`, which is 6e-8 of the coordinate. All that is called
-//! touching lies within a few such steps.
+//! Every tolerance of the library with its unit and its reason, except what touching means: that is `contact`.
 
-/// Distance within which two surfaces touch, per unit of coordinate: four steps of `f32` rounding.
-///
-/// One comes from rounding the position at the last touch, the others are left to callers who
-/// compute positions and sizes of their own.
-const TOUCH_PER_COORDINATE: f64 = 1.0 / 4_194_304.0;
+/// How far a piece of a steered path may bow away from its chord near a wall, in units.
+pub(crate) const STEERED_BOW: f32 = 1e-3;
 
-/// Coordinates below this many units count as this many, so that walls at the origin have a
-/// tolerance too.
-const SMALLEST_COORDINATE: f64 = 1.0;
+/// Into how many pieces of equal length a tick is cut at most for a drive that steers, as a part of the tick.
+pub(crate) const FINEST_PART: f32 = 1.0 / 256.0;
 
-/// How deep a footprint may reach into a wall and still only touch it, and how far away it may stay
-/// and still touch, in units: 2.4e-7 of the largest coordinate involved (0.00024 at 1,000 units),
-/// and never less than 2.4e-7.
-///
-/// ```
-/// assert!(ambulant::touch_tolerance(1000.0) < 0.00025);
-/// ```
-#[must_use]
-pub fn touch_tolerance(coordinate: f64) -> f64 {
-    coordinate.abs().max(SMALLEST_COORDINATE) * TOUCH_PER_COORDINATE
-}
+/// A drive that pushes into a wall is played in pieces so short that one piece and its two halves end this near to each other,
+/// in units.
+pub(crate) const ROUGH: f32 = 1e-6;
 
-/// How far a piece of path may bow away from its chord near a wall, in units.
-///
-/// A curved path near a wall is cut until each piece bows less than this, so that a wall is met on
-/// the path and not on its chord. At an acceleration of 1,000 units/s² a graze of this depth
-/// changes a later position by about as much.
-pub(crate) const PATH_BOW: f32 = 1e-3;
+/// But not in shorter ones than this, in seconds: on a slanted wall a pull and the drive across it may take turns without end.
+pub(crate) const FINEST_AGAINST_WALL: f32 = 2.5e-4;
+
+/// How often a piece of a path is halved at most until it is straight: a tick of a second ends at a tenth of a microsecond.
+pub(crate) const MOST_HALVINGS: u32 = 24;
+
+/// How often a chord is swept again on the way to one touch of a steered path.
+pub(crate) const MOST_SWEEPS: usize = 8;
+
+/// So many touches may happen at one instant: two walls, and one of them again.
+pub(crate) const MOST_AT_ONCE: usize = 8;
+
+/// After so many pieces the rest of a tick is slid along its chord.
+pub(crate) const MOST_PIECES: usize = 1024;
+
+/// After so many steps the search for an instant has used up what `f32` holds.
+pub(crate) const MOST_STEPS_TO_INSTANT: usize = 48;
+
+/// A wall met again in the same tick is the same contact while its normals lie within 25 degrees.
+pub(crate) const SAME_CONTACT: f32 = 0.9;
 
 /// How close to a wall's plane the search for the instant of touch ends, in units: below the
 /// rounding of a position beyond 8 units from the origin.
@@ -46,13 +44,8 @@ pub(crate) const HELD_GAP: f64 = 1e-4;
 /// times [`HELD_GAP`].
 pub(crate) const CURVES_AWAY: f32 = 4e-4;
 
-/// Motions that lead into a surface by less than this part of their length run along it: the rounding
-/// of a displacement that was projected onto the surface.
-pub(crate) const ALONG: f64 = 4e-7;
-
-/// What is left of a motion between two walls leads into one of them only beyond this part of its
-/// length: the rounding of two projections.
-pub(crate) const WEDGED: f32 = 1e-6;
+/// A motion of which a wall leaves less than this part was head-on: what is left says nothing about a direction.
+pub(crate) const HEAD_ON: f32 = 1e-6;
 
 /// Stretches of support this close to each other are one, as a part of the way.
 pub(crate) const JOINED: f64 = 1e-6;
@@ -76,7 +69,3 @@ pub(crate) const RAY: f32 = 1e-6;
 /// Instants this close are one, in seconds: far below any tick, far above what rounding leaves of the sum of a
 /// million ticks.
 pub(crate) const SAME_INSTANT: f64 = 1e-6;
-
-/// A path that gets into a wall by no more than this part of what counts as touching only grazes it. The other half
-/// is for the rounding of where it ends: who has grazed a wall must still be held by it.
-pub(crate) const GRAZE: f64 = 0.5;

@@ -1,6 +1,7 @@
 //! Scenes that the benchmarks and the soak share, and how two ways of doing something are compared.
 
 mod compare;
+pub mod rates;
 mod scenes;
 
 pub use compare::{Ratio, Side, compare};

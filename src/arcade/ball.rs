@@ -5,13 +5,13 @@ use glam::Vec2;
 use super::edges::{Crossing, Edges};
 use super::rally::Rally;
 use crate::drive::seconds;
+use crate::place::Place;
 use crate::shape::Footprint;
-use crate::terrain::{Hit, Layers, Minds, Side, Terrain, Wall};
+use crate::terrain::{Hit, Layers, Minds, Side, Terrain};
+use crate::travel::Passed;
 
 /// The most walls and edges that a ball meets in one tick; what is left of the tick then is told.
 pub const MAX_BOUNCES: usize = 1024;
-/// The most walls in a row that a ball passes in one tick.
-const MOST_PASSED: usize = 64;
 
 /// What becomes of a ball at a wall.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -137,13 +137,13 @@ impl Ball {
         mut tell: impl FnMut(BallEvent),
     ) -> Bounces {
         let mut left = f64::from(seconds(dt));
-        let mut passed = Passed::default();
+        let mut passed = Passed::none();
         for count in 0..MAX_BOUNCES {
             let way = (self.velocity.as_dvec2() * left).as_vec2();
             if way == Vec2::ZERO || !way.is_finite() {
                 return Bounces { count, in_play: true, left: 0.0 };
             }
-            let minds = Minds::on(self.minds).except(&passed.walls[..passed.count]);
+            let minds = passed.others(Minds::on(self.minds));
             let hit = world.sweep(&self.footprint, self.position, way, &minds);
             let edge = edges.and_then(|edges| edges.leaves_at(&self.footprint, self.position, way));
             match (hit, edge) {
@@ -156,8 +156,9 @@ impl Ball {
                     }
                 }
                 (Some(hit), _) => {
-                    left *= 1.0 - self.part_to(&hit, way);
-                    self.touch(&hit, hit.settled(world, &self.footprint, self.position, &minds));
+                    let part = self.part_to(&hit, way);
+                    left *= 1.0 - part;
+                    self.touch(&hit, way, part, world, &minds);
                     let before = self.velocity;
                     let response = at_wall(world, &hit);
                     self.respond(response, &hit);
@@ -168,7 +169,7 @@ impl Ball {
                             return Bounces { count: count + 1, in_play: false, left: 0.0 };
                         }
                         AtWall::Pass => passed.add(hit.wall),
-                        _ => passed.count = 0,
+                        _ => passed.clear(),
                     }
                 }
                 (None, _) => {
@@ -206,27 +207,31 @@ impl Ball {
         }
     }
 
-    /// The part of a way up to a hit, from the places themselves: finer than the hit's own rounded fraction.
+    /// The part of a displacement up to a hit, from where the ball is without rounding: time and position advance together.
     fn part_to(&self, hit: &Hit, way: Vec2) -> f64 {
-        let (way, normal) = (way.as_dvec2(), hit.normal.as_dvec2());
-        let start = self.position.as_dvec2() + self.residue.as_dvec2();
-        let part = (hit.position.as_dvec2() - start).dot(normal) / way.dot(normal);
-        let fraction = f64::from(hit.fraction);
+        let (normal, surface) = hit.surface();
+        let part = self.place().depth(normal, surface) / way.as_dvec2().dot(normal.as_dvec2());
         // Near a wall that is met at a grazing angle the quotient says little.
-        if (part - fraction).abs() < FINER { part.clamp(0.0, 1.0) } else { fraction }
+        let is_finer = (part - hit.exact.at).abs() < FINER && hit.exact.at > 0.0;
+        if is_finer { part.clamp(0.0, 1.0) } else { hit.exact.at }
     }
 
-    /// Comes to lie against a wall; what rounding left across it is forgotten.
-    fn touch(&mut self, hit: &Hit, at: Vec2) {
-        let along = hit.normal.perp();
-        self.residue = along * self.residue.dot(along);
-        self.position = at;
+    /// Moves up to a hit, and comes to lie against the wall.
+    fn touch(&mut self, hit: &Hit, way: Vec2, part: f64, world: &(impl Terrain + ?Sized), minds: &Minds<'_>) {
+        let mut place = self.place();
+        place.shift((way.as_dvec2() * part).as_vec2());
+        place.settle(hit.surface(), world, &self.footprint, minds);
+        (self.position, self.residue) = (place.position, place.residue);
     }
 
     fn shift(&mut self, way: Vec2) {
-        let exact = self.position.as_dvec2() + self.residue.as_dvec2() + way.as_dvec2();
-        self.position = exact.as_vec2();
-        self.residue = (exact - self.position.as_dvec2()).as_vec2();
+        let mut place = self.place();
+        place.shift(way);
+        (self.position, self.residue) = (place.position, place.residue);
+    }
+
+    const fn place(&self) -> Place {
+        Place { position: self.position, residue: self.residue }
     }
 
     /// Wraps at the edges; returns the side by which it is gone.
@@ -245,28 +250,3 @@ impl Ball {
 
 /// How far a fraction is from the quotient that refines it, at most.
 const FINER: f64 = 1e-5;
-
-/// Walls that were passed since the last one that was not.
-#[derive(Debug)]
-struct Passed {
-    walls: [Wall; MOST_PASSED],
-    count: usize,
-}
-
-impl Default for Passed {
-    fn default() -> Self {
-        Self { walls: [Wall::Tile(glam::IVec2::ZERO); MOST_PASSED], count: 0 }
-    }
-}
-
-impl Passed {
-    /// Adds a wall; of very many the oldest is forgotten, since it lies behind.
-    fn add(&mut self, wall: Wall) {
-        if self.count == MOST_PASSED {
-            self.walls.rotate_left(1);
-            self.count -= 1;
-        }
-        self.walls[self.count] = wall;
-        self.count += 1;
-    }
-}

@@ -3,6 +3,7 @@
 use glam::Vec2;
 
 use super::motion::{Drive, Momentum, Motion, seconds};
+use super::one_axis::Axis;
 use crate::intent::Intent;
 
 /// A drive whose ground moves under it.
@@ -54,6 +55,11 @@ impl<D: Drive> Drive for Carried<D> {
 
     fn steers(&self) -> bool {
         self.drive.steers()
+    }
+
+    /// That of the drive, unless the ground leads away from it.
+    fn axis(&self) -> Option<Axis> {
+        self.drive.axis().filter(|axis| axis.only(self.ground) == self.ground)
     }
 
     fn turning_circle(&self) -> Option<f32> {

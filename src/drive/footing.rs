@@ -3,6 +3,7 @@
 use glam::Vec2;
 
 use super::motion::{Drive, Momentum, Motion};
+use super::one_axis::Axis;
 use crate::intent::Intent;
 
 /// A drive whose ground lets it go slower, and holds it less or more.
@@ -57,6 +58,10 @@ impl<D: Drive> Drive for Footing<D> {
 
     fn steers(&self) -> bool {
         self.drive.steers()
+    }
+
+    fn axis(&self) -> Option<Axis> {
+        self.drive.axis()
     }
 
     fn turning_circle(&self) -> Option<f32> {

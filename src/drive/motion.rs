@@ -2,6 +2,7 @@
 
 use glam::Vec2;
 
+use super::one_axis::Axis;
 use crate::intent::{Angle, Intent};
 
 /// What a mover carries from one tick to the next: velocity, and a heading for drives that steer.
@@ -77,6 +78,11 @@ pub trait Drive: Clone {
     /// from the intent, only from what comes of it.
     fn steers(&self) -> bool {
         false
+    }
+
+    /// The axis that the drive is held to, if it is: then a wall that is not parallel to it stops the mover.
+    fn axis(&self) -> Option<Axis> {
+        None
     }
 
     /// The diameter of the circle that full strength and a full turn lead to, in units; `None` for

@@ -28,7 +28,8 @@ impl Axis {
 
 /// A drive that moves along one axis only.
 ///
-/// Of a diagonal the axis gets all: holding up as well does not slow a walk to the right.
+/// Of a diagonal the axis gets all: holding up as well does not slow a walk to the right. A wall that is not parallel to the
+/// axis stops it.
 ///
 /// ```
 /// use ambulant::drive::{Axis, Drive, OneAxis, Pace};
@@ -73,5 +74,9 @@ impl<D: Drive> Drive for OneAxis<D> {
 
     fn steers(&self) -> bool {
         self.drive.steers()
+    }
+
+    fn axis(&self) -> Option<Axis> {
+        Some(self.axis)
     }
 }

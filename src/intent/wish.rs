@@ -25,6 +25,11 @@ impl Intent {
     /// Nothing is asked for.
     pub const NONE: Self = Self(Vec2::ZERO);
 
+    /// Something is asked for of which the walls leave nothing: as long as [`NONE`](Self::NONE), and yet a key is held. So a
+    /// press exactly into a wall brakes as one a hair beside it does. The sign of the zeros tells it from `NONE`; no other
+    /// intent has a negative zero.
+    pub(crate) const BLOCKED: Self = Self(Vec2::splat(-0.0));
+
     /// Takes a vector as it is up to length 1 and shortens a longer one to length 1.
     ///
     /// A vector with a part that is not a number or not finite asks for nothing, since its
@@ -35,7 +40,8 @@ impl Intent {
             return Self::NONE;
         }
         if wanted.length_squared() <= 1.0 {
-            return Self(wanted);
+            // Adding zero turns a negative zero into a plain one.
+            return Self(wanted + Vec2::ZERO);
         }
         // Scaled first, so that the square of a huge part does not overflow.
         let scaled = wanted / wanted.abs().max_element();
@@ -92,6 +98,6 @@ impl Intent {
     #[must_use]
     #[inline]
     pub fn is_none(self) -> bool {
-        self.0 == Vec2::ZERO
+        self.0 == Vec2::ZERO && !self.0.x.is_sign_negative()
     }
 }

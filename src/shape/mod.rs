@@ -10,8 +10,8 @@ mod sweep;
 
 pub use aabb::Aabb;
 pub use footprint::{Anchor, Footprint};
-pub(crate) use outline::{Outline, runs_along, side_entry};
+pub(crate) use outline::{Cone, Feature, Outline};
 pub use polygon::{MAX_CORNERS, Polygon, PolygonError};
 pub use solid::Solid;
+pub(crate) use sweep::{Met, outline_of, sweep_exactly, tolerance, touches, touching_point};
 pub use sweep::{Overlap, Touch, overlap, sweep};
-pub(crate) use sweep::{outline_of, sweep_with_side, touches};

@@ -6,8 +6,9 @@
 //! of them. Corners run anticlockwise in a frame whose y grows upwards, so that the outward normal of
 //! an edge is its direction turned by a quarter the negative way.
 
+use crate::contact::{Tolerance, least_inward};
 use crate::exact::{root_f64, unit};
-use crate::tolerance::{ALONG, GRAZE, SAME_POINT};
+use crate::tolerance::SAME_POINT;
 use glam::DVec2;
 
 /// The most corners of a sum: those of the largest polygon and of a box.
@@ -28,8 +29,20 @@ pub(crate) struct Outline {
 pub(crate) struct Entry {
     pub(crate) at: f64,
     pub(crate) normal: DVec2,
-    /// Whether a flat side is met, not the round of a corner.
-    pub(crate) flat: bool,
+    /// Which part of the outline is met.
+    pub(crate) feature: Feature,
+}
+
+/// Which part of a surface is met.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub(crate) enum Feature {
+    /// A flat side, away from its ends.
+    Side,
+    /// A sharp corner, within the touch tolerance: the normal is that of one of its two sides.
+    Corner,
+    /// The round of a corner.
+    Round,
 }
 
 impl Outline {
@@ -81,7 +94,7 @@ impl Outline {
     ///
     /// A point within `touch` of the surface touches it: it enters at once when it moves in, and not
     /// at all when it moves along or away. A point deeper inside is not held.
-    pub(crate) fn entry(&self, from: DVec2, way: DVec2, touch: f64) -> Option<Entry> {
+    pub(crate) fn entry(&self, from: DVec2, way: DVec2, touch: Tolerance) -> Option<Entry> {
         if self.radius > 0.0 {
             self.round_entry(from, self.depth(from), way, touch)
         } else {
@@ -144,12 +157,16 @@ impl Outline {
     /// The part of the way after which a point lies inside a rounded outline, if it gets there.
     fn inside_from(&self, from: DVec2, way: DVec2) -> Option<f64> {
         let beside = self.depth(from);
-        if beside.0 >= 0.0 { Some(0.0) } else { Some(self.round_entry(from, beside, way, 0.0)?.at) }
+        if beside.0 >= 0.0 {
+            Some(0.0)
+        } else {
+            Some(self.round_entry(from, beside, way, Tolerance::EXACT)?.at)
+        }
     }
 
     /// A polygon without rounding: the last of the edges that are passed inwards, if none is passed
     /// outwards before it.
-    fn edge_entry(&self, from: DVec2, way: DVec2, touch: f64) -> Option<Entry> {
+    fn edge_entry(&self, from: DVec2, way: DVec2, touch: Tolerance) -> Option<Entry> {
         let inward = least_inward(way)?;
         let mut entry: Option<Entry> = None;
         let mut leave = f64::INFINITY;
@@ -157,21 +174,37 @@ impl Outline {
             let normal = self.normal(place);
             let out = (from - self.corner(place)).dot(normal);
             let speed = way.dot(normal);
-            if out < -touch {
+            if touch.overlaps(-out) {
                 // A path that only cuts a corner stays out.
-                leave = if speed > inward { leave.min((-out - touch * GRAZE) / speed) } else { leave };
+                leave = if speed > inward { leave.min((-out - touch.graze()) / speed) } else { leave };
                 continue;
             }
-            // Outside of this edge, or on it: only a way that leads across it can lead in.
-            if runs_along(-out, speed, inward, touch) {
+            // Outside of this edge, or on it: only a path that leads across it can lead in.
+            if touch.runs_along(-out, speed, inward) {
                 return None;
             }
-            let found = Entry { at: if out <= touch { 0.0 } else { out / -speed }, normal, flat: true };
-            if entry.is_none_or(|last| later(&found, &last, way)) {
-                entry = Some(found);
-            }
+            let at = if touch.touches(out) { 0.0 } else { out / -speed };
+            let found = Entry { at, normal, feature: Feature::Side };
+            entry = Some(entry.map_or(found, |last| last_of(last, found, way, touch)));
         }
         entry.filter(|entry| entry.at <= 1.0 && entry.at < leave)
+    }
+
+    /// The directions from a point of the surface that lead into the outline, if the point is within the touch tolerance
+    /// of a flat side. Only for outlines without rounding.
+    pub(crate) fn cone(&self, point: DVec2, touch: Tolerance) -> Option<Cone> {
+        let beside = |place: usize| (point - self.corner(place)).dot(self.normal(place));
+        let mut sides = (0..self.count).filter(|place| self.count > 1 && !touch.overlaps(-beside(*place)));
+        // A point that is clear of a side is clear of the outline.
+        if (0..self.count).any(|place| !touch.touches(beside(place)) && beside(place) > 0.0) {
+            return None;
+        }
+        let first = sides.next()?;
+        let last = sides.last().unwrap_or(first);
+        // Sides run anticlockwise, and so does the cone between them; only the first and last side of the list adjoin.
+        let (from, to) =
+            if first == 0 && last + 1 == self.count && last > 1 { (last, first) } else { (first, last) };
+        Some(Cone { from: unit(self.edge(to)), to: -unit(self.edge(from)) })
     }
 
     /// A rounded polygon: the first of its edges, pushed out, and of the circles round its corners. Where the point is
@@ -181,16 +214,16 @@ impl Outline {
         from: DVec2,
         (depth, normal): (f64, DVec2),
         way: DVec2,
-        touch: f64,
+        touch: Tolerance,
     ) -> Option<Entry> {
         let inward = least_inward(way)?;
         // Inside already, or too far away.
-        if depth > touch || -depth > way.abs().element_sum() {
+        if touch.overlaps(depth) || -depth > way.abs().element_sum() {
             return None;
         }
-        let grazed = touch * GRAZE;
-        if depth >= -touch {
-            if runs_along(depth, way.dot(normal), inward, touch) {
+        let grazed = touch.graze();
+        if touch.touches(-depth) {
+            if touch.runs_along(depth, way.dot(normal), inward) {
                 return None;
             }
             let middle = from - normal * (self.radius - depth);
@@ -198,7 +231,8 @@ impl Outline {
                 self.corners[..self.count].iter().any(|corner| corner.distance_squared(middle) < SAME_POINT);
             // On the round of a corner, a way that only grazes it rolls over it: perhaps onto a side.
             if !round || passes(middle, from, way) < self.radius - grazed {
-                return Some(Entry { at: 0.0, normal, flat: !round });
+                let feature = if round { Feature::Round } else { Feature::Side };
+                return Some(Entry { at: 0.0, normal, feature });
             }
         }
         let edges = (0..self.count).filter(|_| self.count > 1).filter_map(|place| {
@@ -208,12 +242,12 @@ impl Outline {
             let (start, edge, normal) = (self.corner(place), self.edge(place), self.normal(place));
             let speed = way.dot(normal);
             let out = (from - start).dot(normal) - self.radius;
-            if runs_along(-out, speed, inward, touch) {
+            if touch.runs_along(-out, speed, inward) {
                 return None;
             }
             let along = |point: DVec2| (point - start).dot(edge) / edge.length_squared();
-            let at = side_entry(out, speed, [along(from), along(from + way)], touch)?;
-            Some(Entry { at, normal, flat: true })
+            let at = touch.side_entry(out, speed, [along(from), along(from + way)])?;
+            Some(Entry { at, normal, feature: Feature::Side })
         });
         let corners = (0..self.count).filter_map(|place| {
             let off = from - self.corner(place);
@@ -225,7 +259,7 @@ impl Outline {
             }
             let at = (-b - root_f64(a * (self.radius * self.radius - closest * closest))) / a;
             let normal = (off + way * at) / self.radius;
-            (at >= 0.0).then_some(Entry { at, normal, flat: false })
+            (at >= 0.0).then_some(Entry { at, normal, feature: Feature::Round })
         });
         let first = edges.chain(corners).min_by(|a, b| a.at.total_cmp(&b.at));
         first.filter(|entry| entry.at <= 1.0)
@@ -277,52 +311,44 @@ impl Outline {
     }
 }
 
-/// Whether a way runs along a side, or away from it: `speed` away from it, from `depth` in it, `inward` the least that
-/// counts as into it. Whoever may go on must not end deeper than a graze, however often it goes on so.
-pub(crate) fn runs_along(depth: f64, speed: f64, inward: f64, touch: f64) -> bool {
-    speed > inward || speed >= -inward && depth - speed <= touch * GRAZE
-}
-
-/// Where a way enters through a side: `out` in front of it at the start, coming nearer by `-speed`, and `along` the side
-/// from one end (0) to the other (1), at the start and at the end of the way.
-pub(crate) fn side_entry(out: f64, speed: f64, along: [f64; 2], touch: f64) -> Option<f64> {
-    let surface = if out <= touch { 0.0 } else { out / -speed };
-    let there = along[0] + (along[1] - along[0]) * surface;
-    if out >= -touch && (0.0..=1.0).contains(&there) {
-        return Some(surface);
-    }
-    if speed >= 0.0 {
-        return None;
-    }
-    // Having only grazed the corner before the side, it enters where it is as deep as that.
-    let ends = [0.0, 1.0].map(|end| (end - along[0]) / (along[1] - along[0]));
-    let (begin, end) = (ends[0].min(ends[1]), ends[0].max(ends[1]));
-    let grazes = begin >= 0.0 && (out + speed * begin).abs() <= touch;
-    let at = begin.max((out + touch * GRAZE) / -speed);
-    (grazes && at <= end).then_some(at)
-}
-
-/// How far in a way leads at least, to lead in at all; `None` for no way.
-fn least_inward(way: DVec2) -> Option<f64> {
-    let inward = root_f64(way.length_squared()) * ALONG;
-    (inward != 0.0).then_some(inward)
-}
-
 /// How near a line through `from` along `way` passes by a point.
 fn passes(point: DVec2, from: DVec2, way: DVec2) -> f64 {
     let off = from - point;
     root_f64((off - way * (off.dot(way) / way.length_squared())).length_squared())
 }
 
-/// Whether one entry comes after another; of two at once the one that takes less of the motion, and
-/// at exactly 45 degrees the one that leaves the motion along x.
-fn later(found: &Entry, last: &Entry, way: DVec2) -> bool {
-    let taken = |entry: &Entry| way.dot(entry.normal).abs();
-    if found.at != last.at {
-        return found.at > last.at;
+/// The last of two sides that are crossed inwards; a path that crosses both within the touch tolerance meets their corner.
+///
+/// At a corner the side counts that takes less of the motion, and at exactly 45 degrees the one that leaves the motion
+/// along x: mirror images in x and in y are decided alike.
+fn last_of(one: Entry, other: Entry, way: DVec2, touch: Tolerance) -> Entry {
+    let (early, late) = if other.at > one.at { (one, other) } else { (other, one) };
+    let inward = |entry: &Entry| -way.dot(entry.normal);
+    if (late.at - early.at) * inward(&late) > touch.least_gap() {
+        return late;
     }
-    if taken(found) != taken(last) {
-        return taken(found) < taken(last);
+    let (first, second) = (inward(&one), inward(&other));
+    let same = (first - second).abs() <= SAME_SHARE * (first + second);
+    let keeps_other = if same { other.normal.x.abs() < one.normal.x.abs() } else { second < first };
+    let kept = if keeps_other { other } else { one };
+    Entry { at: late.at, feature: Feature::Corner, ..kept }
+}
+
+/// Two sides take the same share of a motion within this part of it: the rounding of two unit normals.
+const SAME_SHARE: f64 = 1e-6;
+
+/// An open cone of directions, anticlockwise from one ray to the other, both of length 1.
+#[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub(crate) struct Cone {
+    pub(crate) from: DVec2,
+    pub(crate) to: DVec2,
+}
+
+impl Cone {
+    /// Whether a direction lies plainly inside: more than rounding away from both rays. No cone here is wider than half a
+    /// turn.
+    pub(crate) fn holds(&self, ray: DVec2) -> bool {
+        self.from.perp_dot(ray) > SAME_SHARE && ray.perp_dot(self.to) > SAME_SHARE
     }
-    found.normal.x.abs() < last.normal.x.abs()
 }

@@ -5,9 +5,10 @@
 
 use glam::{DVec2, Vec2};
 
-use super::outline::Entry;
+use super::outline::{Entry, Feature};
 use super::{Footprint, Outline, Solid};
-use crate::tolerance::{FOREMOST, SETTLED, touch_tolerance};
+use crate::contact::Tolerance;
+use crate::tolerance::{FOREMOST, SETTLED};
 
 /// The first touch of a footprint carried along a displacement.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -51,21 +52,55 @@ pub struct Overlap {
 /// ```
 #[must_use]
 pub fn sweep(footprint: &Footprint, from: Vec2, displacement: Vec2, wall: &Solid) -> Option<Touch> {
-    sweep_with_side(footprint, from, displacement, wall).map(|(touch, _)| touch)
+    let outline = outline_of(footprint, wall);
+    let met = sweep_exactly(footprint, from, displacement, &outline)?;
+    Some(met.rounded(footprint, wall))
 }
 
-/// The same, with whether a flat side was met and not a corner.
-pub(crate) fn sweep_with_side(
+/// A touch before anything is rounded.
+#[derive(Debug, Clone, Copy)]
+pub(crate) struct Met {
+    /// The fraction of the displacement.
+    pub(crate) at: f64,
+    /// The mover's position, set against the surface.
+    pub(crate) position: DVec2,
+    /// The unit normal, from the wall toward the mover.
+    pub(crate) normal: DVec2,
+    /// What of the wall is met.
+    pub(crate) feature: Feature,
+}
+
+impl Met {
+    /// The touch as it is reported.
+    pub(crate) fn rounded(&self, footprint: &Footprint, wall: &Solid) -> Touch {
+        let middle = footprint.middle(Vec2::ZERO) + self.position;
+        #[expect(clippy::cast_possible_truncation, reason = "a fraction of the displacement, rounded once")]
+        let fraction = self.at as f32;
+        Touch {
+            fraction,
+            position: self.position.as_vec2(),
+            point: touching_point(footprint, middle, self.normal, wall).as_vec2(),
+            normal: self.normal.as_vec2() + Vec2::ZERO,
+        }
+    }
+}
+
+/// The same for a wall whose [outline](outline_of) is known, without rounding.
+pub(crate) fn sweep_exactly(
     footprint: &Footprint,
     from: Vec2,
     displacement: Vec2,
-    wall: &Solid,
-) -> Option<(Touch, bool)> {
-    let outline = outline_of(footprint, wall);
+    outline: &Outline,
+) -> Option<Met> {
     let middle = footprint.middle(from);
     let touch = tolerance(footprint, middle);
-    let entry = outline.entry(middle, displacement.as_dvec2(), touch)?;
-    Some((touch_at(footprint, &outline, from, displacement, &entry, wall), entry.flat))
+    let displacement = displacement.as_dvec2();
+    let Entry { at, normal, feature } = outline.entry(middle, displacement, touch)?;
+    let moved = displacement * at;
+    // What rounding left of the last touch is taken up here, so that it never adds up.
+    let (depth, _) = outline.depth(middle + moved);
+    let settle = if depth.abs() < SETTLED { normal * depth } else { DVec2::ZERO };
+    Some(Met { at, position: from.as_dvec2() + moved + settle, normal, feature })
 }
 
 /// How deep a footprint lies inside a wall, and the shortest way out; `None` when it is outside or
@@ -86,13 +121,13 @@ pub fn overlap(footprint: &Footprint, at: Vec2, wall: &Solid) -> Option<Overlap>
     let (depth, normal) = outline_of(footprint, wall).depth(middle);
     #[expect(clippy::cast_possible_truncation, reason = "a depth, rounded once")]
     let found = Overlap { depth: depth as f32, normal: normal.as_vec2() };
-    (depth > tolerance(footprint, middle)).then_some(found)
+    tolerance(footprint, middle).overlaps(depth).then_some(found)
 }
 
 /// Whether a footprint lies inside a wall or touches it.
 pub(crate) fn touches(footprint: &Footprint, at: Vec2, wall: &Solid) -> bool {
     let middle = footprint.middle(at);
-    outline_of(footprint, wall).depth(middle).0 >= -tolerance(footprint, middle)
+    tolerance(footprint, middle).touches(-outline_of(footprint, wall).depth(middle).0)
 }
 
 /// The wall grown by the footprint: where the footprint's middle may not be.
@@ -123,30 +158,8 @@ pub(crate) fn outline_of(footprint: &Footprint, wall: &Solid) -> Outline {
     }
 }
 
-/// A touch from its fraction and normal: the position, set against the surface, and the point.
-fn touch_at(
-    footprint: &Footprint,
-    outline: &Outline,
-    from: Vec2,
-    displacement: Vec2,
-    entry: &Entry,
-    wall: &Solid,
-) -> Touch {
-    let Entry { at, normal, .. } = *entry;
-    let moved = displacement.as_dvec2() * at;
-    let middle = footprint.middle(from) + moved;
-    // What rounding left of the last touch is taken up here, so that it never adds up.
-    let (depth, _) = outline.depth(middle);
-    let settle = if depth.abs() < SETTLED { normal * depth } else { DVec2::ZERO };
-    let position = (from.as_dvec2() + moved + settle).as_vec2();
-    let point = touching_point(footprint, middle + settle, normal, wall);
-    #[expect(clippy::cast_possible_truncation, reason = "a fraction of the way, rounded once")]
-    let fraction = at as f32;
-    Touch { fraction, position, point: point.as_vec2(), normal: normal.as_vec2() + Vec2::ZERO }
-}
-
 /// Where a footprint with its middle here touches a wall: the middle of what both have in common.
-fn touching_point(footprint: &Footprint, middle: DVec2, normal: DVec2, wall: &Solid) -> DVec2 {
+pub(crate) fn touching_point(footprint: &Footprint, middle: DVec2, normal: DVec2, wall: &Solid) -> DVec2 {
     if let Some(radius) = footprint.radius() {
         return middle - normal * f64::from(radius);
     }
@@ -201,8 +214,8 @@ fn corners_of(wall: &Solid, corners: &mut [DVec2; super::MAX_CORNERS]) -> usize 
 }
 
 /// What counts as touching where a footprint is: by its largest coordinate.
-fn tolerance(footprint: &Footprint, middle: DVec2) -> f64 {
-    touch_tolerance(middle.abs().max_element() + f64::from(footprint.size().max_element()))
+pub(crate) fn tolerance(footprint: &Footprint, middle: DVec2) -> Tolerance {
+    Tolerance::at(middle.abs().max_element() + f64::from(footprint.size().max_element()))
 }
 
 fn middle_and_half(area: &super::Aabb) -> (DVec2, DVec2) {

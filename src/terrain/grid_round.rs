@@ -10,13 +10,14 @@ use glam::{DVec2, Vec2};
 use super::Minds;
 use super::grid::TileGrid;
 use super::grid_sweep::tile;
-use super::hit::{Hit, Side, Wall};
+use super::hit::{Exact, Hit, Side, Wall};
 use super::question::MOST_STRETCHES;
 use super::support::joined_support;
+use crate::contact::{Tolerance, least_inward};
 use crate::exact::floor;
 use crate::intent::YAxis;
-use crate::shape::{Footprint, Outline, runs_along, side_entry};
-use crate::tolerance::{ALONG, HELD_GAP, touch_tolerance};
+use crate::shape::{Feature, Footprint, Outline};
+use crate::tolerance::HELD_GAP;
 
 /// How long a stretch of the way is, in tiles.
 const STRETCH: f64 = 8.0;
@@ -28,7 +29,7 @@ struct Roll {
     from: DVec2,
     way: DVec2,
     radius: f64,
-    touch: f64,
+    touch: Tolerance,
 }
 
 /// The first feature met so far.
@@ -39,6 +40,7 @@ struct Met {
     /// A point of the feature's surface, to be set against.
     surface: DVec2,
     tile: (i64, i64),
+    feature: Feature,
 }
 
 impl TileGrid {
@@ -102,13 +104,13 @@ impl TileGrid {
             return true;
         }
         self.outlines(roll.from, roll.from, roll.radius, minds)
-            .any(|outline| outline.depth(roll.from).0 > roll.touch)
+            .any(|outline| roll.touch.overlaps(outline.depth(roll.from).0))
     }
 
     fn roll(&self, footprint: &Footprint, from: Vec2, displacement: Vec2) -> Roll {
         let middle = footprint.middle(from);
         let radius = f64::from(footprint.radius().unwrap_or_default());
-        let touch = touch_tolerance(middle.abs().max_element() + radius);
+        let touch = Tolerance::at(middle.abs().max_element() + radius);
         Roll { from: self.to_local(middle), way: self.turned(displacement.as_dvec2()), radius, touch }
     }
 
@@ -118,7 +120,7 @@ impl TileGrid {
             return None;
         }
         let tile = f64::from(self.tile_size());
-        let room = DVec2::splat(tile + roll.radius + roll.touch);
+        let room = DVec2::splat(tile + roll.radius + roll.touch.least_gap());
         let (low, high) = (-room, self.size().as_dvec2() * tile + room);
         let (mut first, mut last) = (0.0f64, 1.0f64);
         for axis in 0..2 {
@@ -196,7 +198,7 @@ impl TileGrid {
 
     fn first_met(&self, roll: &Roll, start: f64, end: f64, minds: &Minds<'_>) -> Option<Met> {
         let (a, b) = (roll.from + roll.way * start, roll.from + roll.way * end);
-        let room = roll.radius + roll.touch;
+        let room = roll.radius + roll.touch.least_gap();
         let mut first: Option<Met> = None;
         for place in self.near(a.min(b) - room, a.max(b) + room) {
             for met in self.features(roll, place, minds).into_iter().flatten() {
@@ -252,14 +254,16 @@ impl TileGrid {
         let normal = self.turned(met.normal).as_vec2() + Vec2::ZERO;
         #[expect(clippy::cast_possible_truncation, reason = "a fraction of the way, rounded once")]
         let fraction = met.at as f32;
+        let position = from.as_dvec2() + moved;
         Hit {
             fraction,
-            position: (from.as_dvec2() + moved).as_vec2(),
+            position: position.as_vec2(),
             point: self.to_world(middle - met.normal * roll.radius).as_vec2(),
             normal,
             side: Side::facing(normal, self.y_axis()),
             wall: Wall::Tile(tile(met.tile.0, met.tile.1)),
             layers: self.blocking(tile(met.tile.0, met.tile.1)).layers,
+            exact: Exact { at: met.at, position, feature: met.feature },
         }
     }
 }
@@ -275,19 +279,19 @@ impl Roll {
     ) -> Option<Met> {
         let speed = self.way.dot(normal);
         let out = (self.from - surface).dot(normal) - self.radius;
-        if runs_along(-out, speed, ALONG * self.way.length(), self.touch) {
+        if self.touch.runs_along(-out, speed, least_inward(self.way)?) {
             return None;
         }
         // The side's own extent is along the axis that its normal does not have.
         let axis = if normal.x == 0.0 { 0 } else { 1 };
         let along = |point: DVec2| (point[axis] - low[axis]) / (high[axis] - low[axis]);
-        let at = side_entry(out, speed, [along(self.from), along(self.from + self.way)], self.touch)?;
-        Some(Met { at, normal, surface, tile })
+        let at = self.touch.side_entry(out, speed, [along(self.from), along(self.from + self.way)])?;
+        Some(Met { at, normal, surface, tile, feature: Feature::Side })
     }
 
     /// A corner between two open sides.
     fn corner(&self, corner: DVec2, tile: (i64, i64)) -> Option<Met> {
         let entry = Outline::new(&[corner], self.radius).entry(self.from, self.way, self.touch)?;
-        Some(Met { at: entry.at, normal: entry.normal, surface: corner, tile })
+        Some(Met { at: entry.at, normal: entry.normal, surface: corner, tile, feature: Feature::Round })
     }
 }

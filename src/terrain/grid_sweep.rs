@@ -7,17 +7,18 @@
 //! recomputed, so that no rounding lets a box slip between two events; the trailing range is
 //! shrunk by the touch tolerance, so that what only touches is not in the way.
 //!
-//! Two events at one instant mean a corner met exactly: the larger part of the motion goes first
-//! and so goes on, and at exactly 45 degrees the motion along x does.
+//! Two events at one place, within the touch tolerance, mean a corner met exactly: the larger part of the motion goes
+//! first and so goes on, and at exactly 45 degrees the motion along x does. A wall that is touched at the start is met at
+//! fraction 0, whatever the rounding of the gap.
 
 use glam::{DVec2, IVec2, Vec2};
 
 use super::Minds;
 use super::grid::TileGrid;
-use super::hit::{Hit, Side, Wall};
+use super::hit::{Exact, Hit, Side, Wall};
+use crate::contact::touch_tolerance;
 use crate::exact::floor;
-use crate::shape::Footprint;
-use crate::tolerance::touch_tolerance;
+use crate::shape::{Feature, Footprint};
 
 /// Tiles this far from the map's corner are not told apart any more: far below where numbers of tiles end.
 const MOST_FAR: i64 = 1 << 32;
@@ -31,23 +32,40 @@ impl TileGrid {
         minds: &Minds<'_>,
     ) -> Option<Hit> {
         let [mut x, mut y] = self.tracks(footprint, from, displacement, minds);
-        let x_first_on_tie = displacement.x.abs() >= displacement.y.abs();
+        if let Some(entry) = self.touched(&x, &y, minds) {
+            return Some(self.hit(from, &x, &y, &entry));
+        }
+        let x_first_at_corner = x.is_as_fast_as(&y);
         let (mut at_x, mut at_y) = (x.next_event(), y.next_event());
         loop {
             if at_x.min(at_y) > 1.0 {
                 return None;
             }
-            let x_is_next = if at_x == at_y { x_first_on_tie } else { at_x < at_y };
+            let x_is_next = if is_corner(&x, at_x, &y, at_y) { x_first_at_corner } else { at_x < at_y };
             let (ahead, aside, next) =
                 if x_is_next { (&mut x, &y, &mut at_x) } else { (&mut y, &x, &mut at_y) };
             let at = *next;
-            let line = Line { across_x: x_is_next, number: ahead.lead + ahead.step, forward: ahead.step > 0 };
+            let line = ahead.next_line(x_is_next);
             if let Some(along) = self.most_covered(line, aside, at, minds) {
                 return Some(self.hit(from, &x, &y, &Entry { at, line, along }));
             }
             ahead.lead = line.number;
             *next = ahead.next_event();
         }
+    }
+
+    /// A wall that a box touches at the start and moves into; of one on each axis, the one that takes more of the motion.
+    fn touched(&self, x: &Track, y: &Track, minds: &Minds<'_>) -> Option<Entry> {
+        if !x.touches_ahead() && !y.touches_ahead() {
+            return None;
+        }
+        let touched = |ahead: &Track, aside: &Track, across_x: bool| {
+            let line = ahead.next_line(across_x);
+            let along = ahead.touches_ahead().then(|| self.most_covered(line, aside, 0.0, minds));
+            along.flatten().map(|along| Entry { at: 0.0, line, along })
+        };
+        let (along_x, along_y) = (|| touched(x, y, true), || touched(y, x, false));
+        if x.is_as_fast_as(y) { along_x().or_else(along_y) } else { along_y().or_else(along_x) }
     }
 
     pub(super) fn support_box(
@@ -68,7 +86,7 @@ impl TileGrid {
         if wall.gap().abs() > wall.tolerance {
             return 0.0;
         }
-        let line = Line { across_x, number: wall.lead + wall.step, forward: wall.step > 0 };
+        let line = wall.next_line(across_x);
         let (_, along) = across(self.tracks(footprint, from, displacement, minds));
         let mut at = 0.0;
         loop {
@@ -172,6 +190,21 @@ impl Track {
         number as f64 * self.tile
     }
 
+    /// Whether the next tile is touched already.
+    fn touches_ahead(&self) -> bool {
+        self.step != 0 && self.gap() <= self.tolerance && (self.endless || !self.is_past_the_map())
+    }
+
+    /// Whether at least as much of the motion is on this axis as on another; nearly as much counts.
+    fn is_as_fast_as(&self, other: &Self) -> bool {
+        self.delta.abs() >= other.delta.abs() * (1.0 - SAME_SHARE)
+    }
+
+    /// The column or row that is entered next.
+    fn next_line(&self, across_x: bool) -> Line {
+        Line { across_x, number: self.lead + self.step, forward: self.step > 0 }
+    }
+
     fn is_past_the_map(&self) -> bool {
         let next = self.lead + self.step;
         if self.step > 0 { next >= self.count } else { next < 0 }
@@ -239,6 +272,16 @@ impl Track {
     }
 }
 
+/// Two axes have the same share of a motion within this part of it: the rounding of a displacement.
+const SAME_SHARE: f64 = 1e-6;
+
+/// Whether two events are at one place: when the first one happens, the other axis is within the tolerance of its own.
+#[inline]
+fn is_corner(x: &Track, at_x: f64, y: &Track, at_y: f64) -> bool {
+    let (apart, speed) = if at_x < at_y { (at_y - at_x, y.delta) } else { (at_x - at_y, x.delta) };
+    apart * speed.abs() <= x.tolerance
+}
+
 impl TileGrid {
     /// A box on its way, along x and along y.
     fn tracks(&self, footprint: &Footprint, from: Vec2, displacement: Vec2, minds: &Minds<'_>) -> [Track; 2] {
@@ -287,15 +330,19 @@ impl TileGrid {
             Side::Bottom => DVec2::Y,
         };
         let tile = line.tile(along);
+        let position = from.as_dvec2() + moved;
+        let is_corner = aside.share(along, at) <= 2.0 * aside.tolerance;
+        let feature = if is_corner { Feature::Corner } else { Feature::Side };
         Hit {
             fraction: fraction(at),
-            position: (from.as_dvec2() + moved).as_vec2(),
+            position: position.as_vec2(),
             point: point.as_vec2(),
             // Adding zero turns a negative zero into a plain one.
             normal: self.turned(normal).as_vec2() + Vec2::ZERO,
             side,
             wall: Wall::Tile(tile),
             layers: self.blocking(tile).layers,
+            exact: Exact { at, position, feature },
         }
     }
 

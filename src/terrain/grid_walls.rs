@@ -10,7 +10,7 @@ use super::grid::TileGrid;
 use super::hit::Hit;
 use super::legend::TileForm;
 use super::question::{FoundWall, Terrain, sweep_in_stretches};
-use super::several::{earlier, hand_in_hand};
+use super::several::{first_of, hand_in_hand};
 use crate::intent::YAxis;
 use crate::shape::{Aabb, Footprint};
 use crate::tolerance::HELD_GAP;
@@ -113,7 +113,8 @@ impl TileGrid {
         if self.is_without_halves(footprint, from, way) {
             return full;
         }
-        earlier(full, Halves(self).sweep(footprint, from, way, minds))
+        let halves = Halves(self).sweep(footprint, from, way, minds);
+        first_of(self, footprint, way, minds, [full, halves])
     }
 }
 
@@ -135,6 +136,6 @@ impl Terrain for Halves<'_> {
         let first = sweep_in_stretches(footprint, from, way, stretch, area, |area, see| {
             self.walls_in(area, minds, see);
         });
-        first.hit(self.y_axis())
+        first.hit(self, footprint, way, minds)
     }
 }

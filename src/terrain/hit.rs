@@ -2,11 +2,12 @@
 
 use core::fmt;
 
-use glam::{IVec2, Vec2};
+use glam::{DVec2, IVec2, Vec2};
 
-use super::{Layers, Minds, ObstacleId, Terrain};
+use super::{Layers, ObstacleId};
+use crate::contact::touch_tolerance;
 use crate::intent::YAxis;
-use crate::shape::Footprint;
+use crate::shape::{Feature, Met};
 
 /// Which wall was met.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
@@ -74,8 +75,9 @@ impl fmt::Display for Side {
 /// The first touch of a footprint carried along a displacement.
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[non_exhaustive]
 pub struct Hit {
-    /// How much of the displacement was free, 0 to 1.
+    /// How much of the displacement was free, 0 to 1: 0 for a wall that is touched at the start.
     pub fraction: f32,
     /// The mover's position at the touch: exactly against the wall, rounded once.
     pub position: Vec2,
@@ -89,20 +91,44 @@ pub struct Hit {
     pub wall: Wall,
     /// The layers that it lies on.
     pub layers: Layers,
+    pub(crate) exact: Exact,
+}
+
+/// What rounding takes from a hit, and what decides between hits at one place.
+#[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub(crate) struct Exact {
+    /// The fraction.
+    pub(crate) at: f64,
+    /// The mover's position.
+    pub(crate) position: DVec2,
+    pub(crate) feature: Feature,
+}
+
+impl From<&Met> for Exact {
+    fn from(met: &Met) -> Self {
+        Self { at: met.at, position: met.position, feature: met.feature }
+    }
 }
 
 impl Hit {
-    /// Where a mover comes to lie that meets this on its way from `at`: against the wall. Whoever touches the wall
-    /// already stays where it is if the hair to the wall would set it into another one.
-    pub(crate) fn settled(
-        &self,
-        terrain: &(impl Terrain + ?Sized),
-        footprint: &Footprint,
-        at: Vec2,
-        minds: &Minds<'_>,
-    ) -> Vec2 {
-        let stays =
-            self.fraction == 0.0 && self.position != at && terrain.overlaps(footprint, self.position, minds);
-        if stays { at } else { self.position }
+    /// The surface that was hit: its normal, and a position of the mover against it.
+    pub(crate) const fn surface(&self) -> (Vec2, DVec2) {
+        (self.normal, self.exact.position)
+    }
+
+    /// The first of two hits of one displacement. Hits at one place, within the touch tolerance: a flat side counts before a
+    /// corner, since between flush walls the corner is not there. Hits at one fraction: the more head-on one.
+    pub(super) fn first(self, other: Self, displacement: Vec2) -> Self {
+        let inward = |hit: &Self| -displacement.dot(hit.normal);
+        if (self.exact.feature == Feature::Side) != (other.exact.feature == Feature::Side) {
+            let (side, corner) =
+                if self.exact.feature == Feature::Side { (self, other) } else { (other, self) };
+            let later = (side.exact.at - corner.exact.at) * f64::from(inward(&side));
+            let touch = touch_tolerance(side.exact.position.abs().max_element());
+            return if later <= touch { side } else { corner };
+        }
+        let (one, two) = (self.exact.at, other.exact.at);
+        if two < one || two == one && inward(&other) > inward(&self) { other } else { self }
     }
 }

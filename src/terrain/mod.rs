@@ -6,6 +6,7 @@
 
 mod bounds;
 mod cells;
+mod exposed;
 mod grid;
 mod grid_blocking;
 mod grid_occupied;

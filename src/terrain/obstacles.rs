@@ -1,7 +1,7 @@
 //! Free-standing walls in a store, added, moved and removed at run time.
 //!
 //! Every obstacle has an id that never comes to mean another one: it holds the slot's number and how
-//! often the slot was used. Of two obstacles met at once, the one in the lower slot is told.
+//! often the slot was used.
 
 use alloc::vec::Vec;
 use core::fmt;
@@ -224,12 +224,12 @@ impl Terrain for Obstacles {
                 |bounds| strip.reaches(bounds),
                 |found| first.consider(footprint, from, way, found),
             );
-            return first.hit(self.y_axis);
+            return first.hit(self, footprint, way, minds);
         }
         let bounds = self.cells.bounds();
         let first = sweep_in_stretches(footprint, from, way, stretch, bounds, |area, see| {
             self.show(&area, minds, |bounds| strip.reaches(bounds), |found| see(*found));
         });
-        first.hit(self.y_axis)
+        first.hit(self, footprint, way, minds)
     }
 }

@@ -2,11 +2,12 @@
 
 use glam::Vec2;
 
+use super::exposed::exposed;
 use super::hit::{Hit, Side, Wall};
 use super::support::joined_support;
 use super::{Layers, Minds};
 use crate::intent::YAxis;
-use crate::shape::{Aabb, Footprint, Solid, outline_of, overlap, sweep_with_side};
+use crate::shape::{Aabb, Feature, Footprint, Met, Solid, outline_of, overlap, sweep_exactly};
 use crate::tolerance::HELD_GAP;
 
 /// A wall that stands somewhere: what it is, its layers and its shape.
@@ -68,7 +69,7 @@ pub trait Terrain {
         self.walls_in(ground(footprint, from, displacement), minds, &mut |found| {
             first.consider(footprint, from, displacement, &found);
         });
-        first.hit(self.y_axis())
+        first.hit(self, footprint, displacement, minds)
     }
 
     /// For a footprint that touches a wall with this normal: the fraction of a displacement along
@@ -128,12 +129,17 @@ fn ground_between(footprint: &Footprint, from: Vec2, to: Vec2) -> Aabb {
     Aabb { min: way.min - room, max: way.max + room }
 }
 
-/// The first of several walls to be met.
+/// The first of several walls to be met: a flat side and a corner apart, since which of them counts is decided when all
+/// walls are known.
 #[derive(Debug, Clone, Copy, Default)]
-pub(super) struct Foremost(Option<(crate::shape::Touch, bool, Wall, Layers)>);
+pub(super) struct Foremost {
+    side: Option<(Met, FoundWall)>,
+    corner: Option<(Met, FoundWall)>,
+}
 
 impl Foremost {
-    /// Takes a wall into account; of walls met at once the one that was considered first is kept.
+    /// Takes a wall into account. The result does not depend on the order: of two walls met at the same fraction the more
+    /// head-on one is kept, then the one whose bounds come first.
     pub(super) fn consider(
         &mut self,
         footprint: &Footprint,
@@ -141,45 +147,64 @@ impl Foremost {
         displacement: Vec2,
         found: &FoundWall,
     ) {
-        let Some((touch, flat)) = sweep_with_side(footprint, from, displacement, &found.solid) else {
-            return;
-        };
-        // Of two walls met at once a flat side counts before a corner: between flush walls the
-        // corner is not there.
-        let earlier = self.0.is_none_or(|(known, known_flat, wall, _)| {
-            let before = (touch.fraction, !flat) < (known.fraction, !known_flat);
-            let same = (touch.fraction, flat) == (known.fraction, known_flat);
-            before || same && in_order(found.wall, wall)
-        });
-        if earlier {
-            self.0 = Some((touch, flat, found.wall, found.layers));
+        let outline = outline_of(footprint, &found.solid);
+        let Some(met) = sweep_exactly(footprint, from, displacement, &outline) else { return };
+        let slot = if met.feature == Feature::Side { &mut self.side } else { &mut self.corner };
+        if slot.as_ref().is_none_or(|(known, wall)| {
+            met.at < known.at || met.at == known.at && precedes((&met, found), (known, wall), displacement)
+        }) {
+            *slot = Some((met, *found));
         }
     }
 
-    /// How much of the way is free so far.
-    pub(super) fn fraction(&self) -> f32 {
-        self.0.map_or(1.0, |(touch, ..)| touch.fraction)
+    /// How much of the displacement is free so far.
+    pub(super) fn fraction(&self) -> f64 {
+        let free = |met: &Option<(Met, FoundWall)>| met.map_or(1.0, |(met, _)| met.at);
+        free(&self.side).min(free(&self.corner))
     }
 
-    pub(super) fn hit(&self, y_axis: YAxis) -> Option<Hit> {
-        self.0.map(|(touch, _, wall, layers)| Hit {
+    /// The first hit; a sharp corner is decided by all walls near it, which `terrain` shows.
+    pub(super) fn hit(
+        &self,
+        terrain: &(impl Terrain + ?Sized),
+        footprint: &Footprint,
+        displacement: Vec2,
+        minds: &Minds<'_>,
+    ) -> Option<Hit> {
+        let hit = |(met, found): (Met, FoundWall)| found.hit(footprint, &met, terrain.y_axis());
+        let first = match (self.side.map(hit), self.corner.map(hit)) {
+            (Some(side), Some(corner)) => side.first(corner, displacement),
+            (side, corner) => side.or(corner)?,
+        };
+        Some(exposed(terrain, footprint, displacement, minds, first))
+    }
+}
+
+/// Which of two walls met at the same fraction counts.
+fn precedes(one: (&Met, &FoundWall), other: (&Met, &FoundWall), displacement: Vec2) -> bool {
+    let inward = |met: &Met| -displacement.as_dvec2().dot(met.normal);
+    let (first, second) = (inward(one.0), inward(other.0));
+    let bounds = |wall: &FoundWall| {
+        let Aabb { min, max } = wall.solid.bounds();
+        [min.x, min.y, max.x, max.y]
+    };
+    first > second || first == second && bounds(one.1) < bounds(other.1)
+}
+
+impl FoundWall {
+    /// A touch with this wall as a hit.
+    pub(super) fn hit(&self, footprint: &Footprint, met: &Met, y_axis: YAxis) -> Hit {
+        let touch = met.rounded(footprint, &self.solid);
+        Hit {
             fraction: touch.fraction,
             position: touch.position,
             point: touch.point,
             normal: touch.normal,
             side: Side::facing(touch.normal, y_axis),
-            wall,
-            layers,
-        })
-    }
-}
-
-/// Whether the first of two walls met at once is the one to tell, whatever order they were found in:
-/// of obstacles the one in the lower slot.
-fn in_order(first: Wall, second: Wall) -> bool {
-    match (first, second) {
-        (Wall::Obstacle(first), Wall::Obstacle(second)) => first < second,
-        _ => false,
+            wall: self.wall,
+            layers: self.layers,
+            exact: met.into(),
+        }
     }
 }
 
@@ -205,7 +230,7 @@ pub(super) fn sweep_in_stretches(
             first.consider(footprint, from, way, &found);
         });
         // From far away a stretch may be lost in the rounding of the way.
-        if f64::from(first.fraction()) <= end || end >= last || end <= start {
+        if first.fraction() <= end || end >= last || end <= start {
             return first;
         }
         start = end;

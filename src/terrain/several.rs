@@ -1,14 +1,15 @@
 //! Several terrains as one, and a part of one: references, slices, pairs, and what a mover minds of a
-//! terrain. Of walls met at once, the one of the first terrain is told.
+//! terrain.
 
 use glam::Vec2;
 
 use super::Minds;
+use super::exposed::exposed;
 use super::hit::Hit;
 use super::question::{FoundWall, Terrain};
 use crate::intent::YAxis;
 use crate::shape::{Aabb, Footprint};
-use crate::tolerance::{CURVES_AWAY, WEDGED};
+use crate::tolerance::{CURVES_AWAY, HEAD_ON};
 
 /// Every question passed on to another terrain, with what is minded there.
 macro_rules! passed_on {
@@ -67,7 +68,7 @@ impl<T: Terrain> Terrain for [T] {
 
     fn sweep(&self, footprint: &Footprint, from: Vec2, displacement: Vec2, minds: &Minds<'_>) -> Option<Hit> {
         let hits = self.iter().map(|terrain| terrain.sweep(footprint, from, displacement, minds));
-        hits.fold(None, earlier)
+        first_of(self, footprint, displacement, minds, hits)
     }
 
     fn support(&self, footprint: &Footprint, from: Vec2, way: Vec2, normal: Vec2, minds: &Minds<'_>) -> f32 {
@@ -98,7 +99,11 @@ impl<A: Terrain, B: Terrain> Terrain for (A, B) {
 
     fn sweep(&self, footprint: &Footprint, from: Vec2, displacement: Vec2, minds: &Minds<'_>) -> Option<Hit> {
         let first = self.0.sweep(footprint, from, displacement, minds);
-        earlier(first, self.1.sweep(footprint, from, displacement, minds))
+        let second = self.1.sweep(footprint, from, displacement, minds);
+        if first.is_none() && second.is_none() {
+            return None;
+        }
+        first_of(self, footprint, displacement, minds, [first, second])
     }
 
     fn support(&self, footprint: &Footprint, from: Vec2, way: Vec2, normal: Vec2, minds: &Minds<'_>) -> f32 {
@@ -139,11 +144,16 @@ impl<T: Terrain + ?Sized> Terrain for Minded<'_, T> {
     passed_on!(|this, minds| this.terrain, &this.minds.and(minds));
 }
 
-pub(super) fn earlier(first: Option<Hit>, second: Option<Hit>) -> Option<Hit> {
-    match (first, second) {
-        (Some(first), Some(second)) if second.fraction < first.fraction => Some(second),
-        (first, second) => first.or(second),
-    }
+/// The first of the hits of several terrains; a corner is decided by the walls of all of them.
+pub(super) fn first_of(
+    all: &(impl Terrain + ?Sized),
+    footprint: &Footprint,
+    displacement: Vec2,
+    minds: &Minds<'_>,
+    hits: impl IntoIterator<Item = Option<Hit>>,
+) -> Option<Hit> {
+    let first = hits.into_iter().flatten().reduce(|first, hit| first.first(hit, displacement))?;
+    Some(exposed(all, footprint, displacement, minds, first))
 }
 
 /// Support by walls of several terrains in turn: where one ends, another may go on.
@@ -153,7 +163,7 @@ pub(super) fn hand_in_hand(from: Vec2, way: Vec2, support: impl Fn(Vec2, Vec2) -
         let rest = 1.0 - held;
         let further = support(from + way * held, way * rest);
         // Where a wall curves away nothing else takes over.
-        if held > 0.0 && further * rest * length <= CURVES_AWAY || further <= WEDGED {
+        if held > 0.0 && further * rest * length <= CURVES_AWAY || further <= HEAD_ON {
             return held;
         }
         held += rest * further;

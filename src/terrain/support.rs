@@ -29,7 +29,8 @@ pub(super) fn joined_support(
             if start > held + JOINED {
                 return;
             }
-            if outline.depth(middle + way * held.max(start)).1.dot(normal) >= FACING {
+            // Asked in the middle of the stretch: at its ends, on a corner, the wall faces two ways.
+            if outline.depth(middle + way * (0.5 * (held.max(start) + end))).1.dot(normal) >= FACING {
                 furthest = furthest.max(end);
             }
         });

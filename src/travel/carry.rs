@@ -5,12 +5,18 @@
 
 use glam::Vec2;
 
+use super::constraints::{WallConstraints, without_inward};
 use super::corner::way_round;
-use super::passage::{Contact, MAX_CONTACTS, Passage, without_inward};
+use super::passage::{Contact, Passage};
+use super::passed::Passed;
 use crate::drive::Motion;
+use crate::place::Place;
 use crate::shape::Footprint;
-use crate::terrain::{Hit, Minds, Terrain, Wall};
-use crate::tolerance::WEDGED;
+use crate::terrain::{Hit, Minds, Terrain};
+use crate::tolerance::{HEAD_ON, MOST_AT_ONCE};
+
+/// The most walls that one displacement meets; what is left of it then is returned in [`Passage::unspent`].
+pub const MAX_HITS: usize = 1024;
 
 /// What a wall does to the velocity and to the rest of the way.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -91,8 +97,9 @@ pub fn slide(
 
 /// Carries out one tick's motion and asks for a response at each wall.
 ///
-/// Up to [`MAX_CONTACTS`] walls are met in order; what is left of the way then is told as
-/// [`Passage::unspent`]. The displacement is a drive's, and finite: what is no number ends nowhere.
+/// `respond` is called for every wall, in order; a passage lists the first [`MAX_CONTACTS`](super::MAX_CONTACTS) of them. After [`MAX_HITS`] walls the
+/// rest of the displacement is returned in [`Passage::unspent`]. The displacement is a drive's, and finite: what is no number ends
+/// nowhere.
 ///
 /// ```
 /// use ambulant::drive::Motion;
@@ -129,7 +136,7 @@ pub fn carry(
     }
 }
 
-/// Carries on from the first wall.
+/// Goes on from the first wall.
 #[inline(never)]
 fn carry_from(
     terrain: &(impl Terrain + ?Sized),
@@ -142,46 +149,92 @@ fn carry_from(
     let mut passage = Passage::free(from, motion.velocity);
     let mut rest = motion.displacement;
     let mut elapsed = 0.0;
-    let mut passed = Passed::default();
+    let mut passed = Passed::none();
+    let mut here = Here::at(rest, passage.velocity);
     let mut next = Some(first);
-    while passage.contacts.len() < MAX_CONTACTS {
-        let Some(hit) =
-            next.take().or_else(|| terrain.sweep(footprint, passage.position, rest, &passed.minds()))
+    for _ in 0..MAX_HITS {
+        let minds = passed.others(Minds::ALL);
+        let Some(hit) = next.take().or_else(|| terrain.sweep(footprint, passage.position, rest, &minds))
         else {
             passage.position += rest;
             return passage;
         };
         elapsed += (1.0 - elapsed) * hit.fraction;
-        let response = respond(&hit);
-        let before = passage.velocity;
-        passage.position = hit.settled(terrain, footprint, passage.position, &passed.minds());
-        passage.velocity = response.applied(before, hit.normal);
-        rest *= 1.0 - hit.fraction;
+        passage.position = reached(terrain, footprint, passage.position, rest, &hit, &minds);
+        if hit.exact.at > 0.0 {
+            rest *= 1.0 - hit.fraction;
+            here = Here::at(rest, passage.velocity);
+        } else if here.touches >= MOST_AT_ONCE {
+            break;
+        }
+        here.touches += 1;
+        let (before, response) = (passage.velocity, respond(&hit));
+        match response {
+            Response::Pass => passed.add(hit.wall),
+            Response::Halt => (rest, passage.velocity) = (here.rest, Vec2::ZERO),
+            Response::Rebound { .. } => {
+                rest = response.applied(rest, hit.normal);
+                passage.velocity = response.applied(before, hit.normal);
+                here = Here { rest, velocity: passage.velocity, ..here };
+            }
+            Response::Slide | Response::SlideAtPace | Response::Round { .. } => {
+                (rest, passage.velocity) = here.slid(&hit, response);
+            }
+        }
         if let Response::Round { reach } = response {
-            if let Some(round) = way_round(terrain, footprint, passage.position, rest, hit.normal, reach) {
-                let led = led_round(&mut passage, before, rest, round);
-                passage.contacts.push(Contact::new(&hit, elapsed, before, passage.velocity));
-                rest = led;
-                continue;
+            let round = way_round(terrain, footprint, passage.position, here.rest, hit.normal, reach);
+            if let Some(round) = round {
+                rest = led_round(&mut passage, before, here.rest, round);
+                here = Here::at(rest, passage.velocity);
             }
         }
         passage.contacts.push(Contact::new(&hit, elapsed, before, passage.velocity));
-        match response {
-            Response::Halt => break,
-            Response::Pass => {
-                passed.add(hit.wall);
-                continue;
-            }
-            _ => rest = response.applied(rest, hit.normal),
-        }
-        // Between two slanted walls, what the second one leaves may lead into the first.
-        let wedged = passage.contacts.iter().any(|met| rest.dot(met.normal) < -WEDGED * rest.length());
-        if rest == Vec2::ZERO || (wedged && hit.fraction == 0.0) {
+        if response == Response::Halt || rest == Vec2::ZERO {
             break;
         }
     }
     passage.unspent = rest;
     passage
+}
+
+/// Where a mover is after the part of a displacement up to a hit: against the wall.
+fn reached(
+    terrain: &(impl Terrain + ?Sized),
+    footprint: &Footprint,
+    from: Vec2,
+    displacement: Vec2,
+    hit: &Hit,
+    minds: &Minds<'_>,
+) -> Vec2 {
+    let mut place = Place { position: from, residue: Vec2::ZERO };
+    place.shift((displacement.as_dvec2() * hit.exact.at).as_vec2());
+    place.settle(hit.surface(), terrain, footprint, minds);
+    place.position
+}
+
+/// What a mover came to a place with, and the walls that it has touched there: what is left follows from all of them
+/// together and not from their order.
+struct Here {
+    rest: Vec2,
+    velocity: Vec2,
+    walls: WallConstraints,
+    touches: usize,
+}
+
+impl Here {
+    const fn at(rest: Vec2, velocity: Vec2) -> Self {
+        Self { rest, velocity, walls: WallConstraints::none(Vec2::ZERO, None), touches: 0 }
+    }
+
+    /// The rest of the displacement and the velocity that one wall more leaves.
+    fn slid(&mut self, hit: &Hit, response: Response) -> (Vec2, Vec2) {
+        self.walls.add(hit);
+        let slid = [self.rest, self.velocity].map(|vector| {
+            let slid = self.walls.velocity(vector);
+            if response == Response::SlideAtPace { at_pace(vector, slid) } else { slid }
+        });
+        slid.into()
+    }
 }
 
 /// Goes sideways to the corner, as far as the way lasts; returns what is left of it, to be gone as it came.
@@ -197,32 +250,8 @@ fn led_round(passage: &mut Passage, velocity: Vec2, rest: Vec2, round: Vec2) -> 
     rest * (1.0 - aside / length)
 }
 
-/// The walls that were passed on the way.
-#[derive(Debug)]
-struct Passed {
-    walls: [Wall; MAX_CONTACTS],
-    count: usize,
-}
-
-impl Default for Passed {
-    fn default() -> Self {
-        Self { walls: [Wall::Tile(glam::IVec2::ZERO); MAX_CONTACTS], count: 0 }
-    }
-}
-
-impl Passed {
-    fn add(&mut self, wall: Wall) {
-        self.walls[self.count] = wall;
-        self.count += 1;
-    }
-
-    fn minds(&self) -> Minds<'_> {
-        Minds::ALL.except(&self.walls[..self.count])
-    }
-}
-
 /// What is left of a vector after a slide, as long as the vector was.
 pub(crate) fn at_pace(vector: Vec2, slid: Vec2) -> Vec2 {
     let (before, after) = (vector.length(), slid.length());
-    if after > before * WEDGED { slid * (before / after) } else { Vec2::ZERO }
+    if after > before * HEAD_ON { slid * (before / after) } else { Vec2::ZERO }
 }

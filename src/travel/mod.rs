@@ -7,20 +7,23 @@
 
 mod axes;
 mod carry;
+mod constraints;
 mod corner;
 mod feelers;
 mod passage;
+mod passed;
 mod push;
 mod push_out;
 mod touching;
 
 pub use axes::{MAX_PROBES, step_axes};
 pub(crate) use carry::at_pace;
-pub use carry::{Response, carry, slide};
+pub use carry::{MAX_HITS, Response, carry, slide};
+pub(crate) use constraints::WallConstraints;
 pub(crate) use corner::way_round;
 pub use feelers::{Feelers, free_distance};
-pub(crate) use passage::without_inward;
 pub use passage::{Contact, Contacts, MAX_CONTACTS, Passage};
+pub(crate) use passed::Passed;
 pub use push::{MovingWall, Push, push};
 pub use push_out::{PushOut, push_out};
 pub use touching::{TouchChange, TouchPhase, Touching};

@@ -8,7 +8,8 @@ use glam::Vec2;
 
 use crate::terrain::{Hit, Side, Wall};
 
-/// The most contacts that one passage records; the rest of the way is still resolved.
+/// The most contacts that one passage lists. Further ones still happen and are counted; every one of them reaches a callback:
+/// [`Walker::tick_with`](crate::walker::Walker::tick_with), and the responses that [`carry`](super::carry) asks for.
 pub const MAX_CONTACTS: usize = 8;
 
 /// One wall met in one tick.
@@ -78,6 +79,11 @@ impl Contacts {
         self.slots.iter().flatten()
     }
 
+    /// The last recorded contact.
+    pub(crate) fn last(&self) -> Option<&Contact> {
+        self.slots.get(self.met.min(MAX_CONTACTS).checked_sub(1)?)?.as_ref()
+    }
+
     /// How many contacts there were, recorded or not.
     #[must_use]
     pub const fn len(&self) -> usize {
@@ -110,7 +116,7 @@ pub struct Passage {
     /// Every wall met, in order of time.
     pub contacts: Contacts,
     /// The part of the displacement that was not carried out: after a halt, between two walls, or past
-    /// [`MAX_CONTACTS`] contacts. What a wall took away does not count.
+    /// [`MAX_HITS`](super::MAX_HITS) hits. What a wall took away does not count.
     pub unspent: Vec2,
 }
 
@@ -153,15 +159,4 @@ impl fmt::Display for Passage {
         }
         Ok(())
     }
-}
-
-/// A vector without the part that points into a wall; what points along or away stays as it is.
-pub(crate) fn without_inward(vector: Vec2, normal: Vec2) -> Vec2 {
-    let inward = vector.dot(normal);
-    if inward >= 0.0 {
-        return vector;
-    }
-    let kept = vector - normal * inward;
-    // Along a straight normal the result must be a plain zero, not what rounding leaves.
-    Vec2::select(Vec2::new(normal.y, normal.x).cmpeq(Vec2::ZERO), Vec2::ZERO, kept)
 }

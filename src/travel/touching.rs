@@ -7,7 +7,7 @@ use glam::{IVec2, Vec2};
 use super::passage::{Contact, Passage};
 use crate::shape::Footprint;
 use crate::terrain::{Hit, Minds, Side, Terrain, Wall};
-use crate::tolerance::{CURVES_AWAY, WEDGED};
+use crate::tolerance::{CURVES_AWAY, HEAD_ON};
 use crate::touch_tolerance;
 
 /// A wall met again is the same touch while its normals lie within 25 degrees.
@@ -148,7 +148,7 @@ impl Touching {
         };
         // Whoever comes in with some speed has been away.
         let inward = -contact.before.dot(contact.normal);
-        let was_away = contact.fraction > 0.0 && inward > WEDGED * contact.before.length();
+        let was_away = contact.fraction > 0.0 && inward > HEAD_ON * contact.before.length();
         if was_away || known.fresh {
             tell(known.change(TouchPhase::Ended, contact.fraction));
             tell(met.change(TouchPhase::Started, contact.fraction));

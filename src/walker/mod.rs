@@ -6,9 +6,9 @@
 
 mod along_walls;
 mod crowd;
-mod division;
 mod figure;
-mod held;
+mod instants;
+mod pieces;
 mod walk;
 
 pub use along_walls::{AlongWalls, AtWalls};

@@ -9,7 +9,7 @@ use ambulant::shape::{MAX_CORNERS, Polygon, PolygonError, Solid};
 use ambulant::steps::{Claims, MapEdge, StepGround, StepRules, Stepped, Stepper, tick_together};
 use ambulant::terrain::{GridError, Layers, MAX_TILES, Obstacles};
 use ambulant::ticks::Ticks;
-use ambulant::travel::{MAX_CONTACTS, Response, carry};
+use ambulant::travel::{MAX_CONTACTS, MAX_HITS, Response, carry};
 use rstest::rstest;
 
 /// Two walls that leave a gap between them, along y.
@@ -67,18 +67,24 @@ fn there_are_so_many_layers() {
 
 #[rstest]
 #[case::few(4.0, 4)]
-#[case::many(40.0, 40)]
-fn contacts_beyond_the_most_are_told_as_unspent_way(#[case] across: f32, #[case] met: usize) {
+#[case::more_than_are_listed(40.0, 40)]
+#[case::more_than_are_met(2048.0, MAX_HITS)]
+fn every_contact_reaches_the_callback_and_what_is_left_is_remaining(#[case] across: f32, #[case] met: usize) {
     let pebble = Footprint::circle(0.5).unwrap();
-    let displacement = vec2(across, 0.5);
+    let displacement = vec2(across, 0.0);
     let motion = Motion { displacement, velocity: displacement, heading: Angle::ZERO };
-    let passage =
-        carry(&alley(2.0), &pebble, vec2(1.0, 0.0), motion, |_| Response::Rebound { restitution: 1.0 });
+    let mut asked = 0;
+    let passage = carry(&alley(2.0), &pebble, vec2(1.0, 0.0), motion, |_| {
+        asked += 1;
+        Response::Rebound { restitution: 1.0 }
+    });
     // From the middle of a gap of one unit, half of one to the first wall and one to each of the others.
-    assert_eq!(passage.contacts.len(), met.min(MAX_CONTACTS));
-    let left = (across - MAX_CONTACTS as f32 + 0.5).max(0.0);
-    let unspent = if met > MAX_CONTACTS { left } else { 0.0 };
-    assert!((passage.unspent.x.abs() - unspent).abs() < 1e-3, "{passage:?}");
+    assert_eq!((asked, passage.contacts.len()), (met, met));
+    assert_eq!(passage.contacts.iter().count(), met.min(MAX_CONTACTS));
+    assert_eq!(passage.contacts.is_cut_short(), met > MAX_CONTACTS);
+    let left = (across - met as f32 + 0.5).max(0.0);
+    let unspent = if met == MAX_HITS { left } else { 0.0 };
+    assert!((passage.unspent.x.abs() - unspent).abs() < 0.1, "{passage:?}");
 }
 
 #[rstest]

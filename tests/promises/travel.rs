@@ -6,7 +6,7 @@ use ambulant::intent::{Angle, YAxis};
 use ambulant::shape::{Anchor, Footprint};
 use ambulant::terrain::{Beyond, Legend, Minds, Side, Terrain, TileGrid, TileKind, Wall};
 use ambulant::touch_tolerance;
-use ambulant::travel::{Feelers, MAX_CONTACTS, Response, carry, slide};
+use ambulant::travel::{Feelers, Response, carry, slide};
 use glam::{Vec2, ivec2, vec2};
 use proptest::prelude::*;
 use rstest::rstest;
@@ -255,18 +255,6 @@ fn each_response_leaves_what_it_says(#[case] response: Response, #[case] end: Ve
     let expected_unspent = if response == Response::Halt { vec2(3.0, 0.5) } else { Vec2::ZERO };
     assert_eq!((passage.position, passage.velocity), (end, velocity));
     assert!(passage.unspent.distance(expected_unspent) < 1e-6, "{}", passage.unspent);
-}
-
-#[rstest]
-fn too_many_rebounds_in_one_tick_are_told() {
-    let grid = map(&["..", ".."]);
-    let ball = Footprint::circle(0.5).unwrap();
-    let step = motion(vec2(1000.0, 0.0));
-    let passage = carry(&grid, &ball, Vec2::ZERO, step, |_| Response::Rebound { restitution: 1.0 });
-    assert_eq!(passage.contacts.len(), MAX_CONTACTS);
-    // Half a unit to the first wall, then one from wall to wall.
-    let spent = 0.5 + (MAX_CONTACTS - 1) as f32;
-    assert!((passage.unspent.length() - (1000.0 - spent)).abs() < 1e-3, "{}", passage.unspent);
 }
 
 #[rstest]

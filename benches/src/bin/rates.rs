@@ -1,0 +1,52 @@
+//! Random scenes at six tick rates: where does a mover end up, and does the tick rate change that?
+//!
+//! `rates SCENES [FIRST_SEED] [CLASS]` plays so many scenes of each class for eight seconds at 7, 30, 60, 144, 240 and 1000
+//! ticks per second, with the same random keys, and prints per class how many scenes end more than 0.02 units apart. Each
+//! of those is assigned to a cause where the runs themselves show one; the rest is printed with its seed.
+
+use std::process::ExitCode;
+use std::time::Instant;
+
+use ambulant_benches::rates::{CLASSES, Cause, Verdict, compare_rates};
+use rayon::prelude::*;
+
+fn main() -> ExitCode {
+    let words: Vec<String> = std::env::args().skip(1).collect();
+    let number = |place: usize, otherwise: u64| {
+        words.get(place).map_or(Some(otherwise), |word| word.parse::<u64>().ok())
+    };
+    let (Some(scenes), Some(first)) = (number(0, 200), number(1, 1)) else {
+        eprintln!("usage: rates SCENES [FIRST_SEED] [CLASS]; both numbers are whole");
+        return ExitCode::from(2);
+    };
+    let wanted = words.get(2).map_or("", String::as_str);
+    println!(
+        "{:<24} {:>6} {:>7} {:>7} {:>6} {:>6} {:>9} {:>10}",
+        "class", "scenes", "differ", "30-240", "slow", "corner", "balanced", "unassigned"
+    );
+    for class in CLASSES.iter().filter(|class| class.name().contains(wanted)) {
+        let start = Instant::now();
+        let verdicts: Vec<(u64, Verdict)> =
+            (first..first + scenes).into_par_iter().map(|seed| (seed, compare_rates(*class, seed))).collect();
+        let count =
+            |cause: Cause| verdicts.iter().filter(|(_, verdict)| verdict.cause == Some(cause)).count();
+        let unassigned: Vec<&(u64, Verdict)> =
+            verdicts.iter().filter(|(_, verdict)| verdict.cause == Some(Cause::Unassigned)).collect();
+        println!(
+            "{:<24} {:>6} {:>7} {:>7} {:>6} {:>6} {:>9} {:>10}   ({:.1} s)",
+            class.name(),
+            scenes,
+            verdicts.iter().filter(|(_, verdict)| verdict.cause.is_some()).count(),
+            verdicts.iter().filter(|(_, verdict)| verdict.differs_at_usual_rates).count(),
+            count(Cause::SlowApproach),
+            count(Cause::Corner),
+            count(Cause::Balanced),
+            unassigned.len(),
+            start.elapsed().as_secs_f64(),
+        );
+        for (seed, verdict) in unassigned.iter().take(8) {
+            println!("    seed {seed}: {verdict}");
+        }
+    }
+    ExitCode::SUCCESS
+}

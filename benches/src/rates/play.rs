@@ -1,0 +1,138 @@
+//! One run of a scene at one tick rate.
+
+use ambulant::drive::Drive;
+use ambulant::prelude::*;
+use ambulant::terrain::{Minds, Terrain, Wall};
+use ambulant::travel::{MovingWall, push};
+
+use super::scene::{Driven, SECONDS, Scene};
+
+/// A contact that began in a run.
+#[derive(Debug, Clone, Copy)]
+pub struct Met {
+    /// When, in seconds from the start.
+    pub at: f64,
+    /// What was met.
+    pub wall: Wall,
+    /// The normal there.
+    pub normal: Vec2,
+    /// How fast the mover came in along the normal, in units/s.
+    pub inward: f32,
+    /// How fast it went along the wall just before, in units/s.
+    pub along: f32,
+    /// How far off head-on the player pressed, as the sine of the angle; 1 where nothing was pressed.
+    pub off_head_on: f32,
+}
+
+/// How a run went.
+#[derive(Debug, Clone, Default)]
+pub struct Run {
+    /// Where the mover ended.
+    pub end: Vec2,
+    /// Where the mover was after each tick that ends on a whole second.
+    pub seconds: Vec<Vec2>,
+    /// The contacts that began, in order of time.
+    pub met: Vec<Met>,
+}
+
+/// Plays a scene at so many ticks per second; a tick is divided where the keys change and on whole seconds.
+#[must_use]
+pub fn play(scene: &Scene, rate: u32) -> Run {
+    match scene.drive {
+        Driven::Plain(drive) => play_with(scene, drive, rate),
+        Driven::OneAxis(drive) => play_with(scene, drive, rate),
+        Driven::Carried(drive) => play_with(scene, drive, rate),
+        Driven::Falling(drive) => play_with(scene, drive, rate),
+    }
+}
+
+fn play_with<D: Drive>(scene: &Scene, drive: D, rate: u32) -> Run {
+    let mut walls = scene.walls.clone();
+    let mut walker = Walker::new(scene.start, scene.footprint, drive);
+    let mut doors: Vec<(Vec2, f64)> = scene.doors.iter().map(|door| (door.velocity, 0.0)).collect();
+    let mut run = Run::default();
+    let (mut now, mut tick, mut key) = (0.0f64, 0u32, 0);
+    while now < SECONDS - 1e-9 {
+        while scene.keys.get(key + 1).is_some_and(|(from, _)| *from <= now + 1e-9) {
+            key += 1;
+        }
+        let intent = scene.keys[key].1;
+        let mut until = f64::from(tick + 1) / f64::from(rate);
+        if until <= now + 1e-9 {
+            tick += 1;
+            continue;
+        }
+        for (from, _) in scene.keys.iter().filter(|(from, _)| *from > now + 1e-9) {
+            until = until.min(*from);
+        }
+        until = until.min((now + 1e-9).floor() + 1.0);
+        #[expect(
+            clippy::cast_possible_truncation,
+            reason = "a tick, rounded once; the clock counts what was played"
+        )]
+        let dt = (until - now) as f32;
+        slide_doors(scene, &mut walls, &mut doors, &mut walker, now, dt);
+        tick_once(&mut walker, intent, dt, &walls, now, &mut run);
+        now += f64::from(dt);
+        if (now - (run.seconds.len() + 1) as f64).abs() < 1e-6 {
+            run.seconds.push(walker.position);
+        }
+    }
+    run.end = walker.position;
+    run
+}
+
+fn tick_once<D: Drive>(
+    walker: &mut Walker<D>,
+    intent: Intent,
+    dt: f32,
+    walls: &impl Terrain,
+    now: f64,
+    run: &mut Run,
+) {
+    let passage = walker.tick(intent, dt, walls);
+    for contact in passage.contacts.iter() {
+        let inward = -contact.before.dot(contact.normal);
+        let fresh = contact.fraction > 0.0 && inward > 0.0;
+        if fresh {
+            let wish = intent.vector().normalize_or_zero();
+            run.met.push(Met {
+                at: now + f64::from(contact.fraction) * f64::from(dt),
+                wall: contact.wall,
+                normal: contact.normal,
+                inward,
+                along: contact.before.perp_dot(contact.normal).abs(),
+                off_head_on: if wish.dot(contact.normal) < 0.0 {
+                    wish.perp_dot(contact.normal).abs()
+                } else {
+                    1.0
+                },
+            });
+        }
+    }
+}
+
+/// Moves each door by a tick and pushes the mover out of its way, one door after the other.
+fn slide_doors<D: Drive>(
+    scene: &Scene,
+    walls: &mut (TileGrid, ambulant::terrain::Obstacles, ambulant::terrain::Obstacles),
+    doors: &mut [(Vec2, f64)],
+    walker: &mut Walker<D>,
+    now: f64,
+    dt: f32,
+) {
+    for (door, (velocity, turned)) in scene.doors.iter().zip(doors) {
+        if now - *turned > f64::from(door.turns_after) {
+            (*velocity, *turned) = (-*velocity, now);
+        }
+        let Some(&solid) = walls.1.get(door.id) else { continue };
+        let displacement = *velocity * dt;
+        let moving = MovingWall { wall: Wall::Obstacle(door.id), solid, displacement, carries: false };
+        let pushed = push(&*walls, &walker.footprint, walker.position, &moving);
+        if pushed.squeezed.is_none() {
+            walker.position = pushed.position;
+            walls.1.set(door.id, solid.moved(displacement));
+            debug_assert!(!walls.overlaps(&walker.footprint, walker.position, &Minds::ALL) || dt > 0.0);
+        }
+    }
+}

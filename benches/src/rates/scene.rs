@@ -1,0 +1,298 @@
+//! Random scenes: walls, a mover and eight seconds of keys, by class.
+
+use ambulant::drive::{AnyDrive, Axis, Carried, Drag, Falling, Glide, Helm, OneAxis, Pace, Steering};
+use ambulant::prelude::*;
+use ambulant::shape::{Polygon, Solid};
+use ambulant::terrain::{Corner, ObstacleId, Obstacles, Side};
+
+use crate::{Dice, free_place};
+
+/// What kind of scene is played.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Class {
+    /// A box or a circle in an empty room.
+    OpenFloor,
+    /// A box among full tiles and tiles closed from one side.
+    Tiles,
+    /// A box among half-tiles, slanted walls and rows of flush walls in several stores.
+    FlatWalls,
+    /// The same on a belt or under a pull, which slanted walls turn.
+    PulledAlongFlatWalls,
+    /// A circle among full tiles, which have corners.
+    CircleAmongTiles,
+    /// A box or a circle among round walls and slanted ones.
+    RoundWalls,
+    /// A box among doors that slide.
+    Doors,
+    /// A mover with a heading, among tiles and slanted walls.
+    Vehicles,
+}
+
+/// Every class, in the order in which they are played.
+pub const CLASSES: [Class; 8] = [
+    Class::OpenFloor,
+    Class::Tiles,
+    Class::FlatWalls,
+    Class::PulledAlongFlatWalls,
+    Class::CircleAmongTiles,
+    Class::RoundWalls,
+    Class::Doors,
+    Class::Vehicles,
+];
+
+impl Class {
+    /// Its name on the command line and in the table.
+    #[must_use]
+    pub const fn name(self) -> &'static str {
+        match self {
+            Self::OpenFloor => "open floor",
+            Self::Tiles => "tiles",
+            Self::FlatWalls => "flat walls",
+            Self::PulledAlongFlatWalls => "pulled along flat walls",
+            Self::CircleAmongTiles => "circle among tiles",
+            Self::RoundWalls => "round walls",
+            Self::Doors => "doors",
+            Self::Vehicles => "vehicles",
+        }
+    }
+}
+
+/// A drive and what is wrapped round it.
+#[derive(Debug, Clone, Copy)]
+pub enum Driven {
+    /// As it is.
+    Plain(AnyDrive),
+    /// Held to one axis.
+    OneAxis(OneAxis<AnyDrive>),
+    /// On a belt.
+    Carried(Carried<AnyDrive>),
+    /// Under a pull.
+    Falling(Falling<AnyDrive>),
+}
+
+/// A wall that slides to and fro.
+#[derive(Debug, Clone, Copy)]
+pub struct Door {
+    /// Which wall of the store.
+    pub id: ObstacleId,
+    /// How fast it slides, in units/s.
+    pub velocity: Vec2,
+    /// How long it slides one way, in seconds.
+    pub turns_after: f32,
+}
+
+/// Everything that a run needs.
+#[derive(Debug, Clone)]
+pub struct Scene {
+    /// Tiles, and two stores of free-standing walls.
+    pub walls: (TileGrid, Obstacles, Obstacles),
+    /// Walls of the first store that move.
+    pub doors: Vec<Door>,
+    /// What the mover covers.
+    pub footprint: Footprint,
+    /// How it moves.
+    pub drive: Driven,
+    /// Where it starts.
+    pub start: Vec2,
+    /// What the player wants from which instant on, in seconds.
+    pub keys: Vec<(f64, Intent)>,
+}
+
+/// How long a scene is played, in seconds.
+pub(super) const SECONDS: f64 = 8.0;
+const COLUMNS: usize = 20;
+const ROWS: usize = 15;
+
+impl Scene {
+    /// The scene of a class that a seed stands for.
+    ///
+    /// # Panics
+    /// Never: all numbers are in range.
+    #[must_use]
+    pub fn new(class: Class, seed: u64) -> Self {
+        let pulled = class == Class::PulledAlongFlatWalls;
+        let class = if pulled { Class::FlatWalls } else { class };
+        let mut dice = Dice::new(seed.wrapping_mul(0x9E37_79B9_7F4A_7C15) ^ class as u64);
+        let tile = [16.0, 16.0, 10.0, 13.7][pick(&mut dice, 4)];
+        let size = vec2(COLUMNS as f32, ROWS as f32) * tile;
+        let origin = if pick(&mut dice, 2) == 0 { Vec2::ZERO } else { dice.place(700.0) };
+        let grid = tiles(class, tile, origin, &mut dice);
+        let (mut first, mut second) = (Obstacles::new(), Obstacles::new());
+        for number in 0..if class == Class::OpenFloor { 0 } else { 14 } {
+            for solid in standing(class, number, tile, origin, size, &mut dice) {
+                if pick(&mut dice, 2) == 0 {
+                    first.add(solid)
+                } else {
+                    second.add(solid)
+                };
+            }
+        }
+        let mut doors = Vec::new();
+        for _ in 0..if class == Class::Doors { 6 } else { 0 } {
+            let corner = origin + dice.place(1.0) * (size - 40.0) + 16.0;
+            let id = first.add(Solid::boxed(corner, corner + vec2(8.0, 24.0)).expect("in range"));
+            let velocity = dice.direction() * dice.number(10.0, 50.0);
+            doors.push(Door { id, velocity, turns_after: dice.number(0.5, 1.5) });
+        }
+        let footprint = footprint(class, tile, &mut dice);
+        let walls = (grid, first, second);
+        let start = loop {
+            let start =
+                origin + free_place(&Moved(&walls, origin), &footprint, size.max_element(), &mut dice);
+            if walls.0.area().contains(start) {
+                break start;
+            }
+        };
+        let drive = drive(class, pulled, &mut dice);
+        let keys = keys(&mut dice);
+        Self { walls, doors, footprint, drive, start, keys }
+    }
+}
+
+/// Walls as seen from another origin, so that places can be thrown from zero on.
+struct Moved<'a, T>(&'a T, Vec2);
+
+impl<T: ambulant::terrain::Terrain> ambulant::terrain::Terrain for Moved<'_, T> {
+    fn walls_in(
+        &self,
+        area: ambulant::shape::Aabb,
+        minds: &ambulant::terrain::Minds<'_>,
+        see: &mut dyn FnMut(ambulant::terrain::FoundWall),
+    ) {
+        self.0.walls_in(area, minds, see);
+    }
+
+    fn overlaps(&self, footprint: &Footprint, at: Vec2, minds: &ambulant::terrain::Minds<'_>) -> bool {
+        self.0.overlaps(footprint, at + self.1, minds)
+    }
+}
+
+fn pick(dice: &mut Dice, count: u64) -> usize {
+    usize::try_from((dice.bits() >> 33) % count).unwrap_or(0)
+}
+
+fn tiles(class: Class, tile: f32, origin: Vec2, dice: &mut Dice) -> TileGrid {
+    let legend = Legend::new()
+        .with('#', TileKind::wall("bed"))
+        .with('.', TileKind::floor("path"))
+        .with('1', TileKind::half("half", Corner::TopLeft))
+        .with('2', TileKind::half("half", Corner::TopRight))
+        .with('3', TileKind::half("half", Corner::BottomLeft))
+        .with('4', TileKind::half("half", Corner::BottomRight))
+        .with('v', TileKind::floor("ledge").closed_from(Side::Top))
+        .with('>', TileKind::floor("ledge").closed_from(Side::Left));
+    let filled = match class {
+        Class::OpenFloor | Class::RoundWalls | Class::Doors => 0,
+        Class::FlatWalls | Class::PulledAlongFlatWalls | Class::Vehicles => 5,
+        Class::Tiles | Class::CircleAmongTiles => 14,
+    };
+    let partly: &[char] = match class {
+        Class::Tiles => &['v', '>'],
+        Class::FlatWalls => &['1', '2', '3', '4', 'v', '>'],
+        _ => &[],
+    };
+    let mut glyph = |x: usize, y: usize| {
+        let percent = pick(dice, 100);
+        match percent {
+            _ if x == 0 || y == 0 || x == COLUMNS - 1 || y == ROWS - 1 => '#',
+            _ if percent < filled => '#',
+            _ if percent < filled + 2 * partly.len() => partly[(percent - filled) / 2],
+            _ => '.',
+        }
+    };
+    let rows: Vec<String> = (0..ROWS).map(|y| (0..COLUMNS).map(|x| glyph(x, y)).collect()).collect();
+    let grid =
+        TileGrid::from_rows(&rows, &legend).expect("even rows").with_tile_size(tile).expect("in range");
+    grid.with_origin(origin).expect("in range")
+}
+
+/// One free-standing wall, or a row of flush ones.
+fn standing(class: Class, number: usize, tile: f32, origin: Vec2, size: Vec2, dice: &mut Dice) -> Vec<Solid> {
+    let at = origin + vec2(dice.number(1.5, 18.0), dice.number(1.5, 13.0)) * (size / vec2(20.0, 15.0));
+    let reach = dice.number(0.5, 2.5) * tile;
+    let boxed = |corner: Vec2, size: Vec2| Solid::boxed(corner, corner + size).expect("in range");
+    let slanted = |dice: &mut Dice| match number % 2 {
+        0 => Solid::segment(at, at + dice.direction() * reach).expect("in range"),
+        _ => {
+            let turn = dice.direction();
+            let corners = [vec2(0.0, 0.0), vec2(1.0, 0.0), vec2(0.8, 0.7), vec2(0.1, 0.6)];
+            let corners = corners.map(|corner| at + turn.rotate(corner) * reach);
+            Polygon::new(&corners).expect("a quadrangle").into()
+        }
+    };
+    match (class, number % 4) {
+        (Class::OpenFloor | Class::Tiles | Class::CircleAmongTiles, _) => Vec::new(),
+        (Class::Doors, _) if number > 4 => Vec::new(),
+        // Flush with the tiles where they stand on whole numbers of them.
+        (Class::FlatWalls | Class::Doors, 0) => {
+            let whole = origin + ((at - origin) / tile).floor() * tile;
+            (0..3).map(|place| boxed(whole + vec2(0.0, place as f32 * tile), Vec2::splat(tile))).collect()
+        }
+        (Class::FlatWalls | Class::Doors, 1) => vec![boxed(at, vec2(reach, 0.7 * reach))],
+        (Class::RoundWalls, 0 | 1) => vec![Solid::circle(at, 0.5 * reach).expect("in range")],
+        _ => vec![slanted(dice)],
+    }
+}
+
+fn footprint(class: Class, tile: f32, dice: &mut Dice) -> Footprint {
+    let (width, height) = (dice.number(0.3, 0.95) * tile, dice.number(0.3, 0.95) * tile);
+    let round = match class {
+        Class::OpenFloor | Class::RoundWalls | Class::Vehicles => pick(dice, 2) == 0,
+        Class::CircleAmongTiles => true,
+        Class::Tiles | Class::FlatWalls | Class::PulledAlongFlatWalls | Class::Doors => false,
+    };
+    if round { Footprint::circle(width * 0.5) } else { Footprint::boxed(width, height) }.expect("in range")
+}
+
+fn drive(class: Class, pulled: bool, dice: &mut Dice) -> Driven {
+    let speed = dice.number(30.0, 260.0);
+    let drag = Drag::half_life(dice.number(0.05, 0.6)).expect("in range");
+    let gait = Gait::new(speed, dice.number(60.0, 1200.0), dice.number(60.0, 1500.0)).expect("in range");
+    if class == Class::Vehicles {
+        let steering = if pick(dice, 2) == 0 { Steering::Wheel(YAxis::Down) } else { Steering::Toward };
+        let helm = Helm::new(dice.number(1.0, 5.0), speed * drag.rate(), drag, steering).expect("in range");
+        let helm = match pick(dice, 3) {
+            0 => helm,
+            1 => helm.with_grip(dice.number(0.5, 8.0)).expect("in range"),
+            _ => helm.on_rails(),
+        };
+        return Driven::Plain(helm.into());
+    }
+    let plain = match pick(dice, 4) {
+        0 => AnyDrive::from(Pace::new(speed).expect("in range")),
+        1 => Glide::new(speed * drag.rate(), drag, 0.5).expect("in range").into(),
+        _ => gait.into(),
+    };
+    let wrapped = match (class, pulled) {
+        (_, true) => 1 + pick(dice, 2),
+        (Class::FlatWalls, false) => [0, 3, 3, 3][pick(dice, 4)],
+        _ => pick(dice, 8),
+    };
+    match wrapped {
+        0 => Driven::OneAxis(OneAxis {
+            drive: plain,
+            axis: if pick(dice, 2) == 0 { Axis::X } else { Axis::Y },
+        }),
+        1 => Driven::Carried(Carried { drive: plain, ground: dice.direction() * 0.5 * speed }),
+        2 => Driven::Falling(Falling::new(plain, vec2(0.0, speed * 3.0), speed).expect("in range")),
+        _ => Driven::Plain(plain),
+    }
+}
+
+/// Eight-way keys and now and then a stick, held for a twentieth of a second to a second and a half.
+fn keys(dice: &mut Dice) -> Vec<(f64, Intent)> {
+    let mut from = 0.0;
+    let mut keys = Vec::new();
+    while from < SECONDS {
+        let held = HeldKeys {
+            left: pick(dice, 3) == 0,
+            right: pick(dice, 3) == 0,
+            up: pick(dice, 3) == 0,
+            down: pick(dice, 3) == 0,
+        };
+        let stick = Intent::new(dice.direction() * dice.number(0.2, 1.2));
+        keys.push((from, if pick(dice, 5) == 0 { stick } else { held.intent(YAxis::Down) }));
+        from += f64::from(dice.number(0.05, 1.5));
+    }
+    keys
+}

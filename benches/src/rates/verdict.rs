@@ -1,0 +1,117 @@
+//! Whether a scene ends at the same place at every tick rate, and what made it differ if not.
+
+use std::fmt;
+
+use ambulant::terrain::Wall;
+
+use super::play::{Met, Run, play};
+use super::scene::{Class, Scene};
+
+/// The tick rates that are compared, in ticks per second.
+const RATES: [u32; 6] = [7, 30, 60, 144, 240, 1000];
+/// Ends further apart than this differ, in units.
+const APART: f32 = 0.02;
+/// An approach slower than this along the normal is a graze, in units/s.
+const SLOW: f32 = 1.0;
+/// A press this near to head-on on a round wall balances on it, as the sine of the angle.
+const BALANCE: f32 = 0.01;
+
+/// Why two runs of a scene differ.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Cause {
+    /// The first contact that only one of the runs has is one at less than 1 unit/s along its normal.
+    SlowApproach,
+    /// It is a corner or a round wall.
+    Corner,
+    /// It is a round wall that is pressed on almost exactly head-on.
+    Balanced,
+    /// The runs do not show why.
+    Unassigned,
+}
+
+/// What came of a scene.
+#[derive(Debug, Clone)]
+pub struct Verdict {
+    /// Why it differs; `None` where it does not.
+    pub cause: Option<Cause>,
+    /// Whether it differs between 30, 60, 144 and 240 ticks per second.
+    pub differs_at_usual_rates: bool,
+    /// How far the ends are apart, in units.
+    pub apart: f32,
+    /// What the runs show.
+    text: String,
+}
+
+impl fmt::Display for Verdict {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        write!(f, "{:.3} units apart; {}", self.apart, self.text)
+    }
+}
+
+/// Plays a scene at all rates and compares the ends.
+#[must_use]
+pub fn compare_rates(class: Class, seed: u64) -> Verdict {
+    let scene = Scene::new(class, seed);
+    let runs = RATES.map(|rate| play(&scene, rate));
+    let spread = |runs: &[Run]| {
+        let ends = runs.iter().flat_map(|a| runs.iter().map(move |b| a.end.distance(b.end)));
+        ends.fold(0.0, f32::max)
+    };
+    let apart = spread(&runs);
+    let differs_at_usual_rates = spread(&runs[1..5]) > APART;
+    if apart <= APART {
+        return Verdict { cause: None, differs_at_usual_rates, apart, text: String::new() };
+    }
+    let reference = &runs[RATES.len() - 1];
+    let furthest = (0..RATES.len() - 1)
+        .max_by(|a, b| runs[*a].end.distance(reference.end).total_cmp(&runs[*b].end.distance(reference.end)))
+        .unwrap_or(0);
+    let (cause, text) = explain(&runs[furthest], reference);
+    let text = format!("{} and {} per second: {text}", RATES[furthest], RATES[RATES.len() - 1]);
+    Verdict { cause: Some(cause), differs_at_usual_rates, apart, text }
+}
+
+/// The first contact that only one run has, or both at another instant.
+fn explain(one: &Run, other: &Run) -> (Cause, String) {
+    let second = (0..one.seconds.len().min(other.seconds.len()))
+        .find(|second| one.seconds[*second].distance(other.seconds[*second]) > APART * 0.1);
+    let apart_after = second.map_or(0.0, |second| second as f64);
+    let (one_met, other_met) = (distinct(&one.met), distinct(&other.met));
+    let same = |a: &Met, b: &Met| (a.at - b.at).abs() < 2e-3 && a.normal.distance(b.normal) < 0.02;
+    let place = (0..one_met.len().max(other_met.len())).find(|place| {
+        match (one_met.get(*place), other_met.get(*place)) {
+            (Some(a), Some(b)) => !same(a, b),
+            _ => true,
+        }
+    });
+    let Some(place) = place else {
+        return (Cause::Unassigned, format!("the same contacts; apart within {apart_after} s"));
+    };
+    let first = [one_met.get(place), other_met.get(place)]
+        .into_iter()
+        .flatten()
+        .min_by(|a, b| a.at.total_cmp(&b.at))
+        .copied();
+    let Some(met) = first else { return (Cause::Unassigned, "no contact".to_owned()) };
+    let slanted = met.normal.x != 0.0 && met.normal.y != 0.0;
+    let round = slanted && !matches!(met.wall, Wall::Edge(_));
+    let cause = if met.inward < SLOW {
+        Cause::SlowApproach
+    } else if round && met.off_head_on < BALANCE {
+        Cause::Balanced
+    } else if round && place > 0 && met.at > apart_after + 1.0 {
+        Cause::Corner
+    } else {
+        Cause::Unassigned
+    };
+    let text = format!(
+        "apart within {apart_after} s; first other contact at {:.4} s with {} at {} ({:.2} units/s in, {:.2} along)",
+        met.at, met.wall, met.normal, met.inward, met.along
+    );
+    (cause, text)
+}
+
+/// Contacts without those that only go on with the same wall.
+fn distinct(met: &[Met]) -> Vec<Met> {
+    met.iter().filter(|met| met.inward > 1e-3).copied().collect()
+}

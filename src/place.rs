@@ -1,0 +1,71 @@
+//! A position and what rounding it left over: the exact place, as far as a mover can store it.
+//!
+//! A position in `f32` cannot hold the sum of a million short displacements. The residue holds the rest, so that many short
+//! ticks end where few long ones do, and so that a mover set against a slanted wall lies on it more exactly than its
+//! position can say.
+
+use glam::{DVec2, Vec2};
+
+use crate::shape::Footprint;
+use crate::terrain::{Minds, Terrain};
+
+/// A position and its residue.
+#[derive(Debug, Clone, Copy)]
+pub(crate) struct Place {
+    pub(crate) position: Vec2,
+    pub(crate) residue: Vec2,
+}
+
+impl Place {
+    /// Without rounding.
+    #[inline]
+    pub(crate) fn exact(&self) -> DVec2 {
+        self.position.as_dvec2() + self.residue.as_dvec2()
+    }
+
+    fn set(&mut self, exact: DVec2) {
+        self.position = exact.as_vec2();
+        self.residue = (exact - self.position.as_dvec2()).as_vec2();
+    }
+
+    /// Moves by a displacement.
+    #[inline]
+    pub(crate) fn shift(&mut self, displacement: Vec2) {
+        // An axis without motion keeps its position and its residue: a mover at rest must not creep.
+        let still = displacement.cmpeq(Vec2::ZERO);
+        let kept = *self;
+        let residue = Vec2::select(still, Vec2::ZERO, self.residue);
+        self.set(self.position.as_dvec2() + residue.as_dvec2() + displacement.as_dvec2());
+        self.residue = Vec2::select(still, kept.residue, self.residue);
+    }
+
+    /// How far along a surface's normal it is from here to a position against the surface: negative in front of it.
+    #[inline]
+    pub(crate) fn depth(&self, normal: Vec2, surface: DVec2) -> f64 {
+        (surface - self.exact()).dot(normal.as_dvec2())
+    }
+
+    /// Sets it against a surface, along the normal only: along the surface it is where its path led.
+    ///
+    /// It stays where it is if the hair to the surface would set it into another wall.
+    pub(crate) fn settle(
+        &mut self,
+        (normal, surface): (Vec2, DVec2),
+        terrain: &(impl Terrain + ?Sized),
+        footprint: &Footprint,
+        minds: &Minds<'_>,
+    ) {
+        let mut exact = self.exact() + normal.as_dvec2() * self.depth(normal, surface);
+        // Where the surface is along an axis, nothing needs to be rounded.
+        if normal.x == 0.0 {
+            exact.y = surface.y;
+        } else if normal.y == 0.0 {
+            exact.x = surface.x;
+        }
+        let mut settled = *self;
+        settled.set(exact);
+        if settled.position == self.position || !terrain.overlaps(footprint, settled.position, minds) {
+            *self = settled;
+        }
+    }
+}

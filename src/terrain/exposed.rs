@@ -1,0 +1,106 @@
+//! Which side of a corner is exposed: the one decision between flush walls, whatever stores they are in.
+//!
+//! A corner that is hit exactly has two sides, and a sweep of its wall alone cannot tell which of them another wall covers.
+//! So all walls that the footprint touches at the hit are shown again. Each of them, grown by the footprint, closes a cone
+//! of directions; cones that overlap are one. The two rays at the ends of the cone that the displacement leads into are
+//! the only ways on: of these the one counts that keeps more of the motion, and at exactly 45 degrees the one along x.
+
+use glam::{DVec2, Vec2};
+
+use super::Minds;
+use super::hit::{Exact, Hit, Side};
+use super::question::{FoundWall, Terrain, ground};
+use crate::shape::{Cone, Feature, Footprint, outline_of, tolerance, touching_point};
+
+/// The most walls that count at one corner: a footprint as small as a tile touches nine.
+const MOST: usize = 16;
+
+/// Two rays keep the same share of a motion within this part of it: the rounding of two unit vectors.
+const SAME_SHARE: f64 = 1e-6;
+
+/// A hit as it is when all walls are known: other than a sharp corner it stays as it is.
+#[inline]
+pub(super) fn exposed(
+    terrain: &(impl Terrain + ?Sized),
+    footprint: &Footprint,
+    displacement: Vec2,
+    minds: &Minds<'_>,
+    hit: Hit,
+) -> Hit {
+    if hit.exact.feature == Feature::Corner {
+        exposed_at_corner(terrain, footprint, displacement, minds, hit)
+    } else {
+        hit
+    }
+}
+
+#[inline(never)]
+fn exposed_at_corner(
+    terrain: &(impl Terrain + ?Sized),
+    footprint: &Footprint,
+    displacement: Vec2,
+    minds: &Minds<'_>,
+    hit: Hit,
+) -> Hit {
+    let middle = footprint.middle(Vec2::ZERO) + hit.exact.position;
+    let touch = tolerance(footprint, middle);
+    let mut closed: [Option<(Cone, FoundWall)>; MOST] = [None; MOST];
+    let mut count = 0;
+    terrain.walls_in(ground(footprint, hit.position, Vec2::ZERO), minds, &mut |found| {
+        if let (Some(cone), Some(slot)) =
+            (outline_of(footprint, &found.solid).cone(middle, touch), closed.get_mut(count))
+        {
+            *slot = Some((cone, found));
+            count += 1;
+        }
+    });
+    let closed = &closed[..count];
+    let way = displacement.as_dvec2();
+    let Some([from, to]) = joined(closed, way) else { return hit };
+    // The free side of the first ray lies clockwise of it, that of the last anticlockwise.
+    let sides = [(from.0, -from.0.perp(), from.1), (to.0, to.0.perp(), to.1)];
+    let [first, last] = sides.map(|(ray, _, _)| way.dot(ray));
+    let same = (first - last).abs() <= SAME_SHARE * way.length();
+    let last_counts = if same { to.0.x.abs() > from.0.x.abs() } else { last > first };
+    let (_, normal, found) = sides[usize::from(last_counts)];
+    let unchanged = normal.distance_squared(hit.normal.as_dvec2()) < SAME_SHARE * SAME_SHARE;
+    if unchanged {
+        return hit;
+    }
+    let rounded = normal.as_vec2() + Vec2::ZERO;
+    Hit {
+        normal: rounded,
+        side: Side::facing(rounded, terrain.y_axis()),
+        point: touching_point(footprint, middle, normal, &found.solid).as_vec2(),
+        wall: found.wall,
+        layers: found.layers,
+        exact: Exact { feature: Feature::Corner, ..hit.exact },
+        ..hit
+    }
+}
+
+/// The ends of the cone that a direction leads into, all overlapping cones joined, each with its wall; `None` where it
+/// leads into none or where they leave no way on.
+fn joined(closed: &[Option<(Cone, FoundWall)>], way: DVec2) -> Option<[(DVec2, FoundWall); 2]> {
+    let cones = || closed.iter().flatten();
+    let (first, wall) = cones().find(|(cone, _)| cone.holds(way))?;
+    let mut ends = [(first.from, *wall), (first.to, *wall)];
+    // Each pass moves an end past at least one cone, and once round there is no way on.
+    for _ in 0..=2 * closed.len() {
+        let mut moved = false;
+        for (cone, wall) in cones() {
+            if cone.holds(ends[0].0) {
+                ends[0] = (cone.from, *wall);
+                moved = true;
+            }
+            if cone.holds(ends[1].0) {
+                ends[1] = (cone.to, *wall);
+                moved = true;
+            }
+        }
+        if !moved {
+            return Some(ends);
+        }
+    }
+    None
+}

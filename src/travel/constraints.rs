@@ -1,0 +1,201 @@
+//! What walls in contact allow: half-planes of velocities, and the allowed velocity nearest to a given one.
+//!
+//! A wall with normal `n` allows the velocities `v` with `v · n >= least`. The allowed set of several walls is convex, so
+//! it has one nearest point, which does not depend on the order of the walls: the velocity itself, or its projection onto
+//! one wall if all others allow that, or the point where two walls' borders cross. `least` is 0 for a standing wall, and
+//! below 0 where the ground carries the mover away from the wall: walking against it as fast is standing still.
+//!
+//! A projection is built from the tangent, `t (t · v)`, and never as a difference: what rounding lets point into the wall
+//! is a part of the slid vector's own length, however head-on the wall is met. So "along" has one meaning for all
+//! ([`ALONG`]), and no further tolerance says when two walls wedge a mover: the nearest point is zero then.
+
+use glam::{DVec2, Vec2};
+
+use crate::contact::ALONG;
+use crate::drive::Axis;
+use crate::terrain::{Hit, Wall};
+use crate::tolerance::HEAD_ON;
+
+/// The most walls that count at once; further ones are met again when they matter.
+const MOST: usize = 8;
+
+/// A wall met again counts as the same surface while its normals lie within 25 degrees: a round wall turns its normal.
+const SAME_SURFACE: f32 = 0.9;
+
+/// A wall in contact.
+#[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub(crate) struct Constraint {
+    wall: Wall,
+    pub(crate) normal: Vec2,
+    /// A position of the mover against the surface.
+    surface: DVec2,
+    /// The least speed along the normal, over the ground: 0 or below.
+    least: f32,
+}
+
+/// The walls that a mover is in contact with at one instant.
+#[derive(Debug, Clone, Copy)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub(crate) struct WallConstraints {
+    walls: [Constraint; MOST],
+    count: usize,
+    /// The velocity of what carries the mover, in units/s.
+    ground: Vec2,
+    /// The axis that the mover is held to.
+    axis: Option<Axis>,
+}
+
+impl WallConstraints {
+    /// No wall yet, for a mover that is carried at this velocity (units/s) and perhaps held to an axis.
+    pub(crate) const fn none(ground: Vec2, axis: Option<Axis>) -> Self {
+        let empty = Constraint {
+            wall: Wall::Tile(glam::IVec2::ZERO),
+            normal: Vec2::ZERO,
+            surface: DVec2::ZERO,
+            least: 0.0,
+        };
+        Self { walls: [empty; MOST], count: 0, ground, axis }
+    }
+
+    #[inline]
+    pub(crate) const fn is_empty(&self) -> bool {
+        self.count == 0
+    }
+
+    pub(crate) fn iter(&self) -> impl Iterator<Item = &Constraint> {
+        self.walls[..self.count].iter()
+    }
+
+    /// Adds a wall. A convex wall gives one constraint: where its surface turns, the new normal replaces the old one.
+    pub(crate) fn add(&mut self, hit: &Hit) {
+        let wall = hit.wall;
+        let normal = self.axis.map_or(hit.normal, |axis| held_to(axis, hit.normal));
+        let added = Constraint { wall, normal, surface: hit.exact.position, least: 0.0 };
+        let same = |known: &&mut Constraint| {
+            known.normal == normal || known.wall == wall && known.normal.dot(normal) > SAME_SURFACE
+        };
+        if let Some(known) = self.walls[..self.count].iter_mut().find(same) {
+            *known = added;
+        } else {
+            if self.count == MOST {
+                self.walls.rotate_left(1);
+                self.count -= 1;
+            }
+            self.walls[self.count] = added;
+            self.count += 1;
+        }
+        self.find_least();
+    }
+
+    /// Finds how fast the mover may walk against each wall: as fast as the ground carries it away, with what all walls leave
+    /// of the ground's velocity.
+    fn find_least(&mut self) {
+        if self.ground != Vec2::ZERO {
+            let carried = self.displacement(self.ground);
+            for wall in &mut self.walls[..self.count] {
+                wall.least = (-carried.dot(wall.normal)).min(0.0);
+            }
+        }
+    }
+
+    /// Keeps the walls that a condition holds for.
+    pub(crate) fn retain(&mut self, keep: impl Fn(&Constraint) -> bool) {
+        let mut kept = 0;
+        for place in 0..self.count {
+            if keep(&self.walls[place]) {
+                self.walls[kept] = self.walls[place];
+                kept += 1;
+            }
+        }
+        if self.count != kept {
+            self.count = kept;
+            self.find_least();
+        }
+    }
+
+    /// The allowed velocity over the ground that is nearest to this one.
+    #[inline]
+    pub(crate) fn velocity(&self, velocity: Vec2) -> Vec2 {
+        if self.is_empty() { velocity } else { self.nearest(velocity, |wall| wall.least) }
+    }
+
+    /// The allowed displacement that is nearest to this one; the ground's part is in it.
+    #[inline]
+    pub(crate) fn displacement(&self, displacement: Vec2) -> Vec2 {
+        if self.is_empty() { displacement } else { self.nearest(displacement, |_| 0.0) }
+    }
+
+    fn nearest(&self, wanted: Vec2, least: impl Fn(&Constraint) -> f32) -> Vec2 {
+        let allowed = |vector: Vec2, but: [usize; 2]| {
+            let slack = vector.length() * ALONG_F32;
+            let mut others = (0..self.count).filter(|place| !but.contains(place));
+            others.all(|place| {
+                let wall = &self.walls[place];
+                vector.dot(wall.normal) >= least(wall) - slack
+            })
+        };
+        let mut is_free = true;
+        for (place, wall) in self.iter().enumerate() {
+            if wanted.dot(wall.normal) < least(wall) {
+                is_free = false;
+                // A projection that all walls allow is the nearest point: no other can be.
+                let slid = along(wanted, wall.normal) + wall.normal * least(wall);
+                if allowed(slid, [place, place]) {
+                    return slid + Vec2::ZERO;
+                }
+            }
+        }
+        if is_free {
+            return wanted;
+        }
+        let mut best: Option<Vec2> = None;
+        for (first, one) in self.iter().enumerate() {
+            for (second, other) in self.iter().enumerate().skip(first + 1) {
+                let crossing = crossing((one.normal, least(one)), (other.normal, least(other)));
+                let nearer = |known: Vec2| crossing.distance_squared(wanted) < known.distance_squared(wanted);
+                if crossing.is_finite() && allowed(crossing, [first, second]) && best.is_none_or(nearer) {
+                    best = Some(crossing);
+                }
+            }
+        }
+        best.unwrap_or(Vec2::ZERO)
+    }
+}
+
+/// The normal that a wall has for a mover that is held to an axis: a wall that is not parallel to it stands across it.
+fn held_to(axis: Axis, normal: Vec2) -> Vec2 {
+    let across = axis.only(normal);
+    if across.length() > HEAD_ON { across.signum() * axis.only(Vec2::ONE) } else { normal }
+}
+
+/// [`ALONG`] for `f32` vectors.
+#[expect(clippy::cast_possible_truncation, reason = "a named constant, rounded once")]
+const ALONG_F32: f32 = ALONG as f32;
+
+/// What of a vector runs along a wall: its part along the tangent, which is a plain zero where it should be.
+pub(crate) fn along(vector: Vec2, normal: Vec2) -> Vec2 {
+    let tangent = normal.perp();
+    // Adding zero turns a negative zero into a plain one.
+    tangent * tangent.dot(vector) + Vec2::ZERO
+}
+
+/// A vector without the part that points into a wall; what points along or away stays as it is.
+pub(crate) fn without_inward(vector: Vec2, normal: Vec2) -> Vec2 {
+    if vector.dot(normal) >= 0.0 { vector } else { along(vector, normal) }
+}
+
+/// Where the borders of two half-planes cross; not finite where they are parallel.
+fn crossing((normal, least): (Vec2, f32), (other, other_least): (Vec2, f32)) -> Vec2 {
+    if least == 0.0 && other_least == 0.0 {
+        return Vec2::ZERO;
+    }
+    (other.perp() * -least + normal.perp() * other_least) / normal.perp_dot(other)
+}
+
+impl Constraint {
+    /// A hit of this wall as it was found, for setting a mover against its surface again.
+    pub(crate) const fn surface(&self) -> (Vec2, DVec2) {
+        (self.normal, self.surface)
+    }
+}

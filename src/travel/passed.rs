@@ -1,0 +1,42 @@
+//! Walls that a mover has passed through since the last one that it did not.
+
+use glam::IVec2;
+
+use crate::terrain::{Minds, Wall};
+
+/// The most walls in a row that are passed in one tick without meeting one of them again.
+const MOST: usize = 64;
+
+/// The walls that were passed.
+#[derive(Debug)]
+pub(crate) struct Passed {
+    walls: [Wall; MOST],
+    count: usize,
+}
+
+impl Passed {
+    /// None yet.
+    pub(crate) const fn none() -> Self {
+        Self { walls: [Wall::Tile(IVec2::ZERO); MOST], count: 0 }
+    }
+
+    /// Adds a wall; of very many the oldest is dropped, since it lies behind.
+    pub(crate) fn add(&mut self, wall: Wall) {
+        if self.count == MOST {
+            self.walls.rotate_left(1);
+            self.count -= 1;
+        }
+        self.walls[self.count] = wall;
+        self.count += 1;
+    }
+
+    /// Drops all of them.
+    pub(crate) const fn clear(&mut self) {
+        self.count = 0;
+    }
+
+    /// Everything that further counts but these walls.
+    pub(crate) fn others<'a>(&'a self, minds: Minds<'a>) -> Minds<'a> {
+        minds.except(&self.walls[..self.count])
+    }
+}

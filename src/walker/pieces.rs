@@ -1,0 +1,384 @@
+//! Where a tick is divided: the longest stretch from here on in which nothing changes.
+//!
+//! A drive gives velocity and displacement at any instant in closed form. A stretch whose path bows less than what counts
+//! as straight is swept along its chord; one that bows more is halved, unless no wall is within its bow. So how a path is
+//! divided follows from the path and the walls, never from the length of the tick, and the instant of a touch or of a
+//! wall's end is searched on the path itself.
+
+use glam::Vec2;
+
+use super::Walker;
+use super::instants::{first_instant, is_reached};
+use super::walk::Touched;
+use crate::contact::Tolerance;
+use crate::drive::{Drive, Momentum, Motion};
+use crate::exact::length;
+use crate::intent::Intent;
+use crate::terrain::{Hit, Minds, Terrain};
+use crate::tolerance::{FINEST_AGAINST_WALL, FINEST_PART, MOST_HALVINGS, MOST_SWEEPS, ROUGH, STEERED_BOW};
+use crate::travel::at_pace;
+
+/// A stretch of a tick and how it ends.
+#[derive(Debug, Clone, Copy)]
+pub(super) struct Piece {
+    /// In seconds.
+    pub(super) lasts: f32,
+    pub(super) motion: Motion,
+    pub(super) end: End,
+    /// The normals of walls that are pressed on all the way.
+    pub(super) pressed: [Option<Vec2>; 2],
+}
+
+impl Piece {
+    /// Whether a wall with this normal is pressed on all the way.
+    pub(super) fn presses(&self, normal: Vec2) -> bool {
+        self.pressed.contains(&Some(normal))
+    }
+}
+
+/// How a piece ends.
+#[derive(Debug, Clone, Copy)]
+pub(super) enum End {
+    /// By itself.
+    Free,
+    /// The wall with this normal has ended.
+    WallEnded(Vec2),
+    /// A wall is touched.
+    Touch(Hit),
+}
+
+/// A stretch whose path may be taken as straight, and where it leads without walls.
+#[derive(Debug, Clone, Copy)]
+struct Straight {
+    lasts: f32,
+    motion: Motion,
+    near: Near,
+}
+
+/// What is known of the walls near a stretch.
+#[derive(Debug, Clone, Copy)]
+enum Near {
+    /// There is none.
+    Nothing,
+    /// There may be some.
+    Something,
+    /// This one is touched at the start and pressed on.
+    Pressed(Hit),
+}
+
+impl<D: Drive> Walker<D> {
+    /// The longest stretch of the `left` seconds of a tick of `dt` in which nothing changes.
+    pub(super) fn next_piece(
+        &self,
+        intent: Intent,
+        left: f32,
+        dt: f32,
+        touched: &mut Touched,
+        terrain: &(impl Terrain + ?Sized),
+    ) -> Piece {
+        let from = Momentum { velocity: touched.walls.velocity(self.velocity), ..self.momentum() };
+        if !touched.walls.is_empty() {
+            self.drop_left(from, intent, touched);
+        }
+        let touched = &*touched;
+        let walls = &touched.walls;
+        // A steered drive keeps its intent and loses what comes of it; for the others both are one.
+        let steers = self.drive.steers();
+        let wish = if steers { intent } else { self.wish(intent, touched) };
+        let Straight { lasts, motion: straight, near } = if steers {
+            self.steered_piece(left, dt * FINEST_PART, from, wish, touched, terrain)
+        } else {
+            let left = self.until_released(from, wish, left, touched);
+            self.straight_piece(left, from, wish, touched, terrain)
+        };
+        let mut piece = Piece { lasts, motion: slid(touched, straight), end: End::Free, pressed: [None; 2] };
+        if let Near::Pressed(hit) = near {
+            let motion = self.drive.advance(from, wish, 0.0);
+            return Piece { lasts: 0.0, motion, end: End::Touch(hit), ..piece };
+        }
+        if walls.is_empty() {
+            if matches!(near, Near::Nothing) {
+                return piece;
+            }
+        } else {
+            self.find_ends(&mut piece, from, wish, intent, touched, terrain);
+        }
+        self.find_touch(&mut piece, from, wish, touched, terrain);
+        piece
+    }
+
+    /// Drops the walls that the mover moves away from: it has left them, and they have no say in what it can wish for.
+    fn drop_left(&self, from: Momentum, intent: Intent, touched: &mut Touched) {
+        if self.drive.steers() {
+            return;
+        }
+        let start = self.drive.momentum_after(from, self.wish(intent, touched), 0.0).velocity;
+        let moves = touched.walls.displacement(start + self.drive.ground());
+        touched.walls.retain(|wall| !self.leaves(wall.normal, moves));
+    }
+
+    /// Whether a velocity leads away from a wall by more than rounding leaves of one that was along it, and of the faster ones
+    /// that it came from.
+    fn leaves(&self, normal: Vec2, velocity: Vec2) -> bool {
+        let top_speed = self.drive.top_speed();
+        let scale = length(velocity) + if top_speed.is_finite() { top_speed } else { 0.0 };
+        velocity.dot(normal) > ALMOST_ALONG * scale
+    }
+
+    /// What is left of an intent at the walls that are pressed on.
+    fn wish(&self, intent: Intent, touched: &Touched) -> Intent {
+        if let Some(aside) = touched.lead {
+            return Intent::new(aside * intent.vector().length());
+        }
+        if touched.walls.is_empty() {
+            return intent;
+        }
+        let top_speed = self.drive.top_speed();
+        let is_carried = self.drive.ground() != Vec2::ZERO && top_speed.is_finite() && top_speed > 0.0;
+        let wish = if is_carried {
+            touched.walls.velocity(intent.vector() * top_speed) / top_speed
+        } else {
+            touched.walls.displacement(intent.vector())
+        };
+        if wish == Vec2::ZERO && !intent.is_none() {
+            return Intent::BLOCKED;
+        }
+        Intent::new(if self.along_walls.full_pace { at_pace(intent.vector(), wish) } else { wish })
+    }
+
+    /// How long from here the path may be taken as straight; all of it where no wall is within its bow.
+    fn straight_piece(
+        &self,
+        left: f32,
+        from: Momentum,
+        wish: Intent,
+        touched: &Touched,
+        terrain: &(impl Terrain + ?Sized),
+    ) -> Straight {
+        let ground = self.drive.ground();
+        // What of a velocity over the ground moves the mover: while walls hold it back, the path runs along them.
+        let moves = |velocity: Vec2| touched.walls.displacement(velocity + ground);
+        // A drive may answer at once.
+        let start = moves(self.drive.momentum_after(from, wish, 0.0).velocity);
+        let mut lasts = left;
+        for halved in 0.. {
+            let motion = slid(touched, self.drive.advance(from, wish, lasts));
+            let last = moves(motion.velocity);
+            if lasts > FINEST_AGAINST_WALL && self.is_rough(&motion, from, wish, lasts, touched) {
+                lasts *= 0.5;
+                continue;
+            }
+            let change = last - start;
+            if change == Vec2::ZERO || halved == MOST_HALVINGS {
+                return Straight { lasts, motion, near: Near::Something };
+            }
+            let mut bow = length(change) * lasts * BOW_PER_CHANGE;
+            let is_clear = |bow: f32| {
+                let wide = self.footprint.grown(bow);
+                terrain.is_clear(&wide, self.position, motion.displacement, &Minds::ALL)
+            };
+            if is_clear(bow) {
+                return Straight { lasts, motion, near: Near::Nothing };
+            }
+            if halved == 0 {
+                let chord = motion.displacement;
+                let hit = terrain.sweep(&self.footprint, self.position, chord, &Minds::ALL);
+                // A path that begins away from the wall has left it before it comes back.
+                let is_pressed = |hit: &Hit| hit.exact.at == 0.0 && !self.leaves(hit.normal, start);
+                if let Some(hit) = hit.filter(is_pressed) {
+                    return Straight { lasts, motion, near: Near::Pressed(hit) };
+                }
+            }
+            let middle = || moves(self.drive.momentum_after(from, wish, 0.5 * lasts).velocity);
+            if is_forward(start, last, motion.displacement) && is_between(start, middle(), last) {
+                let across = change.perp_dot(motion.displacement) / length(motion.displacement);
+                bow = across.abs() * lasts * BOW_PER_CHANGE;
+            }
+            let furthest = self.position.abs().max_element() + self.footprint.size().max_element();
+            let tolerance = Tolerance::at(f64::from(furthest));
+            if f64::from(bow) <= tolerance.straight() {
+                return Straight { lasts, motion, near: Near::Something };
+            }
+            lasts *= 0.5;
+        }
+        unreachable!("the loop returns after its last halving")
+    }
+
+    /// Whether a drive that keeps pushing into a wall, as a pull does, would end elsewhere in two pieces than in one: what the
+    /// wall takes away changes how such a drive goes on.
+    fn is_rough(&self, whole: &Motion, from: Momentum, wish: Intent, lasts: f32, touched: &Touched) -> bool {
+        let walls = &touched.walls;
+        if walls.is_empty() || self.drive.momentum_after(from, wish, lasts).velocity == whole.velocity {
+            return false;
+        }
+        let half = |from: Momentum| slid(touched, self.drive.advance(from, wish, 0.5 * lasts));
+        let first = half(from);
+        let second = half(first.momentum());
+        let apart = first.displacement + second.displacement - whole.displacement;
+        length(apart) > ROUGH || length(second.velocity - whole.velocity) * lasts > ROUGH
+    }
+
+    /// The same for a drive that steers: its velocity turns with its heading, and what walls take away changes its course,
+    /// so it is taken in little bits.
+    fn steered_piece(
+        &self,
+        left: f32,
+        finest: f32,
+        from: Momentum,
+        wish: Intent,
+        touched: &Touched,
+        terrain: &(impl Terrain + ?Sized),
+    ) -> Straight {
+        let mut lasts = left;
+        let after = |part: f32| self.drive.momentum_after(from, wish, part);
+        // Where a steered drive leads is an integral, and how fast it is then is not: among walls nothing asks where a path
+        // leads that bows into them at once.
+        while lasts > finest {
+            let bow = steered_bow(from, after(lasts), lasts, after);
+            if bow <= STEERED_BOW || !terrain.overlaps(&self.footprint.grown(bow), self.position, &Minds::ALL)
+            {
+                break;
+            }
+            lasts *= 0.5;
+        }
+        let mut motion = self.drive.advance(from, wish, lasts);
+        while lasts > finest {
+            let taken = motion.displacement - touched.walls.displacement(motion.displacement);
+            let bow = steered_bow(from, motion.momentum(), lasts, after) + taken.length();
+            if bow <= STEERED_BOW {
+                break;
+            }
+            let wide = self.footprint.grown(bow);
+            if terrain.is_clear(&wide, self.position, motion.displacement, &Minds::ALL) {
+                return Straight { lasts, motion, near: Near::Nothing };
+            }
+            lasts *= 0.5;
+            motion = self.drive.advance(from, wish, lasts);
+        }
+        Straight { lasts, motion, near: Near::Something }
+    }
+
+    /// How long the ground keeps pressing a mover on a wall that its drive takes it away from.
+    fn until_released(&self, from: Momentum, wish: Intent, lasts: f32, touched: &Touched) -> f32 {
+        let ground = self.drive.ground();
+        if ground == Vec2::ZERO {
+            return lasts;
+        }
+        touched.walls.iter().fold(lasts, |lasts, wall| {
+            // In a corner, a mover leaves one wall along the other.
+            let mut others = touched.walls;
+            others.retain(|other| other.normal != wall.normal);
+            let outward = |velocity: Vec2| others.displacement(velocity + ground).dot(wall.normal);
+            let after = |lasts: f32| outward(self.drive.momentum_after(from, wish, lasts).velocity);
+            if outward(from.velocity) < 0.0 && after(lasts) > 0.0 {
+                first_instant(lasts, 0.0, outward(from.velocity), |lasts| after(lasts))
+            } else {
+                lasts
+            }
+        })
+    }
+
+    /// Cuts a piece where a wall that is pressed on ends. A wall is pressed on when without it the mover would go in; only
+    /// then its end matters.
+    fn find_ends(
+        &self,
+        piece: &mut Piece,
+        from: Momentum,
+        wish: Intent,
+        intent: Intent,
+        touched: &Touched,
+        terrain: &(impl Terrain + ?Sized),
+    ) {
+        let unhindered = self.drive.advance(from, intent, piece.lasts).displacement;
+        let mut pressed = 0;
+        for wall in touched.walls.iter().filter(|wall| unhindered.dot(wall.normal) < 0.0) {
+            let whole = piece.motion.displacement;
+            // Who stands does not get to the end of a wall.
+            let support = || terrain.support(&self.footprint, self.position, whole, wall.normal, &Minds::ALL);
+            let fraction = if whole == Vec2::ZERO { 1.0 } else { support() };
+            if fraction < 1.0 {
+                let course = whole.normalize_or_zero();
+                let at = |lasts: f32| slid(touched, self.drive.advance(from, wish, lasts));
+                let target = -whole.length() * fraction;
+                let reached = |lasts: f32| -at(lasts).displacement.dot(course);
+                let lasts = first_instant(piece.lasts, target, 0.0, reached);
+                *piece = Piece { lasts, motion: at(lasts), end: End::WallEnded(wall.normal), ..*piece };
+            } else if let Some(slot) = piece.pressed.get_mut(pressed) {
+                *slot = Some(wall.normal);
+                pressed += 1;
+            }
+        }
+    }
+
+    /// Cuts a piece where a wall is touched.
+    fn find_touch(
+        &self,
+        piece: &mut Piece,
+        from: Momentum,
+        wish: Intent,
+        touched: &Touched,
+        terrain: &(impl Terrain + ?Sized),
+    ) {
+        let at = |lasts: f32| slid(touched, self.drive.advance(from, wish, lasts));
+        // The chord to the instant of a touch may meet another wall first where the path bows, so it is swept again.
+        for sweeps in 1..=MOST_SWEEPS {
+            let chord = piece.motion.displacement;
+            let Some(hit) = terrain.sweep(&self.footprint, self.position, chord, &Minds::ALL) else { return };
+            let (normal, surface) = hit.surface();
+            #[expect(clippy::cast_possible_truncation, reason = "a distance within a tick, rounded once")]
+            let gap = self.place().depth(normal, surface).min(0.0) as f32;
+            let target = if hit.exact.at > 0.0 { gap } else { 0.0 };
+            let lasts = first_instant(piece.lasts, target, 0.0, |lasts| at(lasts).displacement.dot(normal));
+            let is_straight = is_reached(target, chord.dot(normal), chord) || !self.drive.steers();
+            *piece = Piece { lasts, motion: at(lasts), end: End::Touch(hit), ..*piece };
+            // Out of sweeps: what is left of the chord was never looked at, so the touch is accepted.
+            if is_straight || lasts == 0.0 || sweeps == MOST_SWEEPS {
+                return;
+            }
+            piece.end = End::Free;
+        }
+    }
+}
+
+/// A motion without what the walls in contact do not allow: a belt or a thrust may push where no wish does.
+fn slid(touched: &Touched, motion: Motion) -> Motion {
+    let walls = &touched.walls;
+    if walls.is_empty() {
+        return motion;
+    }
+    let (displacement, velocity) = (walls.displacement(motion.displacement), walls.velocity(motion.velocity));
+    Motion { displacement, velocity, ..motion }
+}
+
+/// A path whose velocity changes steadily by `change` bows at most `change * seconds / 4` away from its chord: as far as one
+/// whose velocity changes all at once, in the middle.
+const BOW_PER_CHANGE: f32 = 0.25;
+
+/// A velocity along a surface leads away from it by less than this part of itself and of the drive's top speed.
+const ALMOST_ALONG: f32 = 1e-6;
+
+/// Whether a path that begins and ends with these velocities goes forward along its chord all the way.
+fn is_forward(first: Vec2, last: Vec2, chord: Vec2) -> bool {
+    first.dot(chord) >= 0.0 && last.dot(chord) >= 0.0 && chord != Vec2::ZERO
+}
+
+/// Whether a velocity lies on the straight line from one to another: then it changes in one direction only, and a change
+/// along the chord bends nothing.
+fn is_between(first: Vec2, middle: Vec2, last: Vec2) -> bool {
+    let (whole, part) = (last - first, middle - first);
+    whole.perp_dot(part).abs() <= STEADY * whole.length_squared()
+}
+
+/// A velocity is on a line within this part of the line's length: the rounding of two closed forms.
+const STEADY: f32 = 1e-4;
+
+/// How far a steered path may bow away from its chord, at most, in units. A heading that turns may come back to where it
+/// was, so a turning path is looked at in its middle, too.
+fn steered_bow(from: Momentum, to: Momentum, piece: f32, at: impl FnOnce(f32) -> Momentum) -> f32 {
+    let mut change = (to.velocity - from.velocity).length();
+    if to.heading != from.heading {
+        let middle = at(0.5 * piece).velocity;
+        change = change.max((middle - from.velocity).length()).max((to.velocity - middle).length());
+    }
+    change * piece * BOW_PER_CHANGE
+}
