@@ -29,6 +29,8 @@ pub(crate) struct Outline {
 pub(crate) struct Entry {
     pub(crate) at: f64,
     pub(crate) normal: DVec2,
+    /// A point of the side or the round that is met.
+    pub(crate) surface: DVec2,
     /// Which part of the outline is met.
     pub(crate) feature: Feature,
 }
@@ -126,7 +128,12 @@ impl Outline {
         }
         // The point of a convex polygon nearest to one outside lies on the edge that it is furthest in front of: no edge
         // is further than the nearest point, and of those at a nearest corner one is the furthest.
-        let off = point - self.nearest_on_edge(furthest, point);
+        let part = self.part_on_edge(furthest, point);
+        if self.count > 2 && 0.0 < part && part < 1.0 {
+            // Beside the edge itself: a hair away from it, the way to the nearest point would be nothing but rounding.
+            return (self.radius - best.0, best.1);
+        }
+        let off = point - (self.corner(furthest) + self.edge(furthest) * part.clamp(0.0, 1.0));
         let distance = root_f64(off.length_squared());
         // In the very middle of a circle every way out is as short; x is taken.
         let normal = if distance > 0.0 { off / distance } else { self.normal_of_a_point() };
@@ -184,7 +191,7 @@ impl Outline {
                 return None;
             }
             let at = if touch.touches(out) { 0.0 } else { out / -speed };
-            let found = Entry { at, normal, feature: Feature::Side };
+            let found = Entry { at, normal, surface: self.corner(place), feature: Feature::Side };
             entry = Some(entry.map_or(found, |last| last_of(last, found, way, touch)));
         }
         entry.filter(|entry| entry.at <= 1.0 && entry.at < leave)
@@ -200,7 +207,7 @@ impl Outline {
             return None;
         }
         let first = sides.next()?;
-        let last = sides.last().unwrap_or(first);
+        let last = sides.next_back().unwrap_or(first);
         // Sides run anticlockwise, and so does the cone between them; only the first and last side of the list adjoin.
         let (from, to) =
             if first == 0 && last + 1 == self.count && last > 1 { (last, first) } else { (first, last) };
@@ -232,7 +239,7 @@ impl Outline {
             // On the round of a corner, a way that only grazes it rolls over it: perhaps onto a side.
             if !round || passes(middle, from, way) < self.radius - grazed {
                 let feature = if round { Feature::Round } else { Feature::Side };
-                return Some(Entry { at: 0.0, normal, feature });
+                return Some(Entry { at: 0.0, normal, surface: from + normal * depth, feature });
             }
         }
         let edges = (0..self.count).filter(|_| self.count > 1).filter_map(|place| {
@@ -247,7 +254,7 @@ impl Outline {
             }
             let along = |point: DVec2| (point - start).dot(edge) / edge.length_squared();
             let at = touch.side_entry(out, speed, [along(from), along(from + way)])?;
-            Some(Entry { at, normal, feature: Feature::Side })
+            Some(Entry { at, normal, surface: start + normal * self.radius, feature: Feature::Side })
         });
         let corners = (0..self.count).filter_map(|place| {
             let off = from - self.corner(place);
@@ -259,7 +266,8 @@ impl Outline {
             }
             let at = (-b - root_f64(a * (self.radius * self.radius - closest * closest))) / a;
             let normal = (off + way * at) / self.radius;
-            (at >= 0.0).then_some(Entry { at, normal, feature: Feature::Round })
+            let surface = self.corner(place) + normal * self.radius;
+            (at >= 0.0).then_some(Entry { at, normal, surface, feature: Feature::Round })
         });
         let first = edges.chain(corners).min_by(|a, b| a.at.total_cmp(&b.at));
         first.filter(|entry| entry.at <= 1.0)
@@ -290,11 +298,11 @@ impl Outline {
         speed > 0.0 && speed * speed > 4.0 * inward * inward * across.length_squared()
     }
 
-    fn nearest_on_edge(&self, place: usize, point: DVec2) -> DVec2 {
-        let (start, edge) = (self.corner(place), self.edge(place));
+    /// Where beside an edge a point lies: 0 at its start, 1 at its end.
+    fn part_on_edge(&self, place: usize, point: DVec2) -> f64 {
+        let edge = self.edge(place);
         let square = edge.length_squared();
-        let part = if square > 0.0 { ((point - start).dot(edge) / square).clamp(0.0, 1.0) } else { 0.0 };
-        start + edge * part
+        if square > 0.0 { (point - self.corner(place)).dot(edge) / square } else { 0.0 }
     }
 
     fn normal_of_a_point(&self) -> DVec2 {

@@ -95,10 +95,10 @@ pub(crate) fn sweep_exactly(
     let middle = footprint.middle(from);
     let touch = tolerance(footprint, middle);
     let displacement = displacement.as_dvec2();
-    let Entry { at, normal, feature } = outline.entry(middle, displacement, touch)?;
+    let Entry { at, normal, surface, feature } = outline.entry(middle, displacement, touch)?;
     let moved = displacement * at;
     // What rounding left of the last touch is taken up here, so that it never adds up.
-    let (depth, _) = outline.depth(middle + moved);
+    let depth = (surface - middle - moved).dot(normal);
     let settle = if depth.abs() < SETTLED { normal * depth } else { DVec2::ZERO };
     Some(Met { at, position: from.as_dvec2() + moved + settle, normal, feature })
 }

@@ -271,7 +271,7 @@ impl<D: Drive> Walker<D> {
             let outward = |velocity: Vec2| others.displacement(velocity + ground).dot(wall.normal);
             let after = |lasts: f32| outward(self.drive.momentum_after(from, wish, lasts).velocity);
             if outward(from.velocity) < 0.0 && after(lasts) > 0.0 {
-                first_instant(lasts, 0.0, outward(from.velocity), |lasts| after(lasts))
+                first_instant(lasts, 0.0, outward(from.velocity), after)
             } else {
                 lasts
             }

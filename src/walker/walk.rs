@@ -325,7 +325,7 @@ impl Tick<'_> {
             return -contact.before.dot(contact.normal) <= contact.before.length() * (1.0 - SAME_CONTACT);
         }
         let rests = contact.before.dot(contact.normal) >= -ALMOST_ALONG * contact.before.length();
-        rests && self.passage.contacts.iter().any(|known| same(known))
+        rests && self.passage.contacts.iter().any(same)
     }
 }
 
