@@ -13,6 +13,7 @@ use glam::{DVec2, Vec2};
 
 use crate::contact::ALONG;
 use crate::drive::Axis;
+use crate::shape::Feature;
 use crate::terrain::{Hit, Wall};
 use crate::tolerance::HEAD_ON;
 
@@ -30,6 +31,8 @@ pub(crate) struct Constraint {
     pub(crate) normal: Vec2,
     /// A position of the mover against the surface.
     surface: DVec2,
+    /// Whether the surface is round there.
+    pub(crate) is_round: bool,
     /// The least speed along the normal, over the ground: 0 or below.
     least: f32,
 }
@@ -53,6 +56,7 @@ impl WallConstraints {
             wall: Wall::Tile(glam::IVec2::ZERO),
             normal: Vec2::ZERO,
             surface: DVec2::ZERO,
+            is_round: false,
             least: 0.0,
         };
         Self { walls: [empty; MOST], count: 0, ground, axis }
@@ -63,6 +67,11 @@ impl WallConstraints {
         self.count == 0
     }
 
+    #[inline]
+    pub(crate) const fn count(&self) -> usize {
+        self.count
+    }
+
     pub(crate) fn iter(&self) -> impl Iterator<Item = &Constraint> {
         self.walls[..self.count].iter()
     }
@@ -71,7 +80,8 @@ impl WallConstraints {
     pub(crate) fn add(&mut self, hit: &Hit) {
         let wall = hit.wall;
         let normal = self.axis.map_or(hit.normal, |axis| held_to(axis, hit.normal));
-        let added = Constraint { wall, normal, surface: hit.exact.position, least: 0.0 };
+        let is_round = hit.exact.feature == Feature::Round;
+        let added = Constraint { wall, normal, surface: hit.exact.position, is_round, least: 0.0 };
         let same = |known: &&mut Constraint| {
             known.normal == normal || known.wall == wall && known.normal.dot(normal) > SAME_SURFACE
         };
@@ -104,7 +114,9 @@ impl WallConstraints {
         let mut kept = 0;
         for place in 0..self.count {
             if keep(&self.walls[place]) {
-                self.walls[kept] = self.walls[place];
+                if kept != place {
+                    self.walls[kept] = self.walls[place];
+                }
                 kept += 1;
             }
         }
@@ -117,15 +129,24 @@ impl WallConstraints {
     /// The allowed velocity over the ground that is nearest to this one.
     #[inline]
     pub(crate) fn velocity(&self, velocity: Vec2) -> Vec2 {
-        if self.is_empty() { velocity } else { self.nearest(velocity, |wall| wall.least) }
+        match self.count {
+            0 => velocity,
+            1 => self.walls[0].nearest(velocity, self.walls[0].least),
+            _ => self.nearest(velocity, |wall| wall.least),
+        }
     }
 
     /// The allowed displacement that is nearest to this one; the ground's part is in it.
     #[inline]
     pub(crate) fn displacement(&self, displacement: Vec2) -> Vec2 {
-        if self.is_empty() { displacement } else { self.nearest(displacement, |_| 0.0) }
+        match self.count {
+            0 => displacement,
+            1 => self.walls[0].nearest(displacement, 0.0),
+            _ => self.nearest(displacement, |_| 0.0),
+        }
     }
 
+    #[inline(never)]
     fn nearest(&self, wanted: Vec2, least: impl Fn(&Constraint) -> f32) -> Vec2 {
         let allowed = |vector: Vec2, but: [usize; 2]| {
             let slack = vector.length() * ALONG_F32;
@@ -140,9 +161,9 @@ impl WallConstraints {
             if wanted.dot(wall.normal) < least(wall) {
                 is_free = false;
                 // A projection that all walls allow is the nearest point: no other can be.
-                let slid = along(wanted, wall.normal) + wall.normal * least(wall);
+                let slid = wall.nearest(wanted, least(wall));
                 if allowed(slid, [place, place]) {
-                    return slid + Vec2::ZERO;
+                    return slid;
                 }
             }
         }
@@ -194,6 +215,16 @@ fn crossing((normal, least): (Vec2, f32), (other, other_least): (Vec2, f32)) -> 
 }
 
 impl Constraint {
+    /// The nearest vector that this wall alone allows.
+    #[inline]
+    fn nearest(&self, wanted: Vec2, least: f32) -> Vec2 {
+        if wanted.dot(self.normal) >= least {
+            return wanted;
+        }
+        let slid = along(wanted, self.normal);
+        if least == 0.0 { slid } else { slid + self.normal * least + Vec2::ZERO }
+    }
+
     /// A hit of this wall as it was found, for setting a mover against its surface again.
     pub(crate) const fn surface(&self) -> (Vec2, DVec2) {
         (self.normal, self.surface)

@@ -67,6 +67,26 @@ enum Near {
 }
 
 impl<D: Drive> Walker<D> {
+    /// The motion of a whole tick, if no wall is near its path.
+    #[inline]
+    pub(super) fn free_motion(
+        &self,
+        intent: Intent,
+        dt: f32,
+        terrain: &(impl Terrain + ?Sized),
+    ) -> Option<Motion> {
+        let from = self.momentum();
+        let motion = self.drive.advance(from, intent, dt);
+        let is_free = if motion.velocity == from.velocity && motion.heading == from.heading {
+            terrain.sweep(&self.footprint, self.position, motion.displacement, &Minds::ALL).is_none()
+        } else {
+            let at = |part: f32| self.drive.momentum_after(from, intent, part);
+            let wide = self.footprint.grown(steered_bow(from, motion.momentum(), dt, at));
+            terrain.is_clear(&wide, self.position, motion.displacement, &Minds::ALL)
+        };
+        is_free.then_some(motion)
+    }
+
     /// The longest stretch of the `left` seconds of a tick of `dt` in which nothing changes.
     pub(super) fn next_piece(
         &self,
@@ -77,19 +97,16 @@ impl<D: Drive> Walker<D> {
         terrain: &(impl Terrain + ?Sized),
     ) -> Piece {
         let from = Momentum { velocity: touched.walls.velocity(self.velocity), ..self.momentum() };
-        if !touched.walls.is_empty() {
-            self.drop_left(from, intent, touched);
-        }
-        let touched = &*touched;
-        let walls = &touched.walls;
         // A steered drive keeps its intent and loses what comes of it; for the others both are one.
         let steers = self.drive.steers();
-        let wish = if steers { intent } else { self.wish(intent, touched) };
+        let (wish, start) = if steers { (intent, Vec2::ZERO) } else { self.start(from, intent, touched) };
+        let touched = &*touched;
+        let walls = &touched.walls;
         let Straight { lasts, motion: straight, near } = if steers {
             self.steered_piece(left, dt * FINEST_PART, from, wish, touched, terrain)
         } else {
             let left = self.until_released(from, wish, left, touched);
-            self.straight_piece(left, from, wish, touched, terrain)
+            self.straight_piece(left, start, from, wish, touched, terrain)
         };
         let mut piece = Piece { lasts, motion: slid(touched, straight), end: End::Free, pressed: [None; 2] };
         if let Near::Pressed(hit) = near {
@@ -107,14 +124,21 @@ impl<D: Drive> Walker<D> {
         piece
     }
 
+    /// What is left of the intent, and the velocity that moves the mover at first: a drive may answer at once.
+    ///
     /// Drops the walls that the mover moves away from: it has left them, and they have no say in what it can wish for.
-    fn drop_left(&self, from: Momentum, intent: Intent, touched: &mut Touched) {
-        if self.drive.steers() {
-            return;
+    fn start(&self, from: Momentum, intent: Intent, touched: &mut Touched) -> (Intent, Vec2) {
+        let ground = self.drive.ground();
+        loop {
+            let wish = self.wish(intent, touched);
+            let velocity = self.drive.momentum_after(from, wish, 0.0).velocity;
+            let moves = touched.walls.displacement(velocity + ground);
+            let known = touched.walls.count();
+            touched.walls.retain(|wall| !self.leaves(wall.normal, moves));
+            if touched.walls.count() == known {
+                return (wish, moves);
+            }
         }
-        let start = self.drive.momentum_after(from, self.wish(intent, touched), 0.0).velocity;
-        let moves = touched.walls.displacement(start + self.drive.ground());
-        touched.walls.retain(|wall| !self.leaves(wall.normal, moves));
     }
 
     /// Whether a velocity leads away from a wall by more than rounding leaves of one that was along it, and of the faster ones
@@ -150,6 +174,7 @@ impl<D: Drive> Walker<D> {
     fn straight_piece(
         &self,
         left: f32,
+        start: Vec2,
         from: Momentum,
         wish: Intent,
         touched: &Touched,
@@ -158,8 +183,6 @@ impl<D: Drive> Walker<D> {
         let ground = self.drive.ground();
         // What of a velocity over the ground moves the mover: while walls hold it back, the path runs along them.
         let moves = |velocity: Vec2| touched.walls.displacement(velocity + ground);
-        // A drive may answer at once.
-        let start = moves(self.drive.momentum_after(from, wish, 0.0).velocity);
         let mut lasts = left;
         for halved in 0.. {
             let motion = slid(touched, self.drive.advance(from, wish, lasts));
@@ -177,7 +200,7 @@ impl<D: Drive> Walker<D> {
                 let wide = self.footprint.grown(bow);
                 terrain.is_clear(&wide, self.position, motion.displacement, &Minds::ALL)
             };
-            if is_clear(bow) {
+            if !(halved == 0 && touched.is_near) && is_clear(bow) {
                 return Straight { lasts, motion, near: Near::Nothing };
             }
             if halved == 0 {

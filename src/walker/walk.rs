@@ -110,42 +110,52 @@ impl<D: Drive> Walker<D> {
         mut on_contact: impl FnMut(&Contact),
     ) -> Passage {
         let terrain = &Minded::new(terrain, self.minds);
-        let (dt, mut touched) = (seconds(dt), Touched::none(&self.drive));
+        let dt = seconds(dt);
         if dt <= 0.0 {
             return Passage::free(self.position, self.velocity);
         }
-        let first = self.next_piece(intent, dt, dt, &mut touched, terrain);
-        if matches!(first.end, End::Free) && first.lasts >= dt {
+        if let Some(motion) = self.free_motion(intent, dt, terrain) {
             // Most ticks of most walkers, with nothing to set up for contacts.
-            (self.velocity, self.heading) = (first.motion.velocity, first.motion.heading);
-            self.moved(|place| place.shift(first.motion.displacement));
+            (self.velocity, self.heading) = (motion.velocity, motion.heading);
+            self.moved(|place| place.shift(motion.displacement));
             return Passage::free(self.position, self.velocity);
         }
-        let passage = Passage::free(self.position, self.velocity);
-        let mut tick = Tick { intent, dt, left: dt, touched, passage, on_contact: &mut on_contact };
-        self.tick_among_walls(&mut tick, first, terrain);
-        Passage { position: self.position, velocity: self.velocity, ..tick.passage }
+        self.tick_among_walls(intent, dt, terrain, &mut on_contact)
     }
 
     /// A tick in several pieces.
     #[inline(never)]
-    fn tick_among_walls(&mut self, tick: &mut Tick<'_>, first: Piece, terrain: &(impl Terrain + ?Sized)) {
-        let (mut first, mut at_once) = (Some(first), 0);
+    fn tick_among_walls(
+        &mut self,
+        intent: Intent,
+        dt: f32,
+        terrain: &(impl Terrain + ?Sized),
+        on_contact: &mut dyn FnMut(&Contact),
+    ) -> Passage {
+        let passage = Passage::free(self.position, self.velocity);
+        let touched = Touched::none(&self.drive);
+        let mut tick = Tick { intent, dt, left: dt, touched, passage, on_contact };
+        let mut at_once = 0;
         for _ in 0..MOST_PIECES {
-            let piece = first.take().unwrap_or_else(|| {
-                self.next_piece(tick.intent, tick.left, tick.dt, &mut tick.touched, terrain)
-            });
+            let piece = self.next_piece(intent, tick.left, dt, &mut tick.touched, terrain);
             at_once = if piece.lasts > 0.0 { 0 } else { at_once + 1 };
             if at_once > MOST_AT_ONCE {
                 break;
             }
-
-            self.play(tick, &piece, terrain);
+            self.play(&mut tick, &piece, terrain);
             if tick.left <= 0.0 {
-                return;
+                break;
             }
         }
-        // Out of pieces: along the chord of the rest.
+        if tick.left > 0.0 {
+            self.end_along_chord(&mut tick, terrain);
+        }
+        Passage { position: self.position, velocity: self.velocity, ..tick.passage }
+    }
+
+    /// Out of pieces: slides the rest of a tick along its chord.
+    #[inline(never)]
+    fn end_along_chord(&mut self, tick: &mut Tick<'_>, terrain: &(impl Terrain + ?Sized)) {
         let motion = self.drive.advance(self.momentum(), tick.intent, tick.left);
         let rest = slide(terrain, &self.footprint, self.position, motion);
         (self.position, self.velocity, self.heading) = (rest.position, rest.velocity, motion.heading);
@@ -157,8 +167,10 @@ impl<D: Drive> Walker<D> {
     }
 
     /// Moves on by one piece, and does what its end asks for.
+    #[inline]
     fn play(&mut self, tick: &mut Tick<'_>, piece: &Piece, terrain: &(impl Terrain + ?Sized)) {
         tick.left -= piece.lasts;
+        tick.touched.is_near = false;
         (self.velocity, self.heading) = (piece.motion.velocity, piece.motion.heading);
         let footprint = self.footprint;
         if piece.lasts > 0.0 {
@@ -176,8 +188,9 @@ impl<D: Drive> Walker<D> {
         }
         match piece.end {
             End::Free => {
-                if let Some(normal) = piece.pressed.iter().flatten().last() {
-                    self.follow(*normal, &mut tick.touched.walls, terrain);
+                let round = tick.touched.walls.iter().find(|wall| wall.is_round).map(|wall| wall.normal);
+                if let Some(normal) = round {
+                    self.follow(normal, &mut tick.touched.walls, terrain);
                 }
             }
             End::WallEnded(normal) => {
@@ -244,9 +257,6 @@ impl<D: Drive> Walker<D> {
     /// Where a wall that was pressed on only curves away, goes on along the curve: against the wall
     /// again, the velocity turned with it.
     fn follow(&mut self, normal: Vec2, walls: &mut WallConstraints, terrain: &(impl Terrain + ?Sized)) {
-        if normal.x == 0.0 || normal.y == 0.0 {
-            // Flat, or just met: a flat wall does not curve.
-        }
         let Some(hit) = terrain.sweep(&self.footprint, self.position, normal * -CURVES_AWAY, &Minds::ALL)
         else {
             return;
@@ -283,6 +293,8 @@ impl<D: Drive> Walker<D> {
 /// What a mover is in contact with, and the way round the end of a wall where it is led there.
 #[derive(Debug)]
 pub(super) struct Touched {
+    /// Whether walls are known to be near the whole rest of the tick.
+    pub(super) is_near: bool,
     pub(super) walls: WallConstraints,
     pub(super) lead: Option<Vec2>,
 }
@@ -290,7 +302,7 @@ pub(super) struct Touched {
 impl Touched {
     /// Nothing yet, for a mover with this drive.
     fn none(drive: &impl Drive) -> Self {
-        Self { walls: WallConstraints::none(drive.ground(), drive.axis()), lead: None }
+        Self { is_near: true, walls: WallConstraints::none(drive.ground(), drive.axis()), lead: None }
     }
 }
 
