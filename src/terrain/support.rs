@@ -29,8 +29,10 @@ pub(super) fn joined_support(
             if start > held + JOINED {
                 return;
             }
-            // Asked in the middle of the stretch: at its ends, on a corner, the wall faces two ways.
-            if outline.depth(middle + way * (0.5 * (held.max(start) + end))).1.dot(normal) >= FACING {
+            // At an end of the stretch the mover may be beside a corner, where the wall faces two ways.
+            let (from, halfway) = (held.max(start), 0.5 * (held.max(start) + end));
+            let faces = |at: f64| outline.depth(middle + way * at).1.dot(normal) >= FACING;
+            if faces(from) || faces(halfway) {
                 furthest = furthest.max(end);
             }
         });
