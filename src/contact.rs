@@ -40,6 +40,10 @@ const GRAZE: f64 = 0.5;
 /// [`GRAZE`] that a chord and its path are decided alike.
 const STRAIGHT: f64 = 0.125;
 
+/// The part of the tolerance within which a place whose residue is known is in contact: it lies against a wall by far less,
+/// and being set against another wall in a corner moves it away by less, too. From further off it takes its time.
+const CONTACT: f64 = 0.25;
+
 /// How deep a footprint may reach into a wall and still only touch it, and how far away it may stay
 /// and still touch, in units: 2.4e-7 of the largest coordinate involved (0.00024 at 1,000 units),
 /// and never less than 2.4e-7.
@@ -76,6 +80,12 @@ impl Tolerance {
     #[inline]
     pub(crate) fn touches(self, gap: f64) -> bool {
         gap <= self.0
+    }
+
+    /// Whether a mover this far in front of a surface, its residue included, is in contact with it, or lies deeper.
+    #[inline]
+    pub(crate) fn is_contact(self, gap: f64) -> bool {
+        gap <= self.0 * CONTACT
     }
 
     /// Whether a mover this deep inside a surface overlaps it.

@@ -3,6 +3,9 @@
 /// How far a piece of a steered path may bow away from its chord near a wall, in units.
 pub(crate) const STEERED_BOW: f32 = 1e-3;
 
+/// How far a piece of a path may bow away from its chord where nothing but closed sides of tiles are near, in units.
+pub(crate) const BOW_AT_LEDGES: f32 = 1e-4;
+
 /// Into how many pieces of equal length a tick is cut at most for a drive that steers, as a part of the tick.
 pub(crate) const FINEST_PART: f32 = 1.0 / 256.0;
 

@@ -26,6 +26,8 @@ mod support;
 pub use bounds::Bounds;
 pub(crate) use bounds::outside;
 pub use grid::{Beyond, TileGrid};
+#[cfg(test)]
+pub(crate) use hit::Exact;
 pub use hit::{Hit, Side, Wall};
 pub use layers::{Layers, Minds};
 pub use legend::{Corner, GridError, Legend, MAX_TILES, Surface, TileForm, TileKind};

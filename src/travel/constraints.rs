@@ -230,3 +230,59 @@ impl Constraint {
         (self.normal, self.surface)
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use glam::DVec2;
+    use proptest::prelude::*;
+
+    use super::*;
+    use crate::terrain::{Layers, Side};
+
+    fn hit(angle: f32, tile: i32) -> Hit {
+        let normal = Vec2::from_angle(angle);
+        let exact = crate::terrain::Exact { at: 0.0, position: DVec2::ZERO, feature: Feature::Side };
+        let wall = Wall::Tile(glam::ivec2(tile, 0));
+        let (position, point, side) = (Vec2::ZERO, Vec2::ZERO, Side::Top);
+        Hit { fraction: 0.0, position, point, normal, side, wall, layers: Layers::FIRST, exact }
+    }
+
+    proptest! {
+        #![proptest_config(ProptestConfig { cases: 2000, failure_persistence: None, ..ProptestConfig::default() })]
+
+        #[test]
+        fn the_nearest_allowed_velocity_depends_on_no_order_and_nothing_allowed_is_nearer(
+            angles in prop::collection::vec(0.0f32..6.3, 1..5), turn in 0usize..5, toward in 0.0f32..6.3,
+            ground in (-1.0f32..1.0, -1.0f32..1.0), carried in any::<bool>(), speed in 0.01f32..100.0,
+        ) {
+            let ground = if carried { Vec2::from(ground) } else { Vec2::ZERO };
+            let build = |from: usize, reversed: bool| {
+                let mut walls = WallConstraints::none(ground, None);
+                let count = angles.len();
+                for place in 0..count {
+                    let place = if reversed { count - 1 - place } else { place };
+                    let place = (place + from) % count;
+                    walls.add(&hit(angles[place], i32::try_from(place).unwrap()));
+                }
+                walls
+            };
+            let wanted = Vec2::from_angle(toward) * speed;
+            let walls = build(0, false);
+            let found = walls.velocity(wanted);
+            for reversed in [false, true] {
+                let other = build(turn, reversed).velocity(wanted);
+                prop_assert!(found.distance(other) <= 1e-5 * speed, "{found} and {other}");
+            }
+            let allows = |velocity: Vec2, slack: f32| {
+                walls.iter().all(|wall| velocity.dot(wall.normal) >= wall.least - slack)
+            };
+            prop_assert!(allows(found, 1e-5 * (speed + 1.0)), "{found} is not allowed");
+            // Nothing on a ring of places nearer to what was wanted is allowed.
+            let distance = found.distance(wanted) - 1e-3 * speed;
+            for spoke in 0u8..64 {
+                let near = wanted + Vec2::from_angle(f32::from(spoke) * 0.098_17) * distance.max(0.0);
+                prop_assert!(distance <= 0.0 || !allows(near, 0.0), "{near} is nearer than {found} to {wanted}");
+            }
+        }
+    }
+}

@@ -9,8 +9,8 @@ pub(super) fn is_reached(target: f32, reached: f32, chord: Vec2) -> bool {
     target - reached <= TOUCH_SEARCH.max(chord.length() * TOUCH_SEARCH)
 }
 
-/// The first instant of a piece at which `value` has got from `start` to `target`, on the far side of it by no more than
-/// [`TOUCH_SEARCH`]; all of the piece if it does not get there.
+/// The first instant of a piece at which `value` has got from `start` to `target`, on the far side of it by no more than the
+/// rounding of a value; all of the piece if it does not get there.
 ///
 /// The chord between the two ends is followed to the target, again and again; the end that stays is weighed less each time
 /// (the Illinois form of regula falsi, M. Dowell and P. Jarratt, 1971). On a path that is nearly straight in time that takes two or
@@ -24,28 +24,31 @@ pub(super) fn first_instant(piece: f32, target: f32, start: f32, value: impl Fn(
         return 0.0;
     }
     let (mut after, mut after_is) = (piece, missing(piece));
-    if after_is >= -TOUCH_SEARCH {
+    if after_is >= 0.0 {
         return piece;
     }
-    let mut weight = 1.0;
+    let near = -(after_is.abs().max(target.abs()) * f32::EPSILON);
+    let mut moved_before = None;
     for step in 0..MOST_STEPS_TO_INSTANT {
-        let part = before_is / (before_is - after_is * weight);
         // Far from straight, halving gains more.
-        let part = if step % 8 == 7 { 0.5 } else { part };
-        let instant = before + (after - before) * part;
-        if instant <= before || instant >= after {
+        let part = if step % 8 == 7 { 0.5 } else { before_is / (before_is - after_is) };
+        // At least one rounding step on, so that the search also ends where one side is there already.
+        let instant = (before + (after - before) * part).max(before.next_up());
+        if instant >= after {
             break;
         }
         let is = missing(instant);
         if is > 0.0 {
             (before, before_is) = (instant, is);
-            weight = 0.5;
+            after_is *= if moved_before == Some(true) { 0.5 } else { 1.0 };
+            moved_before = Some(true);
         } else {
             (after, after_is) = (instant, is);
-            weight = 1.0;
-            if is >= -TOUCH_SEARCH {
+            if is >= near {
                 break;
             }
+            before_is *= if moved_before == Some(false) { 0.5 } else { 1.0 };
+            moved_before = Some(false);
         }
     }
     after

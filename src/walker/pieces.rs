@@ -15,8 +15,10 @@ use crate::drive::{Drive, Momentum, Motion};
 use crate::exact::length;
 use crate::intent::Intent;
 use crate::terrain::{Hit, Minds, Terrain};
-use crate::tolerance::{FINEST_AGAINST_WALL, FINEST_PART, MOST_HALVINGS, MOST_SWEEPS, ROUGH, STEERED_BOW};
-use crate::travel::at_pace;
+use crate::tolerance::{
+    BOW_AT_LEDGES, FINEST_AGAINST_WALL, FINEST_PART, MOST_HALVINGS, MOST_SWEEPS, ROUGH, STEERED_BOW,
+};
+use crate::travel::{Passed, at_pace};
 
 /// A stretch of a tick and how it ends.
 #[derive(Debug, Clone, Copy)]
@@ -30,6 +32,13 @@ pub(super) struct Piece {
 }
 
 impl Piece {
+    /// Notes a wall that is pressed on; in the plane two hold a mover.
+    fn press(&mut self, normal: Vec2) {
+        if let Some(slot) = self.pressed.iter_mut().find(|slot| slot.is_none()) {
+            *slot = Some(normal);
+        }
+    }
+
     /// Whether a wall with this normal is pressed on all the way.
     pub(super) fn presses(&self, normal: Vec2) -> bool {
         self.pressed.contains(&Some(normal))
@@ -207,7 +216,7 @@ impl<D: Drive> Walker<D> {
                 let chord = motion.displacement;
                 let hit = terrain.sweep(&self.footprint, self.position, chord, &Minds::ALL);
                 // A path that begins away from the wall has left it before it comes back.
-                let is_pressed = |hit: &Hit| hit.exact.at == 0.0 && !self.leaves(hit.normal, start);
+                let is_pressed = |hit: &Hit| self.gap(hit) == 0.0 && !self.leaves(hit.normal, start);
                 if let Some(hit) = hit.filter(is_pressed) {
                     return Straight { lasts, motion, near: Near::Pressed(hit) };
                 }
@@ -219,12 +228,22 @@ impl<D: Drive> Walker<D> {
             }
             let furthest = self.position.abs().max_element() + self.footprint.size().max_element();
             let tolerance = Tolerance::at(f64::from(furthest));
-            if f64::from(bow) <= tolerance.straight() {
+            let is_straight = f64::from(bow) <= tolerance.straight()
+                || bow <= BOW_AT_LEDGES && !self.is_near_solid(bow, &motion, terrain);
+            if is_straight {
                 return Straight { lasts, motion, near: Near::Something };
             }
             lasts *= 0.5;
         }
         unreachable!("the loop returns after its last halving")
+    }
+
+    /// Whether anything but a closed side of a tile is within a bow of a path. Near closed sides a terrain calls no path clear;
+    /// what bows through one by less than [`BOW_AT_LEDGES`] comes out again within the piece, whose end is swept.
+    fn is_near_solid(&self, bow: f32, motion: &Motion, terrain: &(impl Terrain + ?Sized)) -> bool {
+        let wide = self.footprint.grown(bow);
+        terrain.overlaps(&wide, self.position, &Minds::ALL)
+            || terrain.sweep(&wide, self.position, motion.displacement, &Minds::ALL).is_some()
     }
 
     /// Whether a drive that keeps pushing into a wall, as a pull does, would end elsewhere in two pieces than in one: what the
@@ -313,7 +332,6 @@ impl<D: Drive> Walker<D> {
         terrain: &(impl Terrain + ?Sized),
     ) {
         let unhindered = self.drive.advance(from, intent, piece.lasts).displacement;
-        let mut pressed = 0;
         for wall in touched.walls.iter().filter(|wall| unhindered.dot(wall.normal) < 0.0) {
             let whole = piece.motion.displacement;
             // Who stands does not get to the end of a wall.
@@ -322,15 +340,51 @@ impl<D: Drive> Walker<D> {
             if fraction < 1.0 {
                 let course = whole.normalize_or_zero();
                 let at = |lasts: f32| slid(touched, self.drive.advance(from, wish, lasts));
-                let target = -whole.length() * fraction;
+                // The wall's end is asked for from the position; the place itself is a residue further on.
+                let target = (course.dot(self.residue) - whole.length() * fraction).min(0.0);
                 let reached = |lasts: f32| -at(lasts).displacement.dot(course);
                 let lasts = first_instant(piece.lasts, target, 0.0, reached);
                 *piece = Piece { lasts, motion: at(lasts), end: End::WallEnded(wall.normal), ..*piece };
-            } else if let Some(slot) = piece.pressed.get_mut(pressed) {
-                *slot = Some(wall.normal);
-                pressed += 1;
+            } else {
+                piece.press(wall.normal);
             }
         }
+    }
+
+    /// How far it still is to a surface that a sweep has hit: 0 in contact. A sweep calls everything touched that lies within
+    /// the rounding of the position; the place itself is known better.
+    fn gap(&self, hit: &Hit) -> f32 {
+        let (normal, surface) = hit.surface();
+        let gap = -self.place().depth(normal, surface);
+        let touch = Tolerance::at(surface.abs().max_element());
+        #[expect(clippy::cast_possible_truncation, reason = "a distance within a tick, rounded once")]
+        let gap = gap as f32;
+        if touch.is_contact(f64::from(gap)) { 0.0 } else { gap }
+    }
+
+    /// The first wall that a chord reaches: one that a sweep calls touched may be further away than a short chord is long.
+    fn first_reached(&self, chord: Vec2, terrain: &(impl Terrain + ?Sized)) -> Option<Hit> {
+        let first = terrain.sweep(&self.footprint, self.position, chord, &Minds::ALL)?;
+        if self.reaches(chord, &first) { Some(first) } else { self.first_beyond(first, chord, terrain) }
+    }
+
+    /// The same without the walls that lie nearer than they can be told from touched ones.
+    #[inline(never)]
+    fn first_beyond(&self, first: Hit, chord: Vec2, terrain: &(impl Terrain + ?Sized)) -> Option<Hit> {
+        let (mut passed, mut hit) = (Passed::none(), first);
+        for _ in 0..MOST_SWEEPS {
+            passed.add(hit.wall);
+            let others = passed.others(Minds::ALL);
+            hit = terrain.sweep(&self.footprint, self.position, chord, &others)?;
+            if self.reaches(chord, &hit) {
+                return Some(hit);
+            }
+        }
+        Some(first)
+    }
+
+    fn reaches(&self, chord: Vec2, hit: &Hit) -> bool {
+        hit.exact.at > 0.0 || chord.dot(hit.normal) <= -self.gap(hit)
     }
 
     /// Cuts a piece where a wall is touched.
@@ -346,13 +400,14 @@ impl<D: Drive> Walker<D> {
         // The chord to the instant of a touch may meet another wall first where the path bows, so it is swept again.
         for sweeps in 1..=MOST_SWEEPS {
             let chord = piece.motion.displacement;
-            let Some(hit) = terrain.sweep(&self.footprint, self.position, chord, &Minds::ALL) else { return };
-            let (normal, surface) = hit.surface();
-            #[expect(clippy::cast_possible_truncation, reason = "a distance within a tick, rounded once")]
-            let gap = self.place().depth(normal, surface).min(0.0) as f32;
-            let target = if hit.exact.at > 0.0 { gap } else { 0.0 };
+            let Some(hit) = self.first_reached(chord, terrain) else { return };
+            let (normal, target) = (hit.normal, -self.gap(&hit));
             let lasts = first_instant(piece.lasts, target, 0.0, |lasts| at(lasts).displacement.dot(normal));
             let is_straight = is_reached(target, chord.dot(normal), chord) || !self.drive.steers();
+            if let End::WallEnded(held) = piece.end {
+                // It holds up to its end, and this is before it.
+                piece.press(held);
+            }
             *piece = Piece { lasts, motion: at(lasts), end: End::Touch(hit), ..*piece };
             // Out of sweeps: what is left of the chord was never looked at, so the touch is accepted.
             if is_straight || lasts == 0.0 || sweeps == MOST_SWEEPS {

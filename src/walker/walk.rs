@@ -184,7 +184,10 @@ impl<D: Drive> Walker<D> {
             tick.touched.walls.retain(|wall| piece.presses(wall.normal));
         }
         if let End::Touch(hit) = &piece.end {
-            self.moved(|place| place.settle(hit.surface(), terrain, &footprint, &Minds::ALL));
+            // A drive held to an axis is not set off it by the normal of a slanted wall.
+            if self.drive.axis().is_none() || hit.normal.x == 0.0 || hit.normal.y == 0.0 {
+                self.moved(|place| place.settle(hit.surface(), terrain, &footprint, &Minds::ALL));
+            }
         }
         match piece.end {
             End::Free => {
@@ -229,7 +232,10 @@ impl<D: Drive> Walker<D> {
     fn meet(&mut self, hit: &Hit, tick: &mut Tick<'_>) {
         let before = self.velocity;
         tick.touched.walls.add(hit);
-        let slid = tick.touched.walls.velocity(before);
+        // A hop off the wall that is lower than what counts as straight is none.
+        let outward = (before + self.drive.ground()).dot(hit.normal);
+        let hops = outward > 0.0 && !self.drive.steers();
+        let slid = tick.touched.walls.velocity(if hops { before - hit.normal * outward } else { before });
         self.velocity = if self.along_walls.full_pace { at_pace(before, slid) } else { slid };
         let contact = Contact::new(hit, tick.at(tick.left), before, self.velocity);
         if !tick.goes_on(&contact) {

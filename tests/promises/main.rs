@@ -2,6 +2,7 @@
 
 mod agreement;
 mod arcade;
+mod contact;
 mod drives;
 mod intent;
 mod limits;

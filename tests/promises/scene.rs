@@ -77,3 +77,32 @@ pub(crate) fn any_footprint() -> impl Strategy<Value = Footprint> {
         (0.2f32..0.48).prop_map(|radius| Footprint::circle(radius).unwrap()),
     ]
 }
+
+/// Numbers that look random and are the same at every run (the xorshift of G. Marsaglia, 2003, with a product after it).
+#[derive(Debug, Clone)]
+pub(crate) struct Dice(u64);
+
+impl Dice {
+    pub(crate) fn new(seed: u64) -> Self {
+        let mut dice = Self(seed.wrapping_mul(0x9E37_79B9_7F4A_7C15) | 1);
+        dice.bits();
+        dice
+    }
+
+    fn bits(&mut self) -> u64 {
+        self.0 ^= self.0 << 13;
+        self.0 ^= self.0 >> 7;
+        self.0 ^= self.0 << 17;
+        self.0.wrapping_mul(0x9E37_79B9_7F4A_7C15) >> 40
+    }
+
+    /// A number from `low` to `high`.
+    pub(crate) fn number(&mut self, low: f32, high: f32) -> f32 {
+        low + (high - low) * (self.bits() as f32 / (1u64 << 24) as f32)
+    }
+
+    /// A whole number below `count`.
+    pub(crate) fn pick(&mut self, count: usize) -> usize {
+        usize::try_from(self.bits()).unwrap() % count
+    }
+}

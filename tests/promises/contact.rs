@@ -1,0 +1,583 @@
+//! Contact with flat walls: the tick length does not show, time and position advance together, a press slides at any angle,
+//! flush walls are one wall. Every property counts how often it reached its case.
+
+use ambulant::arcade::{AtWall, Ball};
+use ambulant::drive::{AnyDrive, Axis, Carried, Drag, Falling, Glide, Motion, OneAxis, Pace};
+use ambulant::intent::Angle;
+use ambulant::prelude::*;
+use ambulant::shape::{Aabb, Polygon, Solid};
+use ambulant::terrain::{Bounds, Corner, FoundWall, Minds, Obstacles, Side, Terrain, Wall};
+use ambulant::travel::{Contact, slide};
+use rstest::rstest;
+
+use crate::scene::Dice;
+
+/// Tiles of every flat kind, and rows of flush boxes and slanted walls in two stores.
+type Walls = (TileGrid, Obstacles, Obstacles);
+
+/// What a random scene holds.
+#[derive(Clone, Copy, PartialEq)]
+enum Kind {
+    /// Full tiles and tiles closed from one side.
+    Straight,
+    /// Half-tiles and slanted walls as well.
+    Slanted,
+    /// A room with nothing in it.
+    Room,
+}
+
+fn random_walls(kind: Kind, dice: &mut Dice) -> Walls {
+    let glyphs = match kind {
+        Kind::Room => ".",
+        Kind::Straight => "..........##v>",
+        Kind::Slanted => ".............#v>1234",
+    };
+    let legend = crate::scene::legend()
+        .with('1', TileKind::half("frame", Corner::TopLeft))
+        .with('2', TileKind::half("frame", Corner::TopRight))
+        .with('3', TileKind::half("frame", Corner::BottomLeft))
+        .with('4', TileKind::half("frame", Corner::BottomRight))
+        .with('v', TileKind::floor("ledge").closed_from(Side::Top))
+        .with('>', TileKind::floor("ledge").closed_from(Side::Left));
+    let glyphs: Vec<char> = glyphs.chars().collect();
+    let row = |dice: &mut Dice| (0..9).map(|_| glyphs[dice.pick(glyphs.len())]).collect::<String>();
+    let rows: Vec<String> = (0..9).map(|_| row(dice)).collect();
+    let tile = [16.0, 10.0, 13.7, 7.3][dice.pick(4)];
+    let origin = vec2(dice.number(-900.0, 900.0), dice.number(-900.0, 900.0));
+    let grid = TileGrid::from_rows(&rows, &legend).unwrap().with_tile_size(tile).unwrap();
+    let grid = grid.with_origin(origin).unwrap();
+    let mut stores = [Obstacles::new(), Obstacles::new()];
+    for number in 0..if kind == Kind::Room { 0 } else { 4 } {
+        let at = grid.tile_at(origin + vec2(dice.number(1.0, 8.0), dice.number(1.0, 8.0)) * tile);
+        let corner = grid.tile_area(at).min;
+        // Two or three flush ones, in either store, and every other time flush with tiles.
+        let corner = if dice.pick(2) == 0 { corner } else { corner + vec2(0.3, 0.2) * tile };
+        for place in 0..2 + dice.pick(2) {
+            let size = vec2(tile, 0.5 * tile);
+            let from = corner + vec2(0.0, place as f32 * size.y);
+            stores[dice.pick(2)].add(Solid::boxed(from, from + size).unwrap());
+        }
+        if kind == Kind::Slanted {
+            let at = origin + vec2(dice.number(1.0, 8.0), dice.number(1.0, 8.0)) * tile;
+            let turn = Vec2::from_angle(dice.number(0.0, 6.3)) * tile;
+            let solid = if number % 2 == 0 {
+                Solid::segment(at, at + turn).unwrap()
+            } else {
+                let corners = [vec2(0.0, 0.0), vec2(1.0, 0.0), vec2(0.8, 0.7), vec2(0.1, 0.6)];
+                Polygon::new(&corners.map(|corner| at + turn.rotate(corner))).unwrap().into()
+            };
+            stores[dice.pick(2)].add(solid);
+        }
+    }
+    let [first, second] = stores;
+    (grid, first, second)
+}
+
+/// A place where a footprint overlaps nothing; `None` where there hardly is one.
+fn free_place(walls: &Walls, footprint: &Footprint, dice: &mut Dice) -> Option<Vec2> {
+    let area = walls.0.area();
+    let place = |dice: &mut Dice| area.min + area.size() * vec2(dice.number(0.0, 1.0), dice.number(0.0, 1.0));
+    (0..50).map(|_| place(dice)).find(|at| !walls.overlaps(footprint, *at, &Minds::ALL))
+}
+
+fn intent(dice: &mut Dice) -> Intent {
+    if dice.pick(4) == 0 {
+        return Intent::new(Vec2::from_angle(dice.number(0.0, 6.3)) * dice.number(0.1, 1.0));
+    }
+    let axis = |dice: &mut Dice| dice.pick(3) as f32 - 1.0;
+    Intent::new(vec2(axis(dice), axis(dice)))
+}
+
+/// A contact that began in a tick.
+#[derive(Debug, Clone, Copy)]
+struct Began {
+    /// In seconds from the start.
+    at: f64,
+    contact: Contact,
+    /// Whether the wall was so near at the start of a tick that it was touched already, or the tick ended at that instant.
+    may_miss: bool,
+}
+
+/// How far the instants of one contact may be apart in two runs, in seconds.
+fn slack(contact: &Contact) -> f64 {
+    1e-6 + 1e-4 / f64::from(-contact.before.dot(contact.normal)).max(1e-9)
+}
+
+/// One tick of a part of `whole` seconds from `clock` on, and the contacts that began in it at some speed.
+fn began<D: Drive>(
+    walker: &mut Walker<D>,
+    intent: Intent,
+    (clock, part, whole): (f64, f32, f32),
+    walls: &Walls,
+    grazes: &mut bool,
+) -> Vec<Began> {
+    let mut began = Vec::new();
+    let least = 1e-3 * walker.drive.top_speed();
+    let touch = ambulant::touch_tolerance(f64::from(walker.position.abs().max_element()) + 20.0);
+    let _ = walker.tick_with(intent, part, walls, |contact| {
+        let inward = f64::from(-contact.before.dot(contact.normal));
+        // Slower than 1 unit/s and not at rest: such an approach is shorter than what counts as touching.
+        *grazes |= inward > 1e-4 && inward < 1.0;
+        if inward > f64::from(least) {
+            let after = f64::from(contact.fraction * part);
+            let at = clock + after;
+            let at_end = f64::from(whole) - at < slack(contact);
+            began.push(Began { at, contact: *contact, may_miss: after * inward < 2.0 * touch || at_end });
+        }
+    });
+    began
+}
+
+/// Contacts in the same order; two may change places where their instants can hardly be told apart.
+fn same_contacts(one: &[Began], other: &[Began]) -> bool {
+    let near = |a: &Began, b: &Began| {
+        let slack = slack(&a.contact).max(slack(&b.contact));
+        (a.at - b.at).abs() < slack && a.contact.normal.distance(b.contact.normal) < 1e-3
+    };
+    let matched = |from: &[Began], to: &[Began]| {
+        from.iter().filter(|met| !met.may_miss).all(|met| to.iter().any(|other| near(met, other)))
+    };
+    // In order of time both are by construction; so matching in both directions is the same order.
+    let in_order = |met: &[Began]| met.windows(2).all(|pair| pair[0].at <= pair[1].at + 1e-9);
+    matched(one, other) && matched(other, one) && in_order(one) && in_order(other)
+}
+
+/// How often a property reached its case.
+#[derive(Debug, Default)]
+struct Reached {
+    ticks: u32,
+    /// Left out: a wall was approached at less than 1 unit/s.
+    grazing: u32,
+    touching: u32,
+    with_contacts: u32,
+    with_several: u32,
+}
+
+fn one_tick_is_many<D: Drive + Copy + core::fmt::Debug>(
+    drive: D,
+    kind: Kind,
+    round: bool,
+    seed: u64,
+    reached: &mut Reached,
+) {
+    let mut dice = Dice::new(seed);
+    let walls = random_walls(kind, &mut dice);
+    let tile = walls.0.tile_size();
+    let (width, height) = (dice.number(0.2, 0.95) * tile, dice.number(0.2, 0.95) * tile);
+    let footprint =
+        if round { Footprint::circle(width * 0.5) } else { Footprint::boxed(width, height) }.unwrap();
+    let Some(start) = free_place(&walls, &footprint, &mut dice) else { return };
+    let mut walker = Walker::new(start, footprint, drive);
+    for _ in 0..12 {
+        let (intent, dt) =
+            (intent(&mut dice), [1.0 / 240.0, 1.0 / 60.0, 1.0 / 30.0, 1.0 / 7.0][dice.pick(4)]);
+        let count = 1 + dice.pick(64);
+        // Uneven ticks that add up to the whole one.
+        let shares: Vec<f32> = (0..count).map(|_| dice.number(0.2, 1.0)).collect();
+        let whole: f32 = shares.iter().sum();
+        let (mut once, mut often) = (walker, walker);
+        let mut grazes = false;
+        let once_met = began(&mut once, intent, (0.0, dt, dt), &walls, &mut grazes);
+        let (mut clock, mut often_met) = (0.0f64, Vec::new());
+        for share in &shares {
+            let part = dt * share / whole;
+            often_met.extend(began(&mut often, intent, (clock, part, dt), &walls, &mut grazes));
+            clock += f64::from(part);
+        }
+        reached.ticks += 1;
+        if grazes {
+            reached.grazing += 1;
+            walker = once;
+            continue;
+        }
+        let (moved, speed) = (once.position.distance(often.position), once.velocity.distance(often.velocity));
+        let top_speed = drive.top_speed();
+        let what =
+            || format!("seed {seed}: {walker:?}\n{intent:?} for {dt} s in {count}:\n{once:?}\n{often:?}");
+        // And the rounding of the two positions themselves.
+        let rounding = once.position.abs().max_element() * f32::EPSILON;
+        assert!(moved < 1e-4 + rounding, "{moved} apart\n{}", what());
+        let ends_at_contact = |met: &Began| f64::from(dt) - met.at < slack(&met.contact);
+        if !once_met.iter().chain(&often_met).any(ends_at_contact) {
+            assert!(speed < 1e-3 * top_speed, "{speed} units/s apart\n{}", what());
+        }
+        assert!(same_contacts(&once_met, &often_met), "{once_met:#?}\n{often_met:#?}\n{}", what());
+        assert!(!walls.overlaps(&footprint, once.position, &Minds::ALL), "{}", what());
+        let beside = |way: Vec2| walls.sweep(&footprint, walker.position, way * 1e-3, &Minds::ALL).is_some();
+        reached.touching += u32::from([Vec2::X, Vec2::Y, Vec2::NEG_X, Vec2::NEG_Y].into_iter().any(beside));
+        let met = once_met.iter().filter(|met| !met.may_miss).count();
+        reached.with_contacts += u32::from(met > 0);
+        reached.with_several += u32::from(met > 1);
+        walker = once;
+    }
+}
+
+#[rstest]
+#[case::tiles(Kind::Straight, false)]
+#[case::slanted(Kind::Slanted, false)]
+#[case::a_circle_in_a_room(Kind::Room, true)]
+fn one_tick_ends_where_many_short_ones_do(#[case] kind: Kind, #[case] round: bool) {
+    let mut reached = Reached::default();
+    for seed in 1..=SEEDS {
+        let mut dice = Dice::new(seed ^ 0xABCD);
+        let speed = dice.number(20.0, 240.0);
+        let drag = Drag::half_life(dice.number(0.05, 0.6)).unwrap();
+        let (acceleration, friction) = (dice.number(60.0, 1200.0), dice.number(60.0, 1500.0));
+        let gait = Gait::new(speed, acceleration, friction).unwrap();
+        let drives: [AnyDrive; 4] = [
+            Pace::new(speed).unwrap().into(),
+            gait.into(),
+            gait.with_turning(2.0 * acceleration).unwrap().into(),
+            Glide::new(speed * drag.rate(), drag, 0.0).unwrap().into(),
+        ];
+        let drive = drives[dice.pick(4)];
+        let seed = seed + 1000 * kind as u64;
+        // What a slanted wall turns, a belt and a pull, is measured by the scene program.
+        match dice.pick(if kind == Kind::Slanted { 5 } else { 7 }) {
+            4 => one_tick_is_many(OneAxis { drive, axis: Axis::X }, kind, round, seed, &mut reached),
+            5 => {
+                let ground = Vec2::from_angle(dice.number(0.0, 6.3)) * 0.5 * speed;
+                one_tick_is_many(Carried { drive, ground }, kind, round, seed, &mut reached);
+            }
+            6 => {
+                let falling = Falling::new(drive, vec2(0.0, 3.0 * speed), speed).unwrap();
+                one_tick_is_many(falling, kind, round, seed, &mut reached);
+            }
+            _ => one_tick_is_many(drive, kind, round, seed, &mut reached),
+        }
+    }
+    println!("{reached:?}");
+    assert!(reached.grazing * 20 < reached.ticks, "{reached:?}");
+    let least = if kind == Kind::Room { 20 } else { 5 };
+    assert!(
+        reached.touching * least > reached.ticks && reached.with_contacts * 2 * least > reached.ticks,
+        "{reached:?}"
+    );
+    assert!(kind == Kind::Room || reached.with_several > 30, "{reached:?}");
+}
+
+/// Random scenes of one property in the suite; more were played by hand.
+const SEEDS: u64 = 400;
+
+fn still(displacement: Vec2) -> Motion {
+    Motion { displacement, velocity: displacement, heading: Angle::ZERO }
+}
+
+#[rstest]
+#[case::tiles(Kind::Straight)]
+#[case::slanted(Kind::Slanted)]
+fn who_touches_a_wall_and_moves_in_meets_it_at_once(#[case] kind: Kind, #[values(true, false)] round: bool) {
+    let (mut touched, mut rounded) = (0, 0);
+    for seed in 1..=2 * SEEDS {
+        let mut dice = Dice::new(seed);
+        let walls = random_walls(kind, &mut dice);
+        let size = walls.0.tile_size() * dice.number(0.2, 0.9);
+        let footprint =
+            if round { Footprint::circle(0.5 * size) } else { Footprint::boxed(size, 0.7 * size) };
+        let footprint = footprint.unwrap();
+        let area = walls.0.area();
+        let bounds = Bounds::new(area.min + 1.0, area.max - 1.0).unwrap();
+        let each: [&dyn Terrain; 4] = [&walls, &walls.0, &walls.1, &bounds];
+        for terrain in each {
+            let Some(from) = free_place(&walls, &footprint, &mut dice) else { continue };
+            let way = Vec2::from_angle(dice.number(0.0, 6.3)) * 4.0 * size;
+            if bounds.overlaps(&footprint, from, &Minds::ALL) {
+                continue;
+            }
+            let Some(hit) = terrain.sweep(&footprint, from, way, &Minds::ALL) else { continue };
+            // From where it is set, in again: aslant and straight, a hair and far.
+            for turn in [-1.4f32, -0.3, 0.0, 0.3, 1.4] {
+                let into = Vec2::from_angle(turn).rotate(-hit.normal);
+                for length in [1e-4, 0.1, 30.0] {
+                    let again = terrain.sweep(&footprint, hit.position, into * length, &Minds::ALL);
+                    // From a corner, a way may lead past it.
+                    let is_corner = hit.normal.abs().max_element() < 1.0 && (round || kind == Kind::Slanted);
+                    let Some(again) = again.filter(|again| again.fraction == 0.0 || !is_corner) else {
+                        assert!(is_corner || turn.abs() > 1.3, "seed {seed}: {into} at {hit:?}");
+                        continue;
+                    };
+                    assert!(again.fraction == 0.0, "seed {seed}: {hit:?} then {again:?}");
+                    let mut walker = Walker::new(hit.position, footprint, Pace::new(1.0).unwrap());
+                    let _ = walker.tick(Intent::new(-again.normal), 1e-6, terrain);
+                    let moved = f64::from(walker.position.distance(hit.position));
+                    let tolerance =
+                        ambulant::touch_tolerance(f64::from(hit.position.abs().max_element()) + 40.0);
+                    assert!(moved <= 1.5 * tolerance, "seed {seed}: it moved {moved}");
+                    touched += 1;
+                    rounded += u32::from(hit.fraction > 0.0);
+                }
+            }
+        }
+    }
+    println!("{touched} ways in from a wall, {rounded} of them after a free way");
+    assert!(touched > 5_000 && rounded > 4_000);
+}
+
+/// Flat, slanted and round walls that a mover from below the origin runs into.
+fn shapes() -> Vec<Solid> {
+    let corners = [vec2(-9.0, 0.0), vec2(9.0, 0.0), vec2(9.0, 4.0), vec2(-9.0, 4.0)];
+    let turned = |angle: f32| corners.map(|corner| Vec2::from_angle(angle).rotate(corner));
+    vec![
+        Solid::boxed(vec2(-9.0, 0.0), vec2(9.0, 4.0)).unwrap(),
+        Polygon::new(&turned(0.3)).unwrap().into(),
+        Polygon::new(&turned(-0.02)).unwrap().into(),
+        Solid::segment(vec2(-9.0, -2.0), vec2(9.0, 1.0)).unwrap(),
+        Solid::circle(vec2(0.0, 14.0), 14.0).unwrap(),
+        Solid::circle(vec2(0.3, 1.5), 1.5).unwrap(),
+    ]
+}
+
+#[rstest]
+fn a_press_at_any_angle_slides_by_the_sine_of_it(#[values(true, false)] round: bool) {
+    let (mut pressed, mut near_head_on) = (0, 0);
+    for seed in 1..=3 * SEEDS {
+        let mut dice = Dice::new(seed);
+        let far = vec2(dice.number(-900.0, 900.0), dice.number(-900.0, 900.0));
+        let footprint = if round { Footprint::circle(1.0) } else { Footprint::boxed(2.0, 1.3) }.unwrap();
+        for solid in shapes() {
+            let mut store = Obstacles::new();
+            store.add(solid.moved(far));
+            // Onto the wall from somewhere below it, and from there at an angle off its normal.
+            let from = far + vec2(dice.number(-3.0, 3.0), -8.0);
+            let Some(hit) = store.sweep(&footprint, from, vec2(0.0, 30.0), &Minds::ALL) else { continue };
+            let off = 10f32.powf(dice.number(-1.7, 1.95)).min(89.0);
+            let angle = off.to_radians() * if dice.pick(2) == 0 { 1.0 } else { -1.0 };
+            let back = hit.normal * dice.number(0.0, 2.0);
+            let way = Vec2::from_angle(angle).rotate(-hit.normal) * dice.number(3.0, 40.0);
+            let slid = slide(&store, &footprint, hit.position + back, still(way));
+            let Some(met) = slid.contacts.iter().next() else { continue };
+            let sine = f64::from(met.before.perp_dot(met.normal).abs() / met.before.length());
+            // One rounding of the position turns the normal of a round wall by so much.
+            let rounding = 1.2e-7 * 1000.0 / 1.5;
+            let along = f64::from(met.kept.length() / met.before.length());
+            assert!(
+                (along - sine).abs() <= 0.01 * sine + rounding,
+                "seed {seed}: {along} for {sine}: {slid}"
+            );
+            let gone = slid.position.distance(met.position);
+            let wanted = met.kept.length() * (1.0 - met.fraction);
+            // On a flat wall it goes all the way; round a corner or a curve the rest is not straight.
+            if met.normal == hit.normal && back == Vec2::ZERO && slid.contacts.len() == 1 {
+                assert!(
+                    (gone - wanted).abs() <= 0.02 * wanted + 1e-3,
+                    "seed {seed}: {gone} of {wanted}: {slid}"
+                );
+            }
+            pressed += 1;
+            near_head_on += u32::from(off < 5.0);
+        }
+    }
+    println!("{pressed} presses, {near_head_on} within 5 degrees of head-on");
+    assert!(pressed > 4_000 && near_head_on > 1_500);
+}
+
+/// A block of whole numbers, cut into flush pieces of it: boxes, squares as polygons, in any order, in two stores.
+fn cut_up(block: Aabb, dice: &mut Dice) -> (Obstacles, Obstacles) {
+    let mut pieces = vec![block];
+    for _ in 0..dice.pick(6) {
+        let piece = pieces.swap_remove(dice.pick(pieces.len()));
+        let axis = dice.pick(2);
+        let length = piece.size()[axis];
+        let cut = piece.min[axis] + 1.0 + dice.pick(length as usize) as f32;
+        if cut >= piece.max[axis] {
+            pieces.push(piece);
+            continue;
+        }
+        let (mut low, mut high) = (piece, piece);
+        (low.max[axis], high.min[axis]) = (cut, cut);
+        pieces.extend([low, high]);
+    }
+    let mut stores = (Obstacles::new(), Obstacles::new());
+    while !pieces.is_empty() {
+        let piece = pieces.swap_remove(dice.pick(pieces.len()));
+        let solid = if dice.pick(2) == 0 {
+            Solid::boxed(piece.min, piece.max).unwrap()
+        } else {
+            let corners =
+                [piece.min, vec2(piece.max.x, piece.min.y), piece.max, vec2(piece.min.x, piece.max.y)];
+            Polygon::new(&corners).unwrap().into()
+        };
+        if dice.pick(2) == 0 {
+            stores.0.add(solid)
+        } else {
+            stores.1.add(solid)
+        };
+    }
+    stores
+}
+
+#[rstest]
+fn flush_walls_act_as_one_wall_even_where_a_corner_meets_a_seam(#[values(true, false)] round: bool) {
+    let (mut met, mut bounced, mut seams) = (0, 0, 0);
+    for seed in 1..=40 * SEEDS {
+        let mut dice = Dice::new(seed);
+        let whole = |dice: &mut Dice, low: f32, count: usize| low + dice.pick(count) as f32;
+        let block = Aabb {
+            min: Vec2::ZERO,
+            max: vec2(2.0 + whole(&mut dice, 0.0, 7), 2.0 + whole(&mut dice, 0.0, 7)),
+        };
+        let mut one = Obstacles::new();
+        one.add(Solid::boxed(block.min, block.max).unwrap());
+        let (first, second) = cut_up(block, &mut dice);
+        let size = vec2(1.0 + whole(&mut dice, 0.0, 3), 1.0 + whole(&mut dice, 0.0, 3)) * 2.0;
+        let footprint =
+            if round { Footprint::circle(size.x * 0.5) } else { Footprint::boxed(size.x, size.y) };
+        let footprint = footprint.unwrap();
+        // Whole numbers: corners meet seams exactly, again and again.
+        let from = vec2(whole(&mut dice, -9.0, 26), whole(&mut dice, -9.0, 26));
+        let way = vec2(whole(&mut dice, -4.0, 9), whole(&mut dice, -4.0, 9)) * 4.0;
+        if one.overlaps(&footprint, from, &Minds::ALL) || way == Vec2::ZERO {
+            continue;
+        }
+        // Mirror images and both orders of the stores.
+        for flip in [Vec2::ONE, vec2(-1.0, 1.0), vec2(1.0, -1.0)] {
+            let mirrored = |store: &Obstacles| {
+                let mut image = Obstacles::new();
+                for (_, solid) in store.iter() {
+                    image.add(match solid {
+                        Solid::Polygon(polygon) => {
+                            let corners: Vec<Vec2> =
+                                polygon.corners().iter().map(|corner| *corner * flip).collect();
+                            Polygon::new(&corners).unwrap().into()
+                        }
+                        other => Solid::boxed(other.bounds().min * flip, other.bounds().max * flip).unwrap(),
+                    });
+                }
+                image
+            };
+            let parts = (mirrored(&first), mirrored(&second));
+            let turned = (&parts.1, &parts.0);
+            let (from_here, go) = (from * flip, way * flip);
+            let wanted = slide(&one, &footprint, from, still(way));
+            for terrain in [&parts as &dyn Terrain, &turned] {
+                let slid = slide(terrain, &footprint, from_here, still(go));
+                let what = || {
+                    format!("seed {seed}, {flip}: {from} by {way}, {block:?}\n{wanted}\n{slid}\n{parts:?}")
+                };
+                assert!((slid.position * flip).distance(wanted.position) < 1e-5, "{}", what());
+                assert!((slid.velocity * flip).distance(wanted.velocity) < 1e-5, "{}", what());
+                let mut balls = [Ball::new(from, way, footprint), Ball::new(from_here, go, footprint)];
+                let hits = [&one as &dyn Terrain, terrain];
+                let mut normals: [Vec<Vec2>; 2] = Default::default();
+                for ((ball, mut walls), normals) in balls.iter_mut().zip(hits).zip(&mut normals) {
+                    let _ = ball.tick(1.0, &mut walls, None, |_, hit| {
+                        normals.push(hit.normal);
+                        AtWall::Rebound(1.0)
+                    });
+                }
+                let apart = (balls[1].velocity * flip).distance(balls[0].velocity);
+                assert!(apart < 1e-5, "{} {normals:?}", what());
+                assert_eq!(normals[0].len(), normals[1].len(), "{}", what());
+                bounced += u32::from(!normals[0].is_empty());
+            }
+            met += u32::from(!wanted.contacts.is_empty());
+            seams += u32::from(!wanted.contacts.is_empty() && first.len() + second.len() > 1);
+        }
+    }
+    println!("{met} slides that met the block, {seams} of them cut up, {bounced} bounces");
+    assert!(met > 2_000 && seams > 1_000 && bounced > 2_000);
+}
+
+#[rstest]
+fn the_way_along_a_wall_is_the_integral_of_the_speed_along_it(#[values(1000, 4000)] rate: u32) {
+    // A gait pressed onto tiles at heights that no f32 holds exactly: most of them once came a rounding step short of the wall.
+    let legend = crate::scene::legend();
+    let rows = ["...................", "###################"];
+    let grid = TileGrid::from_rows(&rows, &legend).unwrap().with_tile_size(16.0).unwrap();
+    let grid = grid.with_origin(vec2(0.0, 106.7)).unwrap();
+    let gait = Gait::new(260.0, 60.0, 400.0).unwrap();
+    for height in 0..100 {
+        let footprint = Footprint::boxed(10.6, 13.0 + 0.01 * height as f32).unwrap();
+        let mut walker = Walker::new(vec2(20.0, 110.0), footprint, gait);
+        let mut free = Walker::new(vec2(20.0, 0.0), footprint, gait);
+        let none = Obstacles::new();
+        for _ in 0..rate {
+            let _ = walker.tick(Intent::new(vec2(0.0, 1.0)), 1.0 / rate as f32, &grid);
+        }
+        let start = walker.position.x;
+        for _ in 0..rate {
+            let _ = walker.tick(Intent::new(vec2(0.3, 0.9)), 1.0 / rate as f32, &grid);
+            let _ = free.tick(Intent::new(vec2(0.3, 0.0)), 1.0 / rate as f32, &none);
+        }
+        let (along, wanted) = (walker.position.x - start, free.position.x - 20.0);
+        assert!((along - wanted).abs() < 1e-4, "{along} of {wanted} at a height of {}", footprint.size().y);
+    }
+}
+
+#[rstest]
+#[case::thirty(30)]
+#[case::sixty(60)]
+#[case::many(240)]
+fn a_column_of_flush_chests_is_walked_along(#[case] rate: u32, #[values(true, false)] bottom_first: bool) {
+    let room = Bounds::new(Vec2::ZERO, vec2(160.0, 128.0)).unwrap();
+    let mut chests = Obstacles::new();
+    for place in 0..5 {
+        let place = if bottom_first { 4 - place } else { place };
+        let from = vec2(96.0, 32.0 + 16.0 * place as f32);
+        chests.add(Solid::boxed(from, from + 16.0).unwrap());
+    }
+    let gait = Gait::new(60.0, 400.0, 500.0).unwrap();
+    let mut walker = Walker::new(vec2(82.0, 50.0), Footprint::boxed(12.0, 12.0).unwrap(), gait);
+    for _ in 0..4 * rate {
+        let _ = walker.tick(Intent::new(vec2(1.0, 1.0)), 1.0 / rate as f32, &(&room, &chests));
+    }
+    assert_eq!(walker.position, vec2(154.0, 122.0));
+}
+
+#[rstest]
+#[case::left_first([0.0, 1.0])]
+#[case::right_first([1.0, 0.0])]
+fn a_ball_at_the_seam_of_two_panes_meets_one_wall(#[case] panes: [f32; 2]) {
+    let mut store = Obstacles::new();
+    for x in panes {
+        store.add(Solid::boxed(vec2(x, 0.0), vec2(x + 1.0, 1.0)).unwrap());
+    }
+    let mut ball = Ball::new(vec2(2.0, -1.5), vec2(-1.0, 2.0), Footprint::boxed(1.0, 1.0).unwrap());
+    let bounces = ball.tick(1.0, &mut store, None, |_, _| AtWall::Rebound(1.0));
+    assert_eq!((bounces.count, ball.velocity), (1, vec2(-1.0, -2.0)));
+}
+
+#[rstest]
+fn a_slope_whose_corner_another_tile_covers_is_met_as_a_slope() {
+    let legend = crate::scene::legend().with('/', TileKind::half("frame", Corner::BottomRight));
+    let grid = TileGrid::from_rows(&["./", "/#"], &legend).unwrap();
+    let hit =
+        grid.sweep(&Footprint::boxed(0.5, 0.5).unwrap(), Vec2::ZERO, vec2(1.5, 1.5), &Minds::ALL).unwrap();
+    assert!(hit.normal.distance(Vec2::splat(-core::f32::consts::FRAC_1_SQRT_2)) < 1e-6, "{hit:?}");
+}
+
+#[rstest]
+fn a_crate_flush_below_a_wall_of_tiles_is_no_ledge(#[values(true, false)] tiles_first: bool) {
+    let grid = TileGrid::from_rows(&["..#", "..#", "...", "..."], &crate::scene::legend()).unwrap();
+    let mut crates = Obstacles::new();
+    crates.add(Solid::boxed(vec2(2.0, 2.0), vec2(3.0, 4.0)).unwrap());
+    let mover = Footprint::boxed(1.0, 1.0).unwrap();
+    let motion = still(vec2(1.0, 1.0));
+    let from = vec2(1.0, 1.0);
+    let slid = if tiles_first {
+        slide(&(&grid, &crates), &mover, from, motion)
+    } else {
+        slide(&(&crates, &grid), &mover, from, motion)
+    };
+    assert_eq!((slid.position, slid.contacts.len()), (vec2(1.5, 2.0), 1), "{slid}");
+}
+
+#[rstest]
+fn a_pace_pressed_beside_the_top_of_a_post_rolls_off() {
+    let mut store = Obstacles::new();
+    store.add(Solid::circle(Vec2::ZERO, 8.0).unwrap());
+    let from = Vec2::from_angle(-core::f32::consts::FRAC_PI_2 + 2f32.to_radians()) * 13.0;
+    let mut walker = Walker::new(from, Footprint::circle(5.0).unwrap(), Pace::new(50.0).unwrap());
+    let _ = walker.tick(Intent::new(vec2(0.0, 1.0)), 1.0 / 60.0, &store);
+    let speed = walker.position.distance(from) * 60.0;
+    assert!((speed - 50.0 * 2f32.to_radians().sin()).abs() < 0.1, "{speed} units/s");
+}
+
+#[rstest]
+fn a_terrain_of_the_games_own_holds_who_touches_it() {
+    let solid = Solid::boxed(vec2(0.0, 0.0), vec2(4.0, 4.0)).unwrap();
+    let own = FoundWall { wall: Wall::Tile(IVec2::ZERO), layers: ambulant::terrain::Layers::FIRST, solid };
+    let mover = Footprint::boxed(1.0, 1.0).unwrap();
+    let hit = own.sweep(&mover, vec2(-0.5, 2.0), vec2(3.0, 0.1), &Minds::ALL).unwrap();
+    assert_eq!((hit.fraction, hit.normal), (0.0, Vec2::NEG_X));
+}
