@@ -33,7 +33,7 @@ pub(super) fn first_instant(piece: f32, target: f32, start: f32, value: impl Fn(
         // Far from straight, halving gains more.
         let part = if step % 8 == 7 { 0.5 } else { before_is / (before_is - after_is) };
         // At least one rounding step on, so that the search also ends where one side is there already.
-        let instant = (before + (after - before) * part).max(before.next_up());
+        let instant = (before + (after - before) * part).max(f32::from_bits(before.to_bits() + 1));
         if instant >= after {
             break;
         }
