@@ -1,8 +1,10 @@
 //! What Ambulant costs beside what it replaces, as ratios: both sides are measured in turn, in one run, and a ratio
 //! is the middle one of 41 pairs with a quarter of them below and above. `cargo bench -p ambulant-benches`, with a
-//! word to run only rows that have it.
+//! word to run only rows that have it, or with `--check` to compare instruction counts with docs/performance.md instead.
 
 use std::hint::black_box;
+use std::path::Path;
+use std::process::ExitCode;
 
 use ambulant::arcade::{AtWall, Ball};
 use ambulant::drive::{Drag, Drive, Glide, Helm, Momentum, Motion, Pace, Steering};
@@ -12,14 +14,17 @@ use ambulant::shape::{Aabb, Solid, sweep};
 use ambulant::steps::{Claims, MoverId, StepGround, StepRules, Stepper, tick_together};
 use ambulant::terrain::{Layers, Minded, Minds, Obstacles, Terrain};
 use ambulant::walker::{tick_all, tick_all_cores};
-use ambulant_benches::{Dice, Ratio, Side, compare, filled_grid, free_place, mixed_obstacles};
+use ambulant_benches::{Dice, Ratio, Side, check, compare, filled_grid, free_place, mixed_obstacles};
 use rstar::primitives::GeomWithData;
 use rstar::{AABB, RTree};
 
 const DT: f32 = 1.0 / 60.0;
 const MOVERS: usize = 10_000;
 
-fn main() {
+fn main() -> ExitCode {
+    if std::env::args().any(|word| word == "--check") {
+        return check(Path::new(env!("CARGO_BIN_EXE_hot")), include_str!("../../docs/performance.md"));
+    }
     let wanted = std::env::args().skip(1).find(|word| !word.starts_with('-')).unwrap_or_default();
     println!("{:<62} {:>7}  {:<15} {:>17}  aim", "work", "ratio", "half of them in", "ns, first/second");
     let row = |name: &str, aim: &str, measured: &dyn Fn() -> Ratio| {
@@ -85,6 +90,7 @@ fn main() {
         compare(records(), floor(100_000))
     });
     row("a whole scene's tick / floor for as many", "", &|| compare(scene(), floor(200)));
+    ExitCode::SUCCESS
 }
 
 fn boxed() -> Footprint {

@@ -14,6 +14,7 @@ use crate::contact::Tolerance;
 use crate::drive::{Drive, Momentum, Motion};
 use crate::exact::length;
 use crate::intent::Intent;
+use crate::shape::Feature;
 use crate::terrain::{Hit, Minds, Terrain};
 use crate::tolerance::{
     BOW_AT_LEDGES, FINEST_AGAINST_WALL, FINEST_PART, MOST_HALVINGS, MOST_SWEEPS, ROUGH, STEERED_BOW,
@@ -215,13 +216,22 @@ impl<D: Drive> Walker<D> {
             if halved == 0 {
                 let chord = motion.displacement;
                 let hit = terrain.sweep(&self.footprint, self.position, chord, &Minds::ALL);
-                // A path that begins away from the wall has left it before it comes back.
-                let is_pressed = |hit: &Hit| self.gap(hit) == 0.0 && !self.leaves(hit.normal, start);
+                // A path that begins away from the wall, or past its corner, has left it before it comes back.
+                let is_pressed = |hit: &Hit| {
+                    let ends = hit.exact.feature == Feature::Corner || self.leaves(hit.normal, start);
+                    !ends && self.gap(hit) == 0.0
+                };
                 if let Some(hit) = hit.filter(is_pressed) {
                     return Straight { lasts, motion, near: Near::Pressed(hit) };
                 }
             }
             let middle = || moves(self.drive.momentum_after(from, wish, 0.5 * lasts).velocity);
+            if turns_round(start, last) {
+                // On a straight line, but there and back again: up to where it turns.
+                let on = |lasts: f32| moves(self.drive.momentum_after(from, wish, lasts).velocity).dot(start);
+                lasts = first_instant(lasts, 0.0, start.length_squared(), on);
+                continue;
+            }
             if is_forward(start, last, motion.displacement) && is_between(start, middle(), last) {
                 let across = change.perp_dot(motion.displacement) / length(motion.displacement);
                 bow = across.abs() * lasts * BOW_PER_CHANGE;
@@ -362,31 +372,6 @@ impl<D: Drive> Walker<D> {
         if touch.is_contact(f64::from(gap)) { 0.0 } else { gap }
     }
 
-    /// The first wall that a chord reaches: one that a sweep calls touched may be further away than a short chord is long.
-    fn first_reached(&self, chord: Vec2, terrain: &(impl Terrain + ?Sized)) -> Option<Hit> {
-        let first = terrain.sweep(&self.footprint, self.position, chord, &Minds::ALL)?;
-        if self.reaches(chord, &first) { Some(first) } else { self.first_beyond(first, chord, terrain) }
-    }
-
-    /// The same without the walls that lie nearer than they can be told from touched ones.
-    #[inline(never)]
-    fn first_beyond(&self, first: Hit, chord: Vec2, terrain: &(impl Terrain + ?Sized)) -> Option<Hit> {
-        let (mut passed, mut hit) = (Passed::none(), first);
-        for _ in 0..MOST_SWEEPS {
-            passed.add(hit.wall);
-            let others = passed.others(Minds::ALL);
-            hit = terrain.sweep(&self.footprint, self.position, chord, &others)?;
-            if self.reaches(chord, &hit) {
-                return Some(hit);
-            }
-        }
-        Some(first)
-    }
-
-    fn reaches(&self, chord: Vec2, hit: &Hit) -> bool {
-        hit.exact.at > 0.0 || chord.dot(hit.normal) <= -self.gap(hit)
-    }
-
     /// Cuts a piece where a wall is touched.
     fn find_touch(
         &self,
@@ -397,23 +382,36 @@ impl<D: Drive> Walker<D> {
         terrain: &(impl Terrain + ?Sized),
     ) {
         let at = |lasts: f32| slid(touched, self.drive.advance(from, wish, lasts));
-        // The chord to the instant of a touch may meet another wall first where the path bows, so it is swept again.
+        // Walls that a sweep calls touched and that are a hair away yet: the others count up to the instant of the touch.
+        let mut passed = Passed::none();
         for sweeps in 1..=MOST_SWEEPS {
             let chord = piece.motion.displacement;
-            let Some(hit) = self.first_reached(chord, terrain) else { return };
+            let others = passed.others(Minds::ALL);
+            let Some(hit) = terrain.sweep(&self.footprint, self.position, chord, &others) else { return };
             let (normal, target) = (hit.normal, -self.gap(&hit));
+            let is_touched = hit.exact.at == 0.0;
+            if is_touched && chord.dot(normal) > target {
+                // A short chord does not get there.
+                passed.add(hit.wall);
+                continue;
+            }
             let lasts = first_instant(piece.lasts, target, 0.0, |lasts| at(lasts).displacement.dot(normal));
-            let is_straight = is_reached(target, chord.dot(normal), chord) || !self.drive.steers();
             if let End::WallEnded(held) = piece.end {
                 // It holds up to its end, and this is before it.
                 piece.press(held);
             }
+            let is_straight = is_reached(target, chord.dot(normal), chord) || !self.drive.steers();
             *piece = Piece { lasts, motion: at(lasts), end: End::Touch(hit), ..*piece };
+            // Where a steered path bows, the chord to the instant of a touch may meet another wall first, so it is swept again.
             // Out of sweeps: what is left of the chord was never looked at, so the touch is accepted.
-            if is_straight || lasts == 0.0 || sweeps == MOST_SWEEPS {
+            if lasts == 0.0 || is_straight && !is_touched || sweeps == MOST_SWEEPS {
                 return;
             }
-            piece.end = End::Free;
+            if is_touched {
+                passed.add(hit.wall);
+            } else {
+                piece.end = End::Free;
+            }
         }
     }
 }
@@ -435,9 +433,18 @@ const BOW_PER_CHANGE: f32 = 0.25;
 /// A velocity along a surface leads away from it by less than this part of itself and of the drive's top speed.
 const ALMOST_ALONG: f32 = 1e-6;
 
-/// Whether a path that begins and ends with these velocities goes forward along its chord all the way.
+/// Whether a path that begins and ends with these velocities goes forward along its chord all the way; a hair back counts.
 fn is_forward(first: Vec2, last: Vec2, chord: Vec2) -> bool {
-    first.dot(chord) >= 0.0 && last.dot(chord) >= 0.0 && chord != Vec2::ZERO
+    let back = -STEADY * (first.length() + last.length()) * chord.length();
+    first.dot(chord) >= 0.0 && last.dot(chord) >= back && chord != Vec2::ZERO
+}
+
+/// Whether a velocity turns into one that leads straight back.
+fn turns_round(first: Vec2, last: Vec2) -> bool {
+    let size = first.length() * last.length();
+    last.length() > STEADY * first.length()
+        && first.dot(last) < 0.0
+        && first.perp_dot(last).abs() <= STEADY * size
 }
 
 /// Whether a velocity lies on the straight line from one to another: then it changes in one direction only, and a change

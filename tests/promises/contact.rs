@@ -377,8 +377,7 @@ fn cut_up(block: Aabb, dice: &mut Dice) -> (Obstacles, Obstacles) {
     for _ in 0..dice.pick(6) {
         let piece = pieces.swap_remove(dice.pick(pieces.len()));
         let axis = dice.pick(2);
-        let length = piece.size()[axis];
-        let cut = piece.min[axis] + 1.0 + dice.pick(length as usize) as f32;
+        let cut = piece.min[axis] + 1.0 + dice.pick(8) as f32;
         if cut >= piece.max[axis] {
             pieces.push(piece);
             continue;

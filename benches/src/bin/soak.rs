@@ -16,7 +16,7 @@ use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Solid};
 use ambulant::steps::{Claims, Manner, StepGround, StepRules, Stepper, tick_together};
 use ambulant::terrain::{Corner, FoundWall, Hit, Minds, ObstacleId, Obstacles, Side, Terrain, Wall};
-use ambulant::travel::{MovingWall, push, push_out, slide};
+use ambulant::travel::{Contact, MovingWall, push, push_out, slide};
 use ambulant_benches::{Dice, free_place, mixed_obstacles};
 use rayon::prelude::*;
 
@@ -27,6 +27,8 @@ const TILE: f32 = 4.0;
 const BATCH: u64 = 64;
 /// What only touches lies no deeper than this, on a map of 96 units.
 const TOUCH: f32 = 2.4e-5;
+/// How far apart a tick and its parts may end, in units.
+const APART: f32 = 0.02;
 /// A ball's speed may drift by this part of it in a scene.
 const SPEED_DRIFT: f32 = 1e-3;
 
@@ -197,7 +199,7 @@ fn broke(seed: u64, tick: u32, who: &str, what: &str) -> String {
     format!("seed {seed}, tick {tick}, {who}: {what}")
 }
 
-fn walk<D: Drive + Copy>(
+fn walk<D: Drive + Copy + std::fmt::Debug>(
     seed: u64,
     scene: &Scene,
     shape: Footprint,
@@ -208,10 +210,24 @@ fn walk<D: Drive + Copy>(
     let size = SIDE as f32 * TILE;
     let mut walker = Walker::new(free_place(&scene.walls, &shape, size, dice), shape, drive);
     let mut intent = Intent::NONE;
+    // What a slanted wall turns and what rolls round a corner is compared by the scene program, with its causes.
+    let is_flat = scene.solids.is_empty() && shape.radius().is_none() && who != "falling gait";
+    let compared = is_flat && !walker.drive.steers();
     for tick in 0..TICKS {
         if tick % 12 == 0 {
             let strength = if dice.bits() >> 60 == 0 { 0.0 } else { dice.number(0.2, 1.4) };
             intent = Intent::new(dice.direction() * strength);
+            if compared {
+                let apart = apart_by_tick_length(&walker, intent, &scene.walls);
+                if apart > APART {
+                    return Err(broke(
+                        seed,
+                        tick,
+                        who,
+                        &format!("one tick ends {apart} units from several, {walker:?} {intent:?}"),
+                    ));
+                }
+            }
         }
         let dt = [1.0 / 30.0, 1.0 / 60.0, 1.0 / 144.0][(dice.bits() >> 40) as usize % 3];
         let from = walker;
@@ -249,6 +265,21 @@ fn walk<D: Drive + Copy>(
         }
     }
     Ok(())
+}
+
+/// How far apart one tick of a tenth of a second and several short ones end; 0 where a wall is approached at less than
+/// 1 unit/s, since such an approach is shorter than what counts as touching.
+fn apart_by_tick_length<D: Drive + Copy>(walker: &Walker<D>, intent: Intent, walls: &impl Terrain) -> f32 {
+    let (mut once, mut often, mut grazes) = (*walker, *walker, false);
+    let mut look = |contact: &Contact| {
+        let inward = -contact.before.dot(contact.normal);
+        grazes |= inward > 1e-4 && inward < 1.0;
+    };
+    let _ = once.tick_with(intent, 0.1, walls, &mut look);
+    for part in [0.013, 0.029, 0.001, 0.017, 0.04] {
+        let _ = often.tick_with(intent, part, walls, &mut look);
+    }
+    if grazes { 0.0 } else { once.position.distance(often.position) }
 }
 
 /// The ledge that a mover has got into through its closed side within a tick, if it plainly has: before and after, it

@@ -57,6 +57,14 @@ impl Class {
     }
 }
 
+impl Class {
+    /// Whether every scene has to end at the same place at every tick rate: flat walls, and nothing but a drive that moves.
+    #[must_use]
+    pub const fn must_agree(self) -> bool {
+        matches!(self, Self::OpenFloor | Self::Tiles | Self::FlatWalls)
+    }
+}
+
 /// A drive and what is wrapped round it.
 #[derive(Debug, Clone, Copy)]
 pub enum Driven {
