@@ -580,3 +580,64 @@ fn a_terrain_of_the_games_own_holds_who_touches_it() {
     let hit = own.sweep(&mover, vec2(-0.5, 2.0), vec2(3.0, 0.1), &Minds::ALL).unwrap();
     assert_eq!((hit.fraction, hit.normal), (0.0, Vec2::NEG_X));
 }
+
+#[rstest]
+#[case::mostly_right(vec2(3.0, 1.0), Vec2::X)]
+#[case::mostly_down(vec2(1.0, 3.0), Vec2::Y)]
+#[case::mostly_left(vec2(-3.0, 1.0), Vec2::NEG_X)]
+#[case::mostly_up(vec2(1.0, -3.0), Vec2::NEG_Y)]
+#[case::both_alike(vec2(2.0, 2.0), Vec2::X)]
+#[case::both_alike_mirrored(vec2(-2.0, -2.0), Vec2::NEG_X)]
+fn an_exact_corner_lets_the_larger_part_of_the_motion_go_on(#[case] way: Vec2, #[case] along: Vec2) {
+    let (mover, corner) = (Footprint::boxed(1.0, 1.0).unwrap(), way.signum());
+    let mut store = Obstacles::new();
+    store.add(Solid::boxed(corner, corner * 3.0).unwrap());
+    let glyph = |x: i32, y: i32| if ivec2(x, y) == ivec2(1, 1) { '#' } else { '.' };
+    let rows: Vec<String> = (0..2).map(|y| (0..2).map(|x| glyph(x, y)).collect()).collect();
+    let grid = TileGrid::from_rows(&rows, &crate::scene::legend()).unwrap().with_tile_size(2.0).unwrap();
+    let turned = way.signum() == Vec2::ONE;
+    let grid = grid.with_beyond(ambulant::terrain::Beyond::Free).with_origin(Vec2::splat(-1.0)).unwrap();
+    // Straight at the corner from where the mover's own corner meets it exactly.
+    let from = corner * 0.5 - way;
+    let terrains: [&dyn Terrain; 2] = [&store, if turned { &grid } else { &store }];
+    for terrain in terrains {
+        let slid = slide(terrain, &mover, from, still(way * 2.0));
+        let wanted = corner * 0.5 + way * along.abs();
+        assert!(slid.position.distance(wanted) < 1e-5, "{slid}, not {wanted}");
+    }
+}
+
+#[rstest]
+fn a_press_exactly_into_a_wall_brakes_like_one_a_hair_beside_it() {
+    let floor = FoundWall {
+        wall: Wall::Tile(IVec2::ZERO),
+        layers: ambulant::terrain::Layers::FIRST,
+        solid: Solid::boxed(vec2(-500.0, 0.0), vec2(500.0, 9.0)).unwrap(),
+    };
+    let ends = [0.0, 1e-4].map(|beside| {
+        let gait = Gait::new(60.0, 100.0, 1000.0).unwrap();
+        let mut walker = Walker::new(vec2(0.0, -1.0), Footprint::boxed(2.0, 2.0).unwrap(), gait);
+        walker.velocity = vec2(50.0, 0.0);
+        let _ = walker.tick(Intent::new(vec2(beside, 1.0)), 0.2, &floor);
+        walker.velocity.x
+    });
+    assert!((ends[0] - 30.0).abs() < 1e-3 && (ends[1] - ends[0]).abs() < 0.1, "{ends:?}");
+}
+
+#[rstest]
+fn a_wall_that_was_left_has_no_say_in_what_is_wished_for() {
+    // Thrown from the floor onto a slope, up it, and down again while the player presses into both.
+    let mut walls = Obstacles::new();
+    walls.add(Solid::boxed(vec2(-90.0, 0.0), vec2(90.0, 9.0)).unwrap());
+    walls.add(Solid::segment(vec2(2.0, 20.0), vec2(32.0, -40.0)).unwrap());
+    let ends = [1u16, 50].map(|parts| {
+        let gait = Gait::new(60.0, 200.0, 200.0).unwrap();
+        let mut walker = Walker::new(vec2(8.0, -1.0), Footprint::boxed(2.0, 2.0).unwrap(), gait);
+        walker.velocity = vec2(50.0, 0.0);
+        for _ in 0..parts {
+            let _ = walker.tick(Intent::new(vec2(1.0, 0.3)), 0.5 / f32::from(parts), &walls);
+        }
+        walker.position
+    });
+    assert!(ends[0].distance(ends[1]) < 1e-3 && ends[0].y < -1.01, "{ends:?}");
+}
