@@ -61,6 +61,11 @@ impl Outline {
         Self::new(&[corner(-1.0, -1.0), corner(1.0, -1.0), corner(1.0, 1.0), corner(-1.0, 1.0)], radius)
     }
 
+    /// Whether its corners are rounded, so that a side curves away at its ends.
+    pub(crate) const fn is_rounded(&self) -> bool {
+        self.radius > 0.0
+    }
+
     /// The same outline with a larger radius.
     pub(crate) const fn wider(mut self, by: f64) -> Self {
         self.radius += by;

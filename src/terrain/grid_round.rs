@@ -263,7 +263,7 @@ impl TileGrid {
             side: Side::facing(normal, self.y_axis()),
             wall: Wall::Tile(tile(met.tile.0, met.tile.1)),
             layers: self.blocking(tile(met.tile.0, met.tile.1)).layers,
-            exact: Exact { at: met.at, position, feature: met.feature },
+            exact: Exact { at: met.at, position, feature: met.feature, curves: true },
         }
     }
 }

@@ -342,7 +342,7 @@ impl TileGrid {
             side,
             wall: Wall::Tile(tile),
             layers: self.blocking(tile).layers,
-            exact: Exact { at, position, feature },
+            exact: Exact { at, position, feature, curves: false },
         }
     }
 

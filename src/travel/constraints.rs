@@ -13,7 +13,6 @@ use glam::{DVec2, Vec2};
 
 use crate::contact::ALONG;
 use crate::drive::Axis;
-use crate::shape::Feature;
 use crate::terrain::{Hit, Wall};
 use crate::tolerance::HEAD_ON;
 
@@ -31,8 +30,8 @@ pub(crate) struct Constraint {
     pub(crate) normal: Vec2,
     /// A position of the mover against the surface.
     surface: DVec2,
-    /// Whether the surface is round there.
-    pub(crate) is_round: bool,
+    /// Whether the surface is round there, or curves away at its ends.
+    pub(crate) curves: bool,
     /// The least speed along the normal, over the ground: 0 or below.
     least: f32,
 }
@@ -56,7 +55,7 @@ impl WallConstraints {
             wall: Wall::Tile(glam::IVec2::ZERO),
             normal: Vec2::ZERO,
             surface: DVec2::ZERO,
-            is_round: false,
+            curves: false,
             least: 0.0,
         };
         Self { walls: [empty; MOST], count: 0, ground, axis }
@@ -80,8 +79,8 @@ impl WallConstraints {
     pub(crate) fn add(&mut self, hit: &Hit) {
         let wall = hit.wall;
         let normal = self.axis.map_or(hit.normal, |axis| held_to(axis, hit.normal));
-        let is_round = hit.exact.feature == Feature::Round;
-        let added = Constraint { wall, normal, surface: hit.exact.position, is_round, least: 0.0 };
+        let curves = hit.exact.curves;
+        let added = Constraint { wall, normal, surface: hit.exact.position, curves, least: 0.0 };
         let same = |known: &&mut Constraint| {
             known.normal == normal || known.wall == wall && known.normal.dot(normal) > SAME_SURFACE
         };
@@ -237,11 +236,13 @@ mod tests {
     use proptest::prelude::*;
 
     use super::*;
+    use crate::shape::Feature;
     use crate::terrain::{Layers, Side};
 
     fn hit(angle: f32, tile: i32) -> Hit {
         let normal = Vec2::from_angle(angle);
-        let exact = crate::terrain::Exact { at: 0.0, position: DVec2::ZERO, feature: Feature::Side };
+        let exact =
+            crate::terrain::Exact { at: 0.0, position: DVec2::ZERO, feature: Feature::Side, curves: false };
         let wall = Wall::Tile(glam::ivec2(tile, 0));
         let (position, point, side) = (Vec2::ZERO, Vec2::ZERO, Side::Top);
         Hit { fraction: 0.0, position, point, normal, side, wall, layers: Layers::FIRST, exact }

@@ -191,7 +191,7 @@ impl<D: Drive> Walker<D> {
         }
         match piece.end {
             End::Free => {
-                let round = tick.touched.walls.iter().find(|wall| wall.is_round).map(|wall| wall.normal);
+                let round = tick.touched.walls.iter().find(|wall| wall.curves).map(|wall| wall.normal);
                 if let Some(normal) = round {
                     self.follow(normal, &mut tick.touched.walls, terrain);
                 }

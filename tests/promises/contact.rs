@@ -600,6 +600,8 @@ fn an_exact_corner_lets_the_larger_part_of_the_motion_go_on(#[case] way: Vec2, #
     // Straight at the corner from where the mover's own corner meets it exactly.
     let from = corner * 0.5 - way;
     let terrains: [&dyn Terrain; 2] = [&store, if turned { &grid } else { &store }];
+    let touch = ambulant::shape::sweep(&mover, from, way * 2.0, &Solid::boxed(corner, corner * 3.0).unwrap());
+    assert_eq!(touch.unwrap().normal.dot(along), 0.0, "the wall alone is decided alike");
     for terrain in terrains {
         let slid = slide(terrain, &mover, from, still(way * 2.0));
         let wanted = corner * 0.5 + way * along.abs();
@@ -640,4 +642,38 @@ fn a_wall_that_was_left_has_no_say_in_what_is_wished_for() {
         walker.position
     });
     assert!(ends[0].distance(ends[1]) < 1e-3 && ends[0].y < -1.01, "{ends:?}");
+}
+
+#[rstest]
+fn who_turns_round_past_the_end_of_a_wall_lands_on_it_at_any_tick_rate() {
+    // Up along a post and past its end, and down again, pressing on it a little all the while.
+    let mut post = Obstacles::new();
+    post.add(Solid::boxed(vec2(36.0, 28.0), vec2(40.0, 40.0)).unwrap());
+    let ends = [vec![0.1f32], vec![0.013, 0.029, 0.001, 0.017, 0.04], vec![0.001; 100]].map(|parts| {
+        let gait = Gait::new(160.4691, 1283.7528, 1604.691).unwrap();
+        let feet = Footprint::boxed(2.7577999, 1.9945407).unwrap();
+        let mut walker = Walker::new(vec2(41.3789, 27.19026), feet, gait);
+        walker.velocity = vec2(0.0, -24.23516);
+        for part in parts {
+            let _ = walker.tick(Intent::new(vec2(-0.062_124_88, 0.631_485_8)), part, &post);
+        }
+        walker.position
+    });
+    assert!(ends[0].distance(ends[1]) < 1e-4 && ends[0].distance(ends[2]) < 1e-4, "{ends:?}");
+    assert!((ends[0].y - 27.002_73).abs() < 1e-3, "not on the post: {ends:?}");
+}
+
+#[rstest]
+fn a_wall_a_hair_away_hides_none_that_is_touched() {
+    // In a corner, a hair off one wall and against the other; the player presses into both.
+    let mut walls = Obstacles::new();
+    walls.add(Solid::boxed(vec2(8.0, 52.0), vec2(12.0, 56.0)).unwrap());
+    walls.add(Solid::boxed(vec2(12.5, 50.0), vec2(20.0, 53.035_69)).unwrap());
+    let round = Footprint::circle(1.356_766).unwrap();
+    for hair in [0.0f32, 4e-6, 8e-6, 1.2e-5, 1.6e-5] {
+        let gait = Gait::new(200.0, 1600.0, 2000.0).unwrap();
+        let mut walker = Walker::new(vec2(13.356_766 + hair, 54.392_456), round, gait);
+        let _ = walker.tick(Intent::new(vec2(-0.078_325_02, -0.996_927_9)), 1.0 / 60.0, &walls);
+        assert!(!walls.overlaps(&round, walker.position, &Minds::ALL), "{hair}: {}", walker.position);
+    }
 }
