@@ -99,6 +99,9 @@ impl fmt::Display for StepError {
                     tile.x, tile.y, size.x, size.y
                 )
             }
+            Self::Blocked { tile, by: BlockedBy::Tile(wall) } if wall == tile => {
+                write!(f, "tile {},{} blocks; choose a free one", tile.x, tile.y)
+            }
             Self::Blocked { tile, by } => {
                 write!(f, "tile {},{} is taken by {by}; choose a free one", tile.x, tile.y)
             }

@@ -508,7 +508,7 @@ fn what_cannot_be_is_refused_with_tile_and_reason() {
     }
     let run = rules(4.0, Manner::RunOn);
     let mut refused = |tile| Stepper::on(tile, run, &ground, &mut claims).unwrap_err().to_string();
-    assert_eq!(refused(ivec2(1, 0)), "tile 1,0 is taken by tile 1,0; choose a free one");
+    assert_eq!(refused(ivec2(1, 0)), "tile 1,0 blocks; choose a free one");
     assert_eq!(refused(ivec2(2, 0)), "tile 2,0 lies outside the map of 2 columns and 2 rows");
     let portal = |pairs: &[(IVec2, IVec2)]| Portals::new(&map, pairs).unwrap_err().to_string();
     let (a, b, c) = (ivec2(0, 0), ivec2(0, 1), ivec2(1, 1));
