@@ -9,6 +9,7 @@ mod crowd;
 mod figure;
 mod instants;
 mod pieces;
+mod straight;
 mod walk;
 
 pub use along_walls::{AlongWalls, AtWalls};

@@ -1,0 +1,232 @@
+//! How far a path may be taken as straight: drives give curves, and sweeps ask about chords.
+//!
+//! A stretch is halved until it bows less than a position can tell, or until no wall is within its bow. A stretch that goes
+//! straight there and back again is cut where it turns. Drives that steer have a coarser rule of their own: where they lead
+//! is an integral.
+
+use glam::Vec2;
+
+use super::Walker;
+use super::instants::first_instant;
+use super::pieces::slid;
+use super::walk::Touched;
+use crate::contact::Tolerance;
+use crate::drive::{Drive, Momentum, Motion};
+use crate::exact::length;
+use crate::intent::Intent;
+use crate::shape::Feature;
+use crate::terrain::{Hit, Minds, Terrain};
+use crate::tolerance::{BOW_AT_LEDGES, FINEST_AGAINST_WALL, MOST_HALVINGS, ROUGH, STEERED_BOW};
+
+/// A stretch whose path may be taken as straight, and where it leads without walls.
+#[derive(Debug, Clone, Copy)]
+pub(super) struct Straight {
+    pub(super) lasts: f32,
+    pub(super) motion: Motion,
+    pub(super) near: Near,
+}
+
+/// What is known of the walls near a stretch.
+#[derive(Debug, Clone, Copy)]
+pub(super) enum Near {
+    /// There is none.
+    Nothing,
+    /// There may be some.
+    Something,
+    /// This one is touched at the start and pressed on.
+    Pressed(Hit),
+}
+
+impl<D: Drive> Walker<D> {
+    /// The motion of a whole tick, if no wall is near its path.
+    #[inline]
+    pub(super) fn free_motion(
+        &self,
+        intent: Intent,
+        dt: f32,
+        terrain: &(impl Terrain + ?Sized),
+    ) -> Option<Motion> {
+        let from = self.momentum();
+        let motion = self.drive.advance(from, intent, dt);
+        let is_free = if motion.velocity == from.velocity && motion.heading == from.heading {
+            terrain.sweep(&self.footprint, self.position, motion.displacement, &Minds::ALL).is_none()
+        } else {
+            let at = |part: f32| self.drive.momentum_after(from, intent, part);
+            let wide = self.footprint.grown(steered_bow(from, motion.momentum(), dt, at));
+            terrain.is_clear(&wide, self.position, motion.displacement, &Minds::ALL)
+        };
+        is_free.then_some(motion)
+    }
+
+    /// How long from here the path may be taken as straight; all of it where no wall is within its bow.
+    pub(super) fn straight_piece(
+        &self,
+        left: f32,
+        start: Vec2,
+        from: Momentum,
+        wish: Intent,
+        touched: &Touched,
+        terrain: &(impl Terrain + ?Sized),
+    ) -> Straight {
+        let ground = self.drive.ground();
+        // What of a velocity over the ground moves the mover: while walls hold it back, the path runs along them.
+        let moves = |velocity: Vec2| touched.walls.displacement(velocity + ground);
+        let mut lasts = left;
+        for halved in 0.. {
+            let motion = slid(touched, self.drive.advance(from, wish, lasts));
+            let last = moves(motion.velocity);
+            if lasts > FINEST_AGAINST_WALL && self.is_rough(&motion, from, wish, lasts, touched) {
+                lasts *= 0.5;
+                continue;
+            }
+            let change = last - start;
+            if change == Vec2::ZERO || halved >= MOST_HALVINGS {
+                return Straight { lasts, motion, near: Near::Something };
+            }
+            let mut bow = length(change) * lasts * BOW_PER_CHANGE;
+            let is_clear = |bow: f32| {
+                let wide = self.footprint.grown(bow);
+                terrain.is_clear(&wide, self.position, motion.displacement, &Minds::ALL)
+            };
+            if !(halved == 0 && touched.is_near) && is_clear(bow) {
+                return Straight { lasts, motion, near: Near::Nothing };
+            }
+            if let Some(hit) = (halved == 0).then(|| self.pressed(start, &motion, terrain)).flatten() {
+                return Straight { lasts, motion, near: Near::Pressed(hit) };
+            }
+            let middle = || moves(self.drive.momentum_after(from, wish, 0.5 * lasts).velocity);
+            if turns_round(start, last) {
+                // On a straight line, but there and back again: up to where it turns.
+                let on = |lasts: f32| moves(self.drive.momentum_after(from, wish, lasts).velocity).dot(start);
+                lasts = first_instant(lasts, 0.0, start.length_squared(), on);
+                continue;
+            }
+            if is_forward(start, last, motion.displacement) && is_between(start, middle(), last) {
+                let across = change.perp_dot(motion.displacement) / length(motion.displacement);
+                bow = across.abs() * lasts * BOW_PER_CHANGE;
+            }
+            let is_straight = self.is_within_rounding(bow)
+                || bow <= BOW_AT_LEDGES && !self.is_near_solid(bow, &motion, terrain);
+            if is_straight {
+                return Straight { lasts, motion, near: Near::Something };
+            }
+            lasts *= 0.5;
+        }
+        unreachable!("the loop returns after its last halving")
+    }
+
+    /// The wall that a motion presses on from its start. A path that begins away from a wall, or past its corner, has left it
+    /// before it comes back.
+    fn pressed(&self, start: Vec2, motion: &Motion, terrain: &(impl Terrain + ?Sized)) -> Option<Hit> {
+        let hit = terrain.sweep(&self.footprint, self.position, motion.displacement, &Minds::ALL)?;
+        let ends = hit.exact.feature == Feature::Corner || self.leaves(hit.normal, start);
+        (!ends && self.gap(&hit) == 0.0).then_some(hit)
+    }
+
+    /// Whether a path that bows so far is straight as far as positions here can tell.
+    fn is_within_rounding(&self, bow: f32) -> bool {
+        let furthest = self.position.abs().max_element() + self.footprint.size().max_element();
+        f64::from(bow) <= Tolerance::at(f64::from(furthest)).straight()
+    }
+
+    /// Whether anything but a closed side of a tile is within a bow of a path. Near closed sides a terrain calls no path clear;
+    /// what bows through one by less than [`BOW_AT_LEDGES`] comes out again within the piece, whose end is swept.
+    fn is_near_solid(&self, bow: f32, motion: &Motion, terrain: &(impl Terrain + ?Sized)) -> bool {
+        let wide = self.footprint.grown(bow);
+        terrain.overlaps(&wide, self.position, &Minds::ALL)
+            || terrain.sweep(&wide, self.position, motion.displacement, &Minds::ALL).is_some()
+    }
+
+    /// Whether a drive that keeps pushing into a wall, as a pull does, would end elsewhere in two pieces than in one: what the
+    /// wall takes away changes how such a drive goes on.
+    fn is_rough(&self, whole: &Motion, from: Momentum, wish: Intent, lasts: f32, touched: &Touched) -> bool {
+        let walls = &touched.walls;
+        if walls.is_empty() || self.drive.momentum_after(from, wish, lasts).velocity == whole.velocity {
+            return false;
+        }
+        let half = |from: Momentum| slid(touched, self.drive.advance(from, wish, 0.5 * lasts));
+        let first = half(from);
+        let second = half(first.momentum());
+        let apart = first.displacement + second.displacement - whole.displacement;
+        length(apart) > ROUGH || length(second.velocity - whole.velocity) * lasts > ROUGH
+    }
+
+    /// The same for a drive that steers: its velocity turns with its heading, and what walls take away changes its course,
+    /// so it is taken in little bits.
+    pub(super) fn steered_piece(
+        &self,
+        left: f32,
+        finest: f32,
+        from: Momentum,
+        wish: Intent,
+        touched: &Touched,
+        terrain: &(impl Terrain + ?Sized),
+    ) -> Straight {
+        let mut lasts = left;
+        let after = |part: f32| self.drive.momentum_after(from, wish, part);
+        // Where a steered drive leads is an integral, and how fast it is then is not: among walls nothing asks where a path
+        // leads that bows into them at once.
+        while lasts > finest {
+            let bow = steered_bow(from, after(lasts), lasts, after);
+            if bow <= STEERED_BOW || !terrain.overlaps(&self.footprint.grown(bow), self.position, &Minds::ALL)
+            {
+                break;
+            }
+            lasts *= 0.5;
+        }
+        let mut motion = self.drive.advance(from, wish, lasts);
+        while lasts > finest {
+            let taken = motion.displacement - touched.walls.displacement(motion.displacement);
+            let bow = steered_bow(from, motion.momentum(), lasts, after) + taken.length();
+            if bow <= STEERED_BOW {
+                break;
+            }
+            let wide = self.footprint.grown(bow);
+            if terrain.is_clear(&wide, self.position, motion.displacement, &Minds::ALL) {
+                return Straight { lasts, motion, near: Near::Nothing };
+            }
+            lasts *= 0.5;
+            motion = self.drive.advance(from, wish, lasts);
+        }
+        Straight { lasts, motion, near: Near::Something }
+    }
+}
+
+/// A path whose velocity changes steadily by `change` bows at most `change * seconds / 4` away from its chord: as far as one
+/// whose velocity changes all at once, in the middle.
+const BOW_PER_CHANGE: f32 = 0.25;
+
+/// Whether a path that begins and ends with these velocities goes forward along its chord all the way; a hair back counts.
+fn is_forward(first: Vec2, last: Vec2, chord: Vec2) -> bool {
+    let back = -STEADY * (first.length() + last.length()) * chord.length();
+    first.dot(chord) >= 0.0 && last.dot(chord) >= back && chord != Vec2::ZERO
+}
+
+/// Whether a velocity turns into one that leads straight back.
+fn turns_round(first: Vec2, last: Vec2) -> bool {
+    let size = first.length() * last.length();
+    last.length() > STEADY * first.length()
+        && first.dot(last) < 0.0
+        && first.perp_dot(last).abs() <= STEADY * size
+}
+
+/// Whether a velocity lies on the straight line from one to another: then it changes in one direction only, and a change
+/// along the chord bends nothing.
+fn is_between(first: Vec2, middle: Vec2, last: Vec2) -> bool {
+    let (whole, part) = (last - first, middle - first);
+    whole.perp_dot(part).abs() <= STEADY * whole.length_squared()
+}
+
+/// A velocity is on a line within this part of the line's length: the rounding of two closed forms.
+const STEADY: f32 = 1e-4;
+
+/// How far a steered path may bow away from its chord, at most, in units. A heading that turns may come back to where it
+/// was, so a turning path is looked at in its middle, too.
+fn steered_bow(from: Momentum, to: Momentum, piece: f32, at: impl FnOnce(f32) -> Momentum) -> f32 {
+    let mut change = (to.velocity - from.velocity).length();
+    if to.heading != from.heading {
+        let middle = at(0.5 * piece).velocity;
+        change = change.max((middle - from.velocity).length()).max((to.velocity - middle).length());
+    }
+    change * piece * BOW_PER_CHANGE
+}
