@@ -677,3 +677,29 @@ fn a_wall_a_hair_away_hides_none_that_is_touched() {
         assert!(!walls.overlaps(&round, walker.position, &Minds::ALL), "{hair}: {}", walker.position);
     }
 }
+
+#[rstest]
+#[case::slanted(Solid::segment(vec2(10.0, -9.0), vec2(16.0, 9.0)).unwrap())]
+#[case::round(Solid::circle(vec2(15.0, 3.0), 6.0).unwrap())]
+#[case::upright(Solid::boxed(vec2(10.0, -9.0), vec2(16.0, 9.0)).unwrap())]
+fn a_drive_held_to_an_axis_stops_at_a_wall_across_it(
+    #[case] solid: Solid,
+    #[values(7, 60, 1000)] rate: u16,
+    #[values(true, false)] round: bool,
+) {
+    let mut walls = Obstacles::new();
+    walls.add(solid);
+    let feet = if round { Footprint::circle(2.0) } else { Footprint::boxed(4.0, 3.0) }.unwrap();
+    let rail = OneAxis { drive: Gait::new(20.0, 100.0, 100.0).unwrap(), axis: Axis::X };
+    let hit = walls.sweep(&feet, Vec2::ZERO, vec2(30.0, 0.0), &Minds::ALL).unwrap();
+    let mut cart = Walker::new(Vec2::ZERO, feet, rail);
+    for _ in 0..3 * rate {
+        let _ = cart.tick(Intent::new(vec2(1.0, 0.3)), 1.0 / f32::from(rate), &walls);
+    }
+    assert_eq!(cart.velocity, Vec2::ZERO);
+    assert!(
+        cart.position.distance(hit.position) < 1e-4 && cart.position.y.abs() < 1e-5,
+        "{:?}",
+        cart.position
+    );
+}

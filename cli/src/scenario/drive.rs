@@ -1,6 +1,6 @@
 //! An actor's drive with what goes round it: held to an axis, falling.
 
-use ambulant::drive::{AnyDrive, Drive, Falling, Momentum, Motion, OneAxis};
+use ambulant::drive::{AnyDrive, Axis, Drive, Falling, Momentum, Motion, OneAxis};
 use ambulant::intent::Intent;
 
 /// A drive, held to one axis or not.
@@ -66,6 +66,13 @@ macro_rules! pass_on {
                 match self {
                     Self::$first(drive) => drive.steers(),
                     Self::$second(drive) => drive.steers(),
+                }
+            }
+
+            fn axis(&self) -> Option<Axis> {
+                match self {
+                    Self::$first(drive) => drive.axis(),
+                    Self::$second(drive) => drive.axis(),
                 }
             }
 

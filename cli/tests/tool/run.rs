@@ -184,3 +184,38 @@ fn a_reader_that_has_seen_enough_is_no_failure() {
     let output = child.wait_with_output().unwrap();
     assert!(output.status.success() && output.stderr.is_empty(), "{output:?}");
 }
+
+#[rstest]
+fn a_cart_on_a_rail_stops_at_a_slanted_wall(#[values(7, 60, 1000)] rate: u32) {
+    let desk = Desk::new();
+    desk.write("rail.toml", RAIL);
+    desk.ambulant(&format!("run rail.toml --tick-rate {rate}"))
+        .success()
+        .stdout(contains("touched cold frame on its left side: took 60.0 of 60.0 units/s, kept 0.0 along it"))
+        .stdout(contains("ended at 119.00, 32.00, at rest"));
+}
+
+const RAIL: &str = r#"
+format = 1
+title = "A cart on a rail and a slanted cold frame"
+seconds = 4.0
+
+[map]
+tile_size = 16
+rows = ["..............", "..............", "..............", ".............."]
+
+[map.legend]
+"." = { name = "brick path", blocks = false }
+
+[[obstacle]]
+name = "cold frame"
+polygon = [[120, 20], [140, 60], [160, 60], [150, 10]]
+
+[[actor]]
+name = "cart"
+start = [20, 32]
+footprint = { box = [10, 8] }
+axis = "x"
+gait = { top_speed = 60, acceleration = 240, friction = 400 }
+keys = [ { at = 0.2, press = "right" } ]
+"#;
