@@ -167,7 +167,7 @@ impl WallConstraints {
             }
         }
         if is_free {
-            return wanted;
+            return wanted + Vec2::ZERO;
         }
         let mut best: Option<Vec2> = None;
         for (first, one) in self.iter().enumerate() {
@@ -218,7 +218,8 @@ impl Constraint {
     #[inline]
     fn nearest(&self, wanted: Vec2, least: f32) -> Vec2 {
         if wanted.dot(self.normal) >= least {
-            return wanted;
+            // A drive makes negative zeros of a blocked intent; adding zero turns them into plain ones.
+            return wanted + Vec2::ZERO;
         }
         let slid = along(wanted, self.normal);
         if least == 0.0 { slid } else { slid + self.normal * least + Vec2::ZERO }
