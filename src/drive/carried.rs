@@ -2,8 +2,8 @@
 
 use glam::Vec2;
 
+use super::axis::Axis;
 use super::motion::{Drive, Momentum, Motion, seconds};
-use super::one_axis::Axis;
 use crate::intent::Intent;
 
 /// A drive whose ground moves under it.

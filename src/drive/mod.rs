@@ -9,6 +9,7 @@
 //! round any of them. [`Feel`] says what the numbers of a drive feel like.
 
 mod any;
+mod axis;
 mod carried;
 mod drag;
 mod falling;
@@ -23,6 +24,7 @@ mod one_axis;
 mod pace;
 
 pub use any::AnyDrive;
+pub use axis::Axis;
 pub use carried::Carried;
 pub use drag::Drag;
 pub use falling::Falling;
@@ -33,5 +35,5 @@ pub use glide::Glide;
 pub use helm::{Helm, Steering};
 pub(crate) use motion::seconds;
 pub use motion::{Drive, Momentum, Motion};
-pub use one_axis::{Axis, OneAxis};
+pub use one_axis::OneAxis;
 pub use pace::Pace;

@@ -2,7 +2,7 @@
 
 use glam::Vec2;
 
-use super::one_axis::Axis;
+use super::axis::Axis;
 use crate::intent::{Angle, Intent};
 
 /// What a mover carries from one tick to the next: velocity, and a heading for drives that steer.
