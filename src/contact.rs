@@ -33,6 +33,9 @@ const SMALLEST_COORDINATE: f64 = 1.0;
 /// was projected onto the surface (one step of `f32` per component, and as much for the normal).
 pub(crate) const ALONG: f64 = 4e-7;
 
+/// Two directions have the same share of a motion within this part of it: the rounding of two unit vectors.
+pub(crate) const SAME_SHARE: f64 = 1e-6;
+
 /// The part of the tolerance by which a path may enter a wall and only graze it.
 const GRAZE: f64 = 0.5;
 

@@ -6,7 +6,7 @@
 //! of them. Corners run anticlockwise in a frame whose y grows upwards, so that the outward normal of
 //! an edge is its direction turned by a quarter the negative way.
 
-use crate::contact::{Tolerance, least_inward};
+use crate::contact::{SAME_SHARE, Tolerance, least_inward};
 use crate::exact::{root_f64, unit};
 use crate::tolerance::SAME_POINT;
 use glam::DVec2;
@@ -346,9 +346,6 @@ fn last_of(one: Entry, other: Entry, way: DVec2, touch: Tolerance) -> Entry {
     let kept = if keeps_other { other } else { one };
     Entry { at: late.at, feature: Feature::Corner, ..kept }
 }
-
-/// Two sides take the same share of a motion within this part of it: the rounding of two unit normals.
-const SAME_SHARE: f64 = 1e-6;
 
 /// An open cone of directions, anticlockwise from one ray to the other, both of length 1.
 #[derive(Debug, Clone, Copy, PartialEq)]

@@ -10,13 +10,11 @@ use glam::{DVec2, Vec2};
 use super::Minds;
 use super::hit::{Exact, Hit, Side};
 use super::question::{FoundWall, Terrain, ground};
+use crate::contact::SAME_SHARE;
 use crate::shape::{Cone, Feature, Footprint, outline_of, tolerance, touching_point};
 
 /// The most walls that count at one corner: a footprint as small as a tile touches nine.
 const MOST: usize = 16;
-
-/// Two rays keep the same share of a motion within this part of it: the rounding of two unit vectors.
-const SAME_SHARE: f64 = 1e-6;
 
 /// A hit as it is when all walls are known: other than a sharp corner it stays as it is.
 #[inline]

@@ -16,7 +16,7 @@ use glam::{DVec2, IVec2, Vec2};
 use super::Minds;
 use super::grid::TileGrid;
 use super::hit::{Exact, Hit, Side, Wall};
-use crate::contact::touch_tolerance;
+use crate::contact::{SAME_SHARE, touch_tolerance};
 use crate::exact::floor;
 use crate::shape::{Feature, Footprint};
 
@@ -271,9 +271,6 @@ impl Track {
         (self.high + moved).min(end) - (self.low + moved).max(start)
     }
 }
-
-/// Two axes have the same share of a motion within this part of it: the rounding of a displacement.
-const SAME_SHARE: f64 = 1e-6;
 
 /// Whether two events are at one place: when the first one happens, the other axis is within the tolerance of its own.
 #[inline]

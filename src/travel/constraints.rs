@@ -14,13 +14,10 @@ use glam::{DVec2, Vec2};
 use crate::contact::ALONG;
 use crate::drive::Axis;
 use crate::terrain::{Hit, Wall};
-use crate::tolerance::HEAD_ON;
+use crate::tolerance::{HEAD_ON, SAME_CONTACT};
 
 /// The most walls that count at once; further ones are met again when they matter.
 const MOST: usize = 8;
-
-/// A wall met again counts as the same surface while its normals lie within 25 degrees: a round wall turns its normal.
-const SAME_SURFACE: f32 = 0.9;
 
 /// A wall in contact.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -82,7 +79,7 @@ impl WallConstraints {
         let curves = hit.exact.curves;
         let added = Constraint { wall, normal, surface: hit.exact.position, curves, least: 0.0 };
         let same = |known: &&mut Constraint| {
-            known.normal == normal || known.wall == wall && known.normal.dot(normal) > SAME_SURFACE
+            known.normal == normal || known.wall == wall && known.normal.dot(normal) > SAME_CONTACT
         };
         if let Some(known) = self.walls[..self.count].iter_mut().find(same) {
             *known = added;

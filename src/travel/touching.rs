@@ -7,11 +7,8 @@ use glam::{IVec2, Vec2};
 use super::passage::{Contact, Passage};
 use crate::shape::Footprint;
 use crate::terrain::{Hit, Minds, Side, Terrain, Wall};
-use crate::tolerance::{CURVES_AWAY, HEAD_ON};
+use crate::tolerance::{CURVES_AWAY, HEAD_ON, SAME_CONTACT};
 use crate::touch_tolerance;
-
-/// A wall met again is the same touch while its normals lie within 25 degrees.
-const SAME_TOUCH: f32 = 0.9;
 
 /// Where in its life a touch is.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
@@ -127,7 +124,7 @@ impl Touching {
         self.known.retain_mut(|known| {
             let found = lies_against(known.normal, at, footprint, terrain);
             let same = found.filter(|hit| {
-                known.is_same(hit.wall, hit.normal) || hit.normal.dot(known.normal) > SAME_TOUCH
+                known.is_same(hit.wall, hit.normal) || hit.normal.dot(known.normal) > SAME_CONTACT
             });
             match same {
                 Some(hit) => (known.wall, known.side, known.normal) = (hit.wall, hit.side, hit.normal),
@@ -166,7 +163,7 @@ impl Known {
     }
 
     fn is_same(&self, wall: Wall, normal: Vec2) -> bool {
-        normal.dot(self.normal) > SAME_TOUCH && (wall == self.wall || in_a_row(wall, self.wall, normal))
+        normal.dot(self.normal) > SAME_CONTACT && (wall == self.wall || in_a_row(wall, self.wall, normal))
     }
 }
 
