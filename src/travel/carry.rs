@@ -45,20 +45,9 @@ pub enum Response {
     Pass,
 }
 
-impl Response {
-    /// What is left of a vector that points into a wall.
-    fn applied(self, vector: Vec2, normal: Vec2) -> Vec2 {
-        match self {
-            Self::Slide | Self::Round { .. } => without_inward(vector, normal),
-            Self::SlideAtPace => at_pace(vector, without_inward(vector, normal)),
-            Self::Rebound { restitution } => {
-                let inward = vector.dot(normal).min(0.0);
-                without_inward(vector, normal) - normal * (inward * restitution)
-            }
-            Self::Halt => Vec2::ZERO,
-            Self::Pass => vector,
-        }
-    }
+/// A vector whose part into a wall is turned round and multiplied by a restitution.
+fn rebounded(vector: Vec2, normal: Vec2, restitution: f32) -> Vec2 {
+    without_inward(vector, normal) - normal * (vector.dot(normal).min(0.0) * restitution)
 }
 
 /// Carries out one tick's motion and slides along the walls it meets.
@@ -172,9 +161,9 @@ fn carry_from(
         match response {
             Response::Pass => passed.add(hit.wall),
             Response::Halt => (rest, passage.velocity) = (here.rest, Vec2::ZERO),
-            Response::Rebound { .. } => {
-                rest = response.applied(rest, hit.normal);
-                passage.velocity = response.applied(before, hit.normal);
+            Response::Rebound { restitution } => {
+                rest = rebounded(rest, hit.normal, restitution);
+                passage.velocity = rebounded(before, hit.normal, restitution);
                 here = Here { rest, velocity: passage.velocity, ..here };
             }
             Response::Slide | Response::SlideAtPace | Response::Round { .. } => {
