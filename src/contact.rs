@@ -64,9 +64,6 @@ pub fn touch_tolerance(coordinate: f64) -> f64 {
 pub(crate) struct Tolerance(f64);
 
 impl Tolerance {
-    /// None at all, for questions about a surface itself.
-    pub(crate) const EXACT: Self = Self(0.0);
-
     /// The tolerance where the largest coordinate involved is this one.
     #[inline]
     pub(crate) fn at(coordinate: f64) -> Self {

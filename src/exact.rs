@@ -39,6 +39,13 @@ pub(crate) fn length(vector: Vec2) -> f32 {
     root_f32(vector.length_squared())
 }
 
+/// What of a vector runs along a wall: its part along the tangent, which is a plain zero where it should be.
+pub(crate) fn along(vector: Vec2, normal: Vec2) -> Vec2 {
+    let tangent = normal.perp();
+    // Adding zero turns a negative zero into a plain one.
+    tangent * tangent.dot(vector) + Vec2::ZERO
+}
+
 /// Whole numbers beyond this are as good as infinite; far inside what `i64` and `f64` hold exactly.
 const FAR: f64 = 1e12;
 

@@ -23,7 +23,8 @@ impl Place {
         self.position.as_dvec2() + self.residue.as_dvec2()
     }
 
-    fn set(&mut self, exact: DVec2) {
+    /// Sets it to a place.
+    pub(crate) fn set(&mut self, exact: DVec2) {
         self.position = exact.as_vec2();
         self.residue = (exact - self.position.as_dvec2()).as_vec2();
     }

@@ -6,15 +6,12 @@ pub(crate) const STEERED_BOW: f32 = 1e-3;
 /// How far a piece of a path may bow away from its chord where nothing but closed sides of tiles are near, in units.
 pub(crate) const BOW_AT_LEDGES: f32 = 1e-4;
 
-/// Into how many pieces of equal length a tick is cut at most for a drive that steers, as a part of the tick.
-pub(crate) const FINEST_PART: f32 = 1.0 / 256.0;
+/// A steered path that bows more than this is not cut shorter, in seconds: endless grip turns a velocity at once.
+pub(crate) const FINEST_STEERED: f32 = 1.0 / 16_384.0;
 
-/// A drive that pushes into a wall is played in pieces so short that one piece and its two halves end this near to each other,
-/// in units.
-pub(crate) const ROUGH: f32 = 1e-6;
-
-/// But not in shorter ones than this, in seconds: on a slanted wall a pull and the drive across it may take turns without end.
-pub(crate) const FINEST_AGAINST_WALL: f32 = 2.5e-4;
+/// How far a heading may turn in one piece along a wall, in radians: so little that the drive comes to lead away from the wall
+/// at most once.
+pub(crate) const HELD_TURN: f32 = 0.25;
 
 /// How often a piece of a path is halved at most until it is straight: a tick of a second ends at a tenth of a microsecond.
 pub(crate) const MOST_HALVINGS: u32 = 24;
@@ -38,14 +35,17 @@ pub(crate) const SAME_CONTACT: f32 = 0.9;
 /// rounding of a position beyond 8 units from the origin.
 pub(crate) const TOUCH_SEARCH: f32 = 1e-6;
 
-/// How far a mover may be from a wall that it is pressed on and still be held by it, in units. A
-/// round wall is followed in straight steps that end this far from it: a fortieth of a radian each at a
-/// radius of 0.3 units, a two-hundredth at 8.
-pub(crate) const HELD_GAP: f64 = 1e-4;
+/// Walls are looked for this near where a mover lies against them, or a round begins where a flat side ends, in units.
+pub(crate) const LIES_AGAINST: f32 = 4e-4;
 
-/// A wall that stopped to hold is looked for this near, in units, since it may only curve away: four
-/// times [`HELD_GAP`].
-pub(crate) const CURVES_AWAY: f32 = 4e-4;
+/// How far a mover may turn along a round wall in one piece, in radians.
+pub(crate) const MOST_TURN: f64 = 1.0 / 16.0;
+
+/// Two ways of stepping along a round wall must come this near to each other, in units: the better of them is far nearer yet.
+pub(crate) const ROLL_STEP: f64 = 1e-7;
+
+/// After so many steps along a round wall the rest of a piece is left out.
+pub(crate) const MOST_ROLL_STEPS: usize = 4096;
 
 /// A motion of which a wall leaves less than this part was head-on: what is left says nothing about a direction.
 pub(crate) const HEAD_ON: f32 = 1e-6;

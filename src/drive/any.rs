@@ -1,10 +1,12 @@
 //! Any of the drives, where data decides which.
 
 use super::motion::{Drive, Momentum, Motion};
+use super::response::Response;
 use super::{Gait, Glide, Helm, Pace};
 use crate::intent::Intent;
 use crate::warning::Warning;
 use alloc::vec::Vec;
+use glam::Vec2;
 
 /// Any of the drives.
 ///
@@ -59,6 +61,18 @@ impl Drive for AnyDrive {
 
     fn momentum_after(&self, from: impl Into<Momentum>, intent: Intent, dt: f32) -> Momentum {
         each!(self, drive => drive.momentum_after(from, intent, dt))
+    }
+
+    fn response(&self, intent: Intent) -> Option<Response> {
+        each!(self, drive => drive.response(intent))
+    }
+
+    fn acceleration_of(&self, from: impl Into<Momentum>, intent: Intent) -> Vec2 {
+        each!(self, drive => drive.acceleration_of(from, intent))
+    }
+
+    fn advance_along(&self, from: impl Into<Momentum>, intent: Intent, normal: Vec2, dt: f32) -> Motion {
+        each!(self, drive => drive.advance_along(from, intent, normal, dt))
     }
 
     fn gripping(&self, factor: f32) -> Self {

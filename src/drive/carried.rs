@@ -4,6 +4,8 @@ use glam::Vec2;
 
 use super::axis::Axis;
 use super::motion::{Drive, Momentum, Motion, seconds};
+use super::response::Response;
+use crate::exact::along;
 use crate::intent::Intent;
 
 /// A drive whose ground moves under it.
@@ -41,6 +43,20 @@ impl<D: Drive> Drive for Carried<D> {
         self.drive.momentum_after(from, intent, dt)
     }
 
+    fn response(&self, intent: Intent) -> Option<Response> {
+        self.drive.response(intent)
+    }
+
+    fn acceleration_of(&self, from: impl Into<Momentum>, intent: Intent) -> Vec2 {
+        self.drive.acceleration_of(from, intent)
+    }
+
+    fn advance_along(&self, from: impl Into<Momentum>, intent: Intent, normal: Vec2, dt: f32) -> Motion {
+        let motion = self.drive.advance_along(from, intent, normal, dt);
+        let carried = along(self.ground, normal) * seconds(dt);
+        Motion { displacement: motion.displacement + carried, ..motion }
+    }
+
     fn gripping(&self, factor: f32) -> Self {
         Self { drive: self.drive.gripping(factor), ..self.clone() }
     }
@@ -55,6 +71,10 @@ impl<D: Drive> Drive for Carried<D> {
 
     fn steers(&self) -> bool {
         self.drive.steers()
+    }
+
+    fn pushes(&self) -> bool {
+        self.drive.pushes()
     }
 
     /// That of the drive, unless the ground leads away from it.

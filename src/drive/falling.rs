@@ -7,6 +7,7 @@ use glam::Vec2;
 
 use super::gait::close_in;
 use super::motion::{Drive, Momentum, Motion, seconds};
+use super::response::{Pull, Response};
 use crate::error::{InvalidNumber, above_zero};
 use crate::intent::Intent;
 
@@ -76,6 +77,22 @@ impl<D: Drive> Drive for Falling<D> {
         Motion { displacement: motion.displacement + dropped, velocity: motion.velocity + fall, ..motion }
     }
 
+    /// That of its drive across the pull, and the pull; `None` where the drive steers or has another axis.
+    fn response(&self, intent: Intent) -> Option<Response> {
+        let response = self.drive.response(Intent::new(self.across(intent.vector())))?;
+        let across = self.toward.perp();
+        let [own, None] = response.pulls else { return None };
+        let leads_aside = |axis: Option<Vec2>| axis.is_some_and(|axis| axis.perp_dot(across) != 0.0);
+        if leads_aside(response.axis) || leads_aside(own.and_then(|own| own.axis)) {
+            return None;
+        }
+        let across = Some(across);
+        let own = own.map(|own| Pull { axis: across, ..own });
+        let target = self.toward * self.limit;
+        let fall = Pull { axis: Some(self.toward), is_wished: false, ..Pull::toward(target, self.rate) };
+        Some(Response { pulls: [Some(fall), own], axis: across, ..response })
+    }
+
     fn gripping(&self, factor: f32) -> Self {
         Self { drive: self.drive.gripping(factor), ..self.clone() }
     }
@@ -90,5 +107,9 @@ impl<D: Drive> Drive for Falling<D> {
 
     fn steers(&self) -> bool {
         self.drive.steers()
+    }
+
+    fn pushes(&self) -> bool {
+        true
     }
 }

@@ -4,6 +4,7 @@ use glam::Vec2;
 
 use super::axis::Axis;
 use super::motion::{Drive, Momentum, Motion};
+use super::response::Response;
 use crate::intent::Intent;
 
 /// A drive whose ground lets it go slower, and holds it less or more.
@@ -32,15 +33,37 @@ pub struct Footing<D> {
     pub grip: f32,
 }
 
+impl<D: Drive> Footing<D> {
+    /// The drive as the ground holds it.
+    fn held(&self) -> D {
+        self.drive.gripping(self.grip)
+    }
+
+    /// What the ground lets of an intent.
+    fn let_go(&self, intent: Intent) -> Intent {
+        Intent::new(intent.vector() * self.pace)
+    }
+}
+
 impl<D: Drive> Drive for Footing<D> {
     fn advance(&self, from: impl Into<Momentum>, intent: Intent, dt: f32) -> Motion {
-        let intent = Intent::new(intent.vector() * self.pace);
-        self.drive.gripping(self.grip).advance(from, intent, dt)
+        self.held().advance(from, self.let_go(intent), dt)
     }
 
     fn momentum_after(&self, from: impl Into<Momentum>, intent: Intent, dt: f32) -> Momentum {
-        let intent = Intent::new(intent.vector() * self.pace);
-        self.drive.gripping(self.grip).momentum_after(from, intent, dt)
+        self.held().momentum_after(from, self.let_go(intent), dt)
+    }
+
+    fn response(&self, intent: Intent) -> Option<Response> {
+        self.held().response(self.let_go(intent))
+    }
+
+    fn acceleration_of(&self, from: impl Into<Momentum>, intent: Intent) -> Vec2 {
+        self.held().acceleration_of(from, self.let_go(intent))
+    }
+
+    fn advance_along(&self, from: impl Into<Momentum>, intent: Intent, normal: Vec2, dt: f32) -> Motion {
+        self.held().advance_along(from, self.let_go(intent), normal, dt)
     }
 
     fn gripping(&self, factor: f32) -> Self {
@@ -58,6 +81,10 @@ impl<D: Drive> Drive for Footing<D> {
 
     fn steers(&self) -> bool {
         self.drive.steers()
+    }
+
+    fn pushes(&self) -> bool {
+        self.drive.pushes()
     }
 
     fn axis(&self) -> Option<Axis> {

@@ -12,6 +12,7 @@ use alloc::vec::Vec;
 use glam::Vec2;
 
 use super::motion::{Drive, Momentum, Motion, seconds};
+use super::response::{Pull, Response};
 use crate::error::{InvalidNumber, above_zero};
 use crate::exact::length;
 use crate::intent::Intent;
@@ -140,6 +141,18 @@ impl Drive for Gait {
         let rate = if intent.is_none() { self.friction } else { self.acceleration };
         let (displacement, velocity) = close_in(velocity, wanted, rate, dt);
         Motion { displacement, velocity, heading }
+    }
+
+    fn response(&self, intent: Intent) -> Option<Response> {
+        let pull = if intent.is_none() {
+            Pull::toward(Vec2::ZERO, self.friction)
+        } else {
+            Pull {
+                turning: self.turning,
+                ..Pull::toward(intent.vector() * self.top_speed, self.acceleration)
+            }
+        };
+        Some(Response { pulls: [Some(pull), None], ..Response::default() })
     }
 
     fn gripping(&self, factor: f32) -> Self {

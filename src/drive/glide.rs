@@ -11,6 +11,7 @@ use glam::Vec2;
 
 use super::drag::Drag;
 use super::motion::{Drive, Momentum, Motion, TAP, seconds};
+use super::response::Response;
 use crate::error::{InvalidNumber, above_zero, at_least_zero};
 use crate::intent::Intent;
 use crate::warning::Warning;
@@ -128,6 +129,12 @@ impl Drive for Glide {
         let displacement = velocity * (dt * fading.p) + thrust * (dt * dt * fading.q);
         let velocity = velocity * fading.kept + thrust * (dt * fading.p);
         Motion { displacement: displacement.as_vec2(), velocity: velocity.as_vec2(), heading }
+    }
+
+    fn response(&self, intent: Intent) -> Option<Response> {
+        let rest_speed = if intent.is_none() { self.rest_speed } else { 0.0 };
+        let push = intent.vector() * self.thrust;
+        Some(Response { push, drag: self.drag.rate(), rest_speed, ..Response::default() })
     }
 
     fn gripping(&self, factor: f32) -> Self {

@@ -6,10 +6,13 @@
 use glam::{DVec2, Vec2};
 
 use super::drag::Drag;
-use super::helm_motion::{Stretch, pointing};
+use super::helm_motion::{AlongWall, Stretch, pointing};
 use super::motion::{Drive, Momentum, Motion, seconds};
 use crate::error::{InvalidNumber, above_zero, at_least_zero};
 use crate::intent::{Angle, Intent, YAxis};
+
+/// A grip as good as endless where an acceleration is asked for, per second.
+const GRIPS_AT_ONCE: f32 = 1e9;
 
 /// How an intent steers a helm.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
@@ -150,6 +153,14 @@ impl Helm {
         (axes.x, axes.y * if axes.y < 0.0 { self.reverse } else { self.thrust })
     }
 
+    /// The thrust along the heading, in units/s².
+    fn thrust_of(&self, intent: Intent) -> f32 {
+        match self.steering {
+            Steering::Wheel(y_axis) => self.controls(intent, y_axis).1,
+            Steering::Toward => intent.strength() * self.thrust,
+        }
+    }
+
     /// The stretches of constant turn and thrust that `dt` seconds are made of: toward a heading, the rest from the
     /// instant at which it is reached runs straight on.
     fn legs(&self, heading: Angle, intent: Intent, dt: f32) -> [Option<Leg>; 2] {
@@ -161,20 +172,20 @@ impl Helm {
             Steering::Wheel(y_axis) => {
                 let (wheel, thrust) = self.controls(intent, y_axis);
                 let turn = f64::from(wheel * self.turn_rate);
-                let turned = heading.turned_by(radians(turn * dt));
+                let turned = heading.turned_exactly(turn * dt);
                 [Some(Leg { turn, thrust: f64::from(thrust), lasts: dt, turned }), None]
             }
             Steering::Toward => {
                 let thrust = f64::from(intent.strength() * self.thrust);
                 let target = Angle::of(intent.vector()).unwrap_or(heading);
-                let way = f64::from(heading.turn_to(target));
+                let way = heading.turn_to_exactly(target);
                 if way == 0.0 {
                     return [None, Some(Leg { turn: 0.0, thrust, lasts: dt, turned: heading })];
                 }
                 let rate = f64::from(self.turn_rate).copysign(way);
                 let turning = way / rate;
                 if turning > dt || self.turn_rate == 0.0 {
-                    let turned = heading.turned_by(radians(rate * dt));
+                    let turned = heading.turned_exactly(rate * dt);
                     return [Some(Leg { turn: rate, thrust, lasts: dt, turned }), None];
                 }
                 let turn = Leg { turn: rate, thrust, lasts: turning, turned: target };
@@ -186,7 +197,7 @@ impl Helm {
     /// One leg from where it starts: where it leads, and the stretch behind it with the time for which that moves.
     fn run(&self, from: Momentum, leg: Leg) -> (Momentum, Stretch, f64) {
         let Leg { turn, thrust, lasts, turned } = leg;
-        let heading = f64::from(from.heading.radians());
+        let heading = from.heading.exact();
         let ahead = pointing(heading);
         let start = DVec2::new(ahead.x, -ahead.y).rotate(from.velocity.as_dvec2());
         let (drag, grip) = (f64::from(self.drag.rate()), f64::from(self.grip));
@@ -213,11 +224,6 @@ struct Leg {
     turned: Angle,
 }
 
-#[expect(clippy::cast_possible_truncation, reason = "an angle, rounded once")]
-fn radians(angle: f64) -> f32 {
-    angle as f32
-}
-
 impl Drive for Helm {
     fn advance(&self, from: impl Into<Momentum>, intent: Intent, dt: f32) -> Motion {
         let mut now = from.into();
@@ -234,6 +240,41 @@ impl Drive for Helm {
         let from = from.into();
         let legs = self.legs(from.heading, intent, dt).into_iter().flatten();
         legs.fold(from, |now, leg| self.run(now, leg).0)
+    }
+
+    fn acceleration_of(&self, from: impl Into<Momentum>, intent: Intent) -> Vec2 {
+        let Momentum { velocity, heading } = from.into();
+        let ahead = pointing(heading.exact()).as_vec2();
+        let across = ahead.perp();
+        ahead * self.thrust_of(intent)
+            - velocity * self.drag.rate()
+            - across * (velocity.dot(across) * self.grip.min(GRIPS_AT_ONCE))
+    }
+
+    /// Against a wall, the wall takes over from the grip: the speed along it follows `w' = a cos α - k w`, where α is the
+    /// angle between heading and wall.
+    fn advance_along(&self, from: impl Into<Momentum>, intent: Intent, normal: Vec2, dt: f32) -> Motion {
+        let from = from.into();
+        let tangent = normal.as_dvec2().perp();
+        let (mut way, mut speed, mut heading) = (0.0, from.velocity.as_dvec2().dot(tangent), from.heading);
+        for leg in self.legs(heading, intent, dt).into_iter().flatten() {
+            let ahead = pointing(heading.exact());
+            let along = AlongWall {
+                speed,
+                ahead: DVec2::new(tangent.dot(ahead), tangent.perp_dot(ahead)),
+                turn: leg.turn,
+                thrust: leg.thrust,
+                drag: f64::from(self.drag.rate()),
+            };
+            let rest_speed = f64::from(self.rest_speed);
+            let end = along.speed_after(leg.lasts);
+            let rests = leg.thrust == 0.0 && rest_speed > 0.0 && end.abs() <= rest_speed;
+            let moves = if rests { along.seconds_to(rest_speed).min(leg.lasts) } else { leg.lasts };
+            way += along.way_after(moves);
+            (speed, heading) = (if rests { 0.0 } else { end }, leg.turned);
+        }
+        let [displacement, velocity] = [way, speed].map(|length| (tangent * length).as_vec2());
+        Motion { displacement, velocity, heading }
     }
 
     fn gripping(&self, factor: f32) -> Self {

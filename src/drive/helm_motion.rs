@@ -75,22 +75,8 @@ impl Stretch {
         let slow = self.drag + self.turn.abs();
         let fast = if self.grip.is_finite() { slow + self.grip } else { slow };
         let longest = (1.0 / slow.max(f64::MIN_POSITIVE)).max(t / MOST_PANELS);
-        let mut panel = t.min(1.0 / fast.max(f64::MIN_POSITIVE));
-        let (mut from, mut sum) = (0.0, DVec2::ZERO);
-        while from < t {
-            let length = panel.min(t - from);
-            for (node, weight) in NODES {
-                let at = from + node * length;
-                sum += self.in_world(at, self.velocity(at)) * (weight * length);
-            }
-            from += length;
-            // The last panel ends exactly at t, whatever rounding does.
-            if t - from < 1e-12 * t {
-                break;
-            }
-            panel = (2.0 * panel).min(longest);
-        }
-        sum
+        let panel = t.min(1.0 / fast.max(f64::MIN_POSITIVE));
+        integral(t, panel, longest, |at| self.in_world(at, self.velocity(at)))
     }
 
     /// A velocity of the turning frame, `t` seconds on, in the world.
@@ -110,6 +96,73 @@ impl Stretch {
             if self.velocity(middle).length() <= speed { after = middle } else { before = middle }
         }
         after
+    }
+}
+
+/// The integral of a velocity from 0 to `t`, in panels that grow from the first to the longest.
+fn integral(t: f64, first: f64, longest: f64, velocity: impl Fn(f64) -> DVec2) -> DVec2 {
+    let (mut from, mut sum, mut panel) = (0.0, DVec2::ZERO, first);
+    while from < t {
+        let length = panel.min(t - from);
+        for (node, weight) in NODES {
+            sum += velocity(from + node * length) * (weight * length);
+        }
+        from += length;
+        // The last panel ends exactly at t, whatever rounding does.
+        if t - from < 1e-12 * t {
+            break;
+        }
+        panel = (2.0 * panel).min(longest);
+    }
+    sum
+}
+
+/// A stretch of time with constant controls along a wall: `w' = a cos(α + turn t) - k w`.
+#[derive(Debug, Clone, Copy)]
+pub(super) struct AlongWall {
+    /// The speed at its start, in units/s.
+    pub(super) speed: f64,
+    /// The direction of the heading as seen from the tangent: cosine and sine of α.
+    pub(super) ahead: DVec2,
+    /// Radians per second.
+    pub(super) turn: f64,
+    /// Along the heading, in units/s².
+    pub(super) thrust: f64,
+    /// Per second.
+    pub(super) drag: f64,
+}
+
+impl AlongWall {
+    /// With `z = k + i turn`: `w(t) = w e^(-k t) + a Re(e^(i α) (e^(i turn t) - e^(-k t)) / z)`.
+    pub(super) fn speed_after(&self, t: f64) -> f64 {
+        let Self { speed, ahead, turn, thrust, drag } = *self;
+        let kept = libm::exp(-drag * t);
+        if thrust == 0.0 {
+            return speed * kept;
+        }
+        if turn == 0.0 {
+            return speed * kept + thrust * ahead.x * t * grown(-drag * t);
+        }
+        let (rate, zt) = (DVec2::new(drag, turn), DVec2::new(drag, turn) * t);
+        let pushed = if zt.length_squared() < SMALL * SMALL {
+            grown_turning(zt, DVec2::ONE) * (t * kept)
+        } else {
+            let ends = pointing(turn * t) - DVec2::new(kept, 0.0);
+            ends.rotate(DVec2::new(rate.x, -rate.y)) / rate.length_squared()
+        };
+        speed * kept + thrust * ahead.rotate(pushed).x
+    }
+
+    /// The way after `t` seconds.
+    pub(super) fn way_after(&self, t: f64) -> f64 {
+        let slow = self.drag + self.turn.abs();
+        let longest = (1.0 / slow.max(f64::MIN_POSITIVE)).max(t / MOST_PANELS);
+        integral(t, t.min(longest), longest, |at| DVec2::new(self.speed_after(at), 0.0)).x
+    }
+
+    /// After how many seconds the speed has fallen to another without thrust.
+    pub(super) fn seconds_to(&self, speed: f64) -> f64 {
+        if self.speed.abs() <= speed { 0.0 } else { libm::log(self.speed.abs() / speed) / self.drag }
     }
 }
 

@@ -11,6 +11,7 @@
 mod any;
 mod axis;
 mod carried;
+mod curve;
 mod drag;
 mod falling;
 mod feel;
@@ -22,6 +23,7 @@ mod helm_motion;
 mod motion;
 mod one_axis;
 mod pace;
+mod response;
 
 pub use any::AnyDrive;
 pub use axis::Axis;
@@ -37,3 +39,4 @@ pub(crate) use motion::seconds;
 pub use motion::{Drive, Momentum, Motion};
 pub use one_axis::OneAxis;
 pub use pace::Pace;
+pub use response::{Pull, Response};

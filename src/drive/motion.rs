@@ -3,6 +3,8 @@
 use glam::Vec2;
 
 use super::axis::Axis;
+use super::response::Response;
+use crate::exact::along;
 use crate::intent::{Angle, Intent};
 
 /// What a mover carries from one tick to the next: velocity, and a heading for drives that steer.
@@ -58,6 +60,70 @@ pub trait Drive: Clone {
         self.advance(from, intent, dt).momentum()
     }
 
+    /// What one intent does to a velocity, as plain numbers: with it, walls that the drive pushes into and curves that it
+    /// follows are solved exactly. `None` for drives that steer and for those that no such numbers describe.
+    fn response(&self, intent: Intent) -> Option<Response> {
+        let _ = intent;
+        None
+    }
+
+    /// The acceleration under an intent at one instant, without any wall, in units/s²; very large where the velocity
+    /// answers at once.
+    ///
+    /// ```
+    /// use ambulant::drive::{Drive, Gait};
+    /// use ambulant::intent::Intent;
+    /// use glam::{Vec2, vec2};
+    ///
+    /// let gait = Gait::new(60.0, 240.0, 480.0)?;
+    /// let up = Intent::new(vec2(0.0, -1.0));
+    /// assert_eq!(gait.acceleration_of(Vec2::ZERO, up), vec2(0.0, -240.0));
+    /// assert_eq!(gait.acceleration_of(vec2(60.0, 0.0), Intent::NONE), vec2(-480.0, 0.0));
+    /// # Ok::<(), ambulant::InvalidNumber>(())
+    /// ```
+    #[must_use]
+    fn acceleration_of(&self, from: impl Into<Momentum>, intent: Intent) -> Vec2 {
+        let from = from.into();
+        if let Some(response) = self.response(intent) {
+            return response.acceleration(from.velocity);
+        }
+        (self.momentum_after(from, intent, INSTANT).velocity - from.velocity) / INSTANT
+    }
+
+    /// Advances by `dt` seconds along a wall that holds the mover, with this unit normal: of its velocity the part along the
+    /// wall counts.
+    ///
+    /// ```
+    /// use ambulant::drive::{Drive, Falling, Pace};
+    /// use ambulant::intent::Intent;
+    /// use glam::{Vec2, vec2};
+    ///
+    /// // Down a slope of 3 in 4, without friction: the pull counts with the sine of the slope.
+    /// let falling = Falling::new(Gait::new(9.0, 1e-3, 1e-3)?, vec2(0.0, 100.0), 500.0)?;
+    /// let motion = falling.advance_along(Vec2::ZERO, Intent::NONE, vec2(0.6, -0.8), 1.0);
+    /// assert!(motion.velocity.distance(vec2(0.8, 0.6) * 60.0) < 0.01);
+    /// assert!(motion.displacement.distance(vec2(0.8, 0.6) * 30.0) < 0.01);
+    /// # use ambulant::drive::Gait;
+    /// # Ok::<(), ambulant::InvalidNumber>(())
+    /// ```
+    fn advance_along(&self, from: impl Into<Momentum>, intent: Intent, normal: Vec2, dt: f32) -> Motion {
+        let from = from.into();
+        if let Some(response) = self.response(intent) {
+            let tangent = normal.as_dvec2().perp();
+            let speed = from.velocity.as_dvec2().dot(tangent);
+            let (way, speed) = response.run_along(normal.as_dvec2(), speed, f64::from(seconds(dt)));
+            let [displacement, velocity] = [way, speed].map(|length| (tangent * length).as_vec2());
+            return Motion { displacement, velocity, heading: from.heading };
+        }
+        let asked = along(intent.vector(), normal);
+        let wish =
+            if asked == Vec2::ZERO && !intent.is_none() { Intent::BLOCKED } else { Intent::new(asked) };
+        let motion = self.advance(Momentum { velocity: along(from.velocity, normal), ..from }, wish, dt);
+        let [displacement, velocity] =
+            [motion.displacement, motion.velocity].map(|vector| along(vector, normal));
+        Motion { displacement, velocity, ..motion }
+    }
+
     /// The speed that full strength leads to, in units/s; infinite where nothing limits it.
     fn top_speed(&self) -> f32;
 
@@ -80,6 +146,12 @@ pub trait Drive: Clone {
         false
     }
 
+    /// Whether it pushes where no intent asks for it, as a pull does or a thrust along a heading: a wall is then pressed on by
+    /// what the drive does, not by what is asked for.
+    fn pushes(&self) -> bool {
+        self.steers()
+    }
+
     /// The axis that the drive is held to, if it is: then a wall that is not parallel to it stops the mover.
     fn axis(&self) -> Option<Axis> {
         None
@@ -91,6 +163,9 @@ pub trait Drive: Clone {
         None
     }
 }
+
+/// The time in which the acceleration of a drive without a [`Response`] is taken, in seconds.
+const INSTANT: f32 = 1.0 / 4096.0;
 
 /// The tap of a key that figures and warnings speak of, in seconds.
 pub(super) const TAP: f32 = 0.1;

@@ -4,6 +4,7 @@ use glam::Vec2;
 
 use super::axis::Axis;
 use super::motion::{Drive, Momentum, Motion};
+use super::response::{Pull, Response};
 use crate::intent::Intent;
 
 /// A drive that moves along one axis only.
@@ -40,6 +41,18 @@ impl<D: Drive> Drive for OneAxis<D> {
         Motion { displacement, velocity, ..motion }
     }
 
+    /// That of its drive along the axis; `None` where the drive has an axis of its own.
+    fn response(&self, intent: Intent) -> Option<Response> {
+        let axis = Some(self.axis.only(Vec2::ONE));
+        let response = self.drive.response(Intent::new(self.axis.only(intent.spread())))?;
+        let has_axis = |pull: &Pull| pull.axis.is_some();
+        if response.axis.is_some() || response.pulls.iter().flatten().any(has_axis) {
+            return None;
+        }
+        let pulls = response.pulls.map(|pull| Some(Pull { axis, ..pull? }));
+        Some(Response { pulls, axis, ..response })
+    }
+
     fn gripping(&self, factor: f32) -> Self {
         Self { drive: self.drive.gripping(factor), ..self.clone() }
     }
@@ -54,6 +67,10 @@ impl<D: Drive> Drive for OneAxis<D> {
 
     fn steers(&self) -> bool {
         self.drive.steers()
+    }
+
+    fn pushes(&self) -> bool {
+        self.drive.pushes()
     }
 
     fn axis(&self) -> Option<Axis> {

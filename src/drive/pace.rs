@@ -1,6 +1,7 @@
 //! Pace: the velocity is the intent times a speed, at once.
 
 use super::motion::{Drive, Momentum, Motion, seconds};
+use super::response::{AT_ONCE, Pull, Response};
 use crate::error::{InvalidNumber, above_zero};
 use crate::intent::Intent;
 
@@ -39,6 +40,11 @@ impl Drive for Pace {
         let heading = from.into().heading;
         let velocity = intent.vector() * self.speed;
         Motion { displacement: velocity * seconds(dt), velocity, heading }
+    }
+
+    fn response(&self, intent: Intent) -> Option<Response> {
+        let pull = Pull::toward(intent.vector() * self.speed, AT_ONCE);
+        Some(Response { pulls: [Some(pull), None], ..Response::default() })
     }
 
     fn top_speed(&self) -> f32 {

@@ -2,9 +2,10 @@
 //!
 //! An angle is 0 toward +x and grows toward +y: clockwise on a screen whose y grows downwards,
 //! anticlockwise where it grows upwards. It is kept between -π and π, so that the short way between
-//! two angles is their difference, brought back into that range.
+//! two angles is their difference, brought back into that range. It is stored in `f64`: a heading that turns a little in
+//! each of a million ticks ends where one that turns at once does.
 
-use core::f32::consts::{PI, TAU};
+use core::f64::consts::TAU;
 
 use glam::Vec2;
 
@@ -27,7 +28,10 @@ use super::YAxis;
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, PartialOrd, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub struct Angle(f32);
+pub struct Angle(f64);
+
+/// Half a turn: π as `f32` has it, a hair above the true one, so that both are in range.
+const HALF_TURN: f64 = core::f32::consts::PI as f64;
 
 impl Angle {
     /// Toward +x.
@@ -36,16 +40,21 @@ impl Angle {
     /// From radians, brought into range; an angle that is not finite becomes 0.
     #[must_use]
     pub fn from_radians(radians: f32) -> Self {
+        Self::from_exact(f64::from(radians))
+    }
+
+    /// The same without rounding.
+    pub(crate) fn from_exact(radians: f64) -> Self {
         if !radians.is_finite() {
             return Self::ZERO;
         }
-        if -PI < radians && radians <= PI {
+        if -HALF_TURN < radians && radians <= HALF_TURN {
             return Self(radians);
         }
-        let turned = libm::fmodf(radians, TAU);
-        let wrapped = if turned > PI {
+        let turned = libm::fmod(radians, TAU);
+        let wrapped = if turned > HALF_TURN {
             turned - TAU
-        } else if turned <= -PI {
+        } else if turned <= -HALF_TURN {
             turned + TAU
         } else {
             turned
@@ -64,7 +73,7 @@ impl Angle {
     pub fn of(vector: Vec2) -> Option<Self> {
         let known = vector.is_finite() && vector != Vec2::ZERO;
         // Adding zero turns a negative zero into a plain one: straight back is π and never -π.
-        known.then(|| Self(libm::atan2f(vector.y + 0.0, vector.x)))
+        known.then(|| Self(f64::from(libm::atan2f(vector.y + 0.0, vector.x))))
     }
 
     /// The angle from one point toward another; `None` when they are the same.
@@ -75,33 +84,49 @@ impl Angle {
 
     /// Above -π and at most π.
     #[must_use]
+    #[expect(clippy::cast_possible_truncation, reason = "an angle, rounded once")]
     pub const fn radians(self) -> f32 {
+        self.0 as f32
+    }
+
+    /// The same without rounding.
+    pub(crate) const fn exact(self) -> f64 {
         self.0
     }
 
     /// Above -180 and at most 180.
     #[must_use]
     pub fn degrees(self) -> f32 {
-        self.0.to_degrees()
+        self.radians().to_degrees()
     }
 
     /// The unit vector in this direction.
     #[must_use]
     pub fn vector(self) -> Vec2 {
-        let (sin, cos) = libm::sincosf(self.0);
+        let (sin, cos) = libm::sincosf(self.radians());
         Vec2::new(cos, sin)
     }
 
     /// This angle turned on by some radians; positive is toward +y from +x.
     #[must_use]
     pub fn turned_by(self, radians: f32) -> Self {
-        Self::from_radians(self.0 + radians)
+        self.turned_exactly(f64::from(radians))
+    }
+
+    /// The same without rounding.
+    pub(crate) fn turned_exactly(self, radians: f64) -> Self {
+        Self::from_exact(self.0 + radians)
     }
 
     /// The short way to another angle in radians, above -π and at most π.
     #[must_use]
     pub fn turn_to(self, target: Self) -> f32 {
-        Self::from_radians(target.0 - self.0).0
+        Self(self.turn_to_exactly(target)).radians()
+    }
+
+    /// The same without rounding.
+    pub(crate) fn turn_to_exactly(self, target: Self) -> f64 {
+        Self::from_exact(target.0 - self.0).0
     }
 
     /// Turned toward a target by the short way, by no more than `most` radians and never past it.
@@ -130,6 +155,6 @@ impl Angle {
     /// ```
     #[must_use]
     pub fn for_picture(self, y_axis: YAxis, drawn: f32) -> Self {
-        Self::from_radians(-self.0 * y_axis.downward() - drawn)
+        Self::from_radians(-self.radians() * y_axis.downward() - drawn)
     }
 }

@@ -2,6 +2,7 @@
 //! free-standing walls, and the exact sweep of one against another.
 
 mod aabb;
+mod arc;
 mod footprint;
 mod outline;
 mod polygon;
@@ -9,6 +10,7 @@ mod solid;
 mod sweep;
 
 pub use aabb::Aabb;
+pub(crate) use arc::Arc;
 pub use footprint::{Anchor, Footprint};
 pub(crate) use outline::{Cone, Feature, Outline};
 pub use polygon::{MAX_CORNERS, Polygon, PolygonError};

@@ -6,6 +6,7 @@
 //! of them. Corners run anticlockwise in a frame whose y grows upwards, so that the outward normal of
 //! an edge is its direction turned by a quarter the negative way.
 
+use super::Arc;
 use crate::contact::{SAME_SHARE, Tolerance, least_inward};
 use crate::exact::{root_f64, unit};
 use crate::tolerance::SAME_POINT;
@@ -59,17 +60,6 @@ impl Outline {
     pub(crate) fn boxed(middle: DVec2, half: DVec2, radius: f64) -> Self {
         let corner = |x: f64, y: f64| middle + half * DVec2::new(x, y);
         Self::new(&[corner(-1.0, -1.0), corner(1.0, -1.0), corner(1.0, 1.0), corner(-1.0, 1.0)], radius)
-    }
-
-    /// Whether its corners are rounded, so that a side curves away at its ends.
-    pub(crate) const fn is_rounded(&self) -> bool {
-        self.radius > 0.0
-    }
-
-    /// The same outline with a larger radius.
-    pub(crate) const fn wider(mut self, by: f64) -> Self {
-        self.radius += by;
-        self
     }
 
     /// The sum of this polygon and a box round its own middle: the edges of both, merged by direction.
@@ -159,21 +149,18 @@ impl Outline {
         self.corners[..corners].iter().map(|corner| (*corner, self.radius))
     }
 
-    /// The part of the way, from and to, for which a point lies inside a rounded outline, if any.
-    pub(crate) fn span(&self, from: DVec2, way: DVec2) -> Option<(f64, f64)> {
-        let start = self.inside_from(from, way)?;
-        let end = 1.0 - self.inside_from(from + way, -way)?;
-        (start <= end).then_some((start, end))
-    }
-
-    /// The part of the way after which a point lies inside a rounded outline, if it gets there.
-    fn inside_from(&self, from: DVec2, way: DVec2) -> Option<f64> {
-        let beside = self.depth(from);
-        if beside.0 >= 0.0 {
-            Some(0.0)
-        } else {
-            Some(self.round_entry(from, beside, way, Tolerance::EXACT)?.at)
+    /// The round that a point on the surface lies on; `None` without rounding.
+    pub(crate) fn arc(&self, point: DVec2) -> Option<Arc> {
+        if self.radius == 0.0 {
+            return None;
         }
+        let nearer = |a: &usize, b: &usize| {
+            self.corner(*a).distance_squared(point).total_cmp(&self.corner(*b).distance_squared(point))
+        };
+        let place = (0..self.count).min_by(nearer)?;
+        let before = if place == 0 { self.count - 1 } else { place - 1 };
+        let ends = (self.count > 1).then(|| [self.normal(before), self.normal(place)]);
+        Some(Arc { center: self.corner(place), radius: self.radius, ends })
     }
 
     /// A polygon without rounding: the last of the edges that are passed inwards, if none is passed

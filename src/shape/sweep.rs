@@ -68,8 +68,6 @@ pub(crate) struct Met {
     pub(crate) normal: DVec2,
     /// What of the wall is met.
     pub(crate) feature: Feature,
-    /// Whether the surface is round there, or curves away at its ends.
-    pub(crate) curves: bool,
 }
 
 impl Met {
@@ -102,8 +100,7 @@ pub(crate) fn sweep_exactly(
     // What rounding left of the last touch is taken up here, so that it never adds up.
     let depth = (surface - middle - moved).dot(normal);
     let settle = if depth.abs() < SETTLED { normal * depth } else { DVec2::ZERO };
-    let curves = outline.is_rounded();
-    Some(Met { at, position: from.as_dvec2() + moved + settle, normal, feature, curves })
+    Some(Met { at, position: from.as_dvec2() + moved + settle, normal, feature })
 }
 
 /// How deep a footprint lies inside a wall, and the shortest way out; `None` when it is outside or

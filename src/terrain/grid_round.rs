@@ -17,7 +17,6 @@ use crate::contact::{Tolerance, least_inward};
 use crate::exact::floor;
 use crate::intent::YAxis;
 use crate::shape::{Feature, Footprint, Outline};
-use crate::tolerance::HELD_GAP;
 
 /// How long a stretch of the way is, in tiles.
 const STRETCH: f64 = 8.0;
@@ -86,11 +85,13 @@ impl TileGrid {
         let way = roll.way * part;
         let turned = self.turned(normal.as_dvec2()).as_vec2();
         let walls = |see: &mut dyn FnMut(Outline)| {
-            let (a, b) = (roll.from, roll.from + way);
-            self.outlines(a, b, roll.radius + HELD_GAP, minds).for_each(&mut *see);
-            self.ledges(a, b, roll.radius + HELD_GAP, turned, minds).for_each(&mut *see);
+            // What lies as far off as counts as touching is shown, too.
+            let room = DVec2::splat(roll.touch.least_gap());
+            let (a, b) = (roll.from.min(roll.from + way) - room, roll.from.max(roll.from + way) + room);
+            self.outlines(a, b, roll.radius, minds).for_each(&mut *see);
+            self.ledges(a, b, roll.radius, turned, minds).for_each(&mut *see);
         };
-        let held = joined_support(walls, roll.from, way.as_vec2(), turned);
+        let held = joined_support(walls, roll.from, way.as_vec2(), turned, roll.touch);
         #[expect(clippy::cast_possible_truncation, reason = "a fraction of the way, rounded")]
         let held = held * part as f32;
         held
@@ -263,7 +264,7 @@ impl TileGrid {
             side: Side::facing(normal, self.y_axis()),
             wall: Wall::Tile(tile(met.tile.0, met.tile.1)),
             layers: self.blocking(tile(met.tile.0, met.tile.1)).layers,
-            exact: Exact { at: met.at, position, feature: met.feature, curves: true },
+            exact: Exact { at: met.at, position, feature: met.feature },
         }
     }
 }

@@ -339,7 +339,7 @@ impl TileGrid {
             side,
             wall: Wall::Tile(tile),
             layers: self.blocking(tile).layers,
-            exact: Exact { at, position, feature, curves: false },
+            exact: Exact { at, position, feature },
         }
     }
 

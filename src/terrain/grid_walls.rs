@@ -13,7 +13,7 @@ use super::question::{FoundWall, Terrain, sweep_in_stretches};
 use super::several::{first_of, hand_in_hand};
 use crate::intent::YAxis;
 use crate::shape::{Aabb, Footprint};
-use crate::tolerance::HELD_GAP;
+use crate::tolerance::LIES_AGAINST;
 
 /// How long a stretch of the way is, in tiles.
 const STRETCH: f32 = 8.0;
@@ -47,12 +47,11 @@ impl Terrain for TileGrid {
         if self.halves.is_none() {
             return full(from, way);
         }
-        // As far off as a wall still holds.
-        #[expect(clippy::cast_possible_truncation, reason = "a named constant, rounded once")]
-        let held = footprint.grown(HELD_GAP as f32);
+        // As far off as a wall is touched.
+        let touching = footprint.grown(LIES_AGAINST);
         hand_in_hand(from, way, |from, way| {
             let full = full(from, way);
-            if self.is_without_halves(&held, from, way) {
+            if self.is_without_halves(&touching, from, way) {
                 return full;
             }
             full.max(Halves(self).support(footprint, from, way, normal, minds))

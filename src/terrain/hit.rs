@@ -103,13 +103,11 @@ pub(crate) struct Exact {
     /// The mover's position.
     pub(crate) position: DVec2,
     pub(crate) feature: Feature,
-    /// Whether the surface is round there, or curves away at its ends.
-    pub(crate) curves: bool,
 }
 
 impl From<&Met> for Exact {
     fn from(met: &Met) -> Self {
-        Self { at: met.at, position: met.position, feature: met.feature, curves: met.curves }
+        Self { at: met.at, position: met.position, feature: met.feature }
     }
 }
 

@@ -7,8 +7,7 @@ use super::hit::{Hit, Side, Wall};
 use super::support::joined_support;
 use super::{Layers, Minds};
 use crate::intent::YAxis;
-use crate::shape::{Aabb, Feature, Footprint, Met, Solid, outline_of, overlap, sweep_exactly};
-use crate::tolerance::HELD_GAP;
+use crate::shape::{Aabb, Feature, Footprint, Met, Solid, outline_of, overlap, sweep_exactly, tolerance};
 
 /// A wall that stands somewhere: what it is, its layers and its shape.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -73,7 +72,7 @@ pub trait Terrain {
     }
 
     /// For a footprint that touches a wall with this normal: the fraction of a displacement along
-    /// the wall, 0 to 1, for which it goes on touching that wall or one flush with it.
+    /// the wall, 0 to 1, for which it goes on touching that flat side or one flush with it.
     fn support(
         &self,
         footprint: &Footprint,
@@ -84,9 +83,10 @@ pub trait Terrain {
     ) -> f32 {
         let area = ground(footprint, from, displacement);
         let walls = |see: &mut dyn FnMut(crate::shape::Outline)| {
-            self.walls_in(area, minds, &mut |found| see(outline_of(footprint, &found.solid).wider(HELD_GAP)));
+            self.walls_in(area, minds, &mut |found| see(outline_of(footprint, &found.solid)));
         };
-        joined_support(walls, footprint.middle(from), displacement, normal)
+        let middle = footprint.middle(from);
+        joined_support(walls, middle, displacement, normal, tolerance(footprint, middle))
     }
 
     /// Whether a footprint at a position overlaps a wall by more than the touch tolerance.

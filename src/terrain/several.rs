@@ -9,7 +9,7 @@ use super::hit::Hit;
 use super::question::{FoundWall, Terrain};
 use crate::intent::YAxis;
 use crate::shape::{Aabb, Footprint};
-use crate::tolerance::{CURVES_AWAY, HEAD_ON};
+use crate::tolerance::HEAD_ON;
 
 /// Every question passed on to another terrain, with what is minded there.
 macro_rules! passed_on {
@@ -158,12 +158,11 @@ pub(super) fn first_of(
 
 /// Support by walls of several terrains in turn: where one ends, another may go on.
 pub(super) fn hand_in_hand(from: Vec2, way: Vec2, support: impl Fn(Vec2, Vec2) -> f32) -> f32 {
-    let (mut held, length) = (0.0f32, way.length());
+    let mut held = 0.0f32;
     for _ in 0..MOST_HANDS {
         let rest = 1.0 - held;
         let further = support(from + way * held, way * rest);
-        // Where a wall curves away nothing else takes over.
-        if held > 0.0 && further * rest * length <= CURVES_AWAY || further <= HEAD_ON {
+        if further <= HEAD_ON {
             return held;
         }
         held += rest * further;

@@ -1,11 +1,12 @@
-//! How far along a wall a mover goes on touching it, for walls of any shape.
+//! How far along a flat wall a mover goes on touching it, for walls of any shape.
 //!
-//! A wall holds a mover while the footprint's middle stays within a hair of the wall's outline. The
-//! stretches for which each wall near the way does so are joined end to end, so that flush walls
-//! count as one, and the curve of a round wall is followed in short steps.
+//! A side holds a mover while the footprint's middle stays against it, within the touch tolerance. The stretches for which
+//! sides near the way do so are joined end to end, so that flush walls count as one. Where a side curves away it ends.
 
 use glam::{DVec2, Vec2};
 
+use crate::contact::Tolerance;
+use crate::exact::unit;
 use crate::shape::Outline;
 use crate::tolerance::JOINED;
 
@@ -13,27 +14,26 @@ use crate::tolerance::JOINED;
 const FACING: f64 = core::f64::consts::FRAC_1_SQRT_2;
 
 /// The fraction of a way for which walls on the side that `normal` points away from hold a mover.
-/// `walls` shows the walls near the way, each grown by the footprint and by `tolerance::HELD_GAP`.
+/// `walls` shows the walls near the way, each grown by the footprint.
 pub(super) fn joined_support(
     walls: impl Fn(&mut dyn FnMut(Outline)),
     middle: DVec2,
     way: Vec2,
     normal: Vec2,
+    touch: Tolerance,
 ) -> f32 {
     let (way, normal) = (way.as_dvec2(), normal.as_dvec2());
     let mut held = 0.0f64;
+    // A mover that lies against the end of a side, as far as its position tells, lies against it.
+    let mut room = touch.least_gap() / way.length().max(f64::MIN_POSITIVE);
     loop {
         let mut furthest = f64::NEG_INFINITY;
         walls(&mut |outline| {
-            let Some((start, end)) = outline.span(middle, way) else { return };
-            if start > held + JOINED {
-                return;
-            }
-            // At an end of the stretch the mover may be beside a corner, where the wall faces two ways.
-            let (from, halfway) = (held.max(start), 0.5 * (held.max(start) + end));
-            let faces = |at: f64| outline.depth(middle + way * at).1.dot(normal) >= FACING;
-            if faces(from) || faces(halfway) {
-                furthest = furthest.max(end);
+            for side in outline.edges() {
+                let Some((start, end)) = beside(side, middle, way, normal, touch) else { continue };
+                if start <= held + room.max(JOINED) {
+                    furthest = furthest.max(end);
+                }
             }
         });
         if furthest <= held + JOINED {
@@ -41,8 +41,40 @@ pub(super) fn joined_support(
             return held.clamp(0.0, 1.0) as f32;
         }
         held = furthest;
+        room = 0.0;
         if held >= 1.0 {
             return 1.0;
         }
     }
+}
+
+/// The part of a way, from and to, for which a point lies against a side that faces along a normal.
+fn beside(
+    (from, to): (DVec2, DVec2),
+    point: DVec2,
+    way: DVec2,
+    normal: DVec2,
+    touch: Tolerance,
+) -> Option<(f64, f64)> {
+    let edge = to - from;
+    let outward = unit(-edge.perp());
+    if outward.dot(normal) < FACING {
+        return None;
+    }
+    let along = |point: DVec2| (point - from).dot(edge) / edge.length_squared();
+    let (start, end) = within(along(point), along(point + way), 0.0, 1.0)?;
+    let (out, then) = ((point - from).dot(outward), (point + way - from).dot(outward));
+    let (near, far) = within(out, then, -touch.least_gap(), touch.least_gap())?;
+    let (start, end) = (start.max(near), end.min(far));
+    (start <= end).then_some((start, end))
+}
+
+/// For which part of its way, from and to, a value that goes evenly from one to another lies between two bounds.
+fn within(from: f64, to: f64, low: f64, high: f64) -> Option<(f64, f64)> {
+    if from == to {
+        return (low <= from && from <= high).then_some((0.0, 1.0));
+    }
+    let (a, b) = ((low - from) / (to - from), (high - from) / (to - from));
+    let (start, end) = (a.min(b).max(0.0), a.max(b).min(1.0));
+    (start <= end).then_some((start, end))
 }

@@ -13,6 +13,8 @@ use glam::{DVec2, Vec2};
 
 use crate::contact::ALONG;
 use crate::drive::Axis;
+use crate::exact::along;
+use crate::shape::Feature;
 use crate::terrain::{Hit, Wall};
 use crate::tolerance::{HEAD_ON, SAME_CONTACT};
 
@@ -23,12 +25,12 @@ const MOST: usize = 8;
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(crate) struct Constraint {
-    wall: Wall,
+    pub(crate) wall: Wall,
     pub(crate) normal: Vec2,
     /// A position of the mover against the surface.
     surface: DVec2,
-    /// Whether the surface is round there, or curves away at its ends.
-    pub(crate) curves: bool,
+    /// Whether the surface is round there.
+    pub(crate) is_round: bool,
     /// The least speed along the normal, over the ground: 0 or below.
     least: f32,
 }
@@ -52,7 +54,7 @@ impl WallConstraints {
             wall: Wall::Tile(glam::IVec2::ZERO),
             normal: Vec2::ZERO,
             surface: DVec2::ZERO,
-            curves: false,
+            is_round: false,
             least: 0.0,
         };
         Self { walls: [empty; MOST], count: 0, ground, axis }
@@ -72,12 +74,18 @@ impl WallConstraints {
         self.walls[..self.count].iter()
     }
 
+    /// Whether one of the walls is round.
+    pub(crate) fn any_round(&self) -> bool {
+        self.iter().any(|wall| wall.is_round)
+    }
+
     /// Adds a wall. A convex wall gives one constraint: where its surface turns, the new normal replaces the old one.
     pub(crate) fn add(&mut self, hit: &Hit) {
         let wall = hit.wall;
         let normal = self.axis.map_or(hit.normal, |axis| held_to(axis, hit.normal));
-        let curves = hit.exact.curves;
-        let added = Constraint { wall, normal, surface: hit.exact.position, curves, least: 0.0 };
+        // A mover that is held to an axis stands there.
+        let is_round = hit.exact.feature == Feature::Round && self.axis.is_none();
+        let added = Constraint { wall, normal, surface: hit.exact.position, is_round, least: 0.0 };
         let same = |known: &&mut Constraint| {
             known.normal == normal || known.wall == wall && known.normal.dot(normal) > SAME_CONTACT
         };
@@ -91,6 +99,18 @@ impl WallConstraints {
             self.walls[self.count] = added;
             self.count += 1;
         }
+        self.find_least();
+    }
+
+    /// Sets the normal of a round wall that the mover has rolled along, and where it lies against it; the other walls are left.
+    pub(crate) fn roll(&mut self, wall: &Constraint, normal: Vec2, surface: DVec2) {
+        self.only(Constraint { normal, surface, ..*wall });
+    }
+
+    /// Leaves all walls but one.
+    pub(crate) fn only(&mut self, wall: Constraint) {
+        self.walls[0] = wall;
+        self.count = 1;
         self.find_least();
     }
 
@@ -190,13 +210,6 @@ fn held_to(axis: Axis, normal: Vec2) -> Vec2 {
 #[expect(clippy::cast_possible_truncation, reason = "a named constant, rounded once")]
 const ALONG_F32: f32 = ALONG as f32;
 
-/// What of a vector runs along a wall: its part along the tangent, which is a plain zero where it should be.
-pub(crate) fn along(vector: Vec2, normal: Vec2) -> Vec2 {
-    let tangent = normal.perp();
-    // Adding zero turns a negative zero into a plain one.
-    tangent * tangent.dot(vector) + Vec2::ZERO
-}
-
 /// A vector without the part that points into a wall; what points along or away stays as it is.
 pub(crate) fn without_inward(vector: Vec2, normal: Vec2) -> Vec2 {
     if vector.dot(normal) >= 0.0 { vector } else { along(vector, normal) }
@@ -222,6 +235,11 @@ impl Constraint {
         if least == 0.0 { slid } else { slid + self.normal * least + Vec2::ZERO }
     }
 
+    /// The same wall with another normal, round there or not.
+    pub(crate) const fn facing(&self, normal: Vec2, is_round: bool) -> Self {
+        Self { normal, is_round, ..*self }
+    }
+
     /// A hit of this wall as it was found, for setting a mover against its surface again.
     pub(crate) const fn surface(&self) -> (Vec2, DVec2) {
         (self.normal, self.surface)
@@ -234,13 +252,11 @@ mod tests {
     use proptest::prelude::*;
 
     use super::*;
-    use crate::shape::Feature;
     use crate::terrain::{Layers, Side};
 
     fn hit(angle: f32, tile: i32) -> Hit {
         let normal = Vec2::from_angle(angle);
-        let exact =
-            crate::terrain::Exact { at: 0.0, position: DVec2::ZERO, feature: Feature::Side, curves: false };
+        let exact = crate::terrain::Exact { at: 0.0, position: DVec2::ZERO, feature: Feature::Side };
         let wall = Wall::Tile(glam::ivec2(tile, 0));
         let (position, point, side) = (Vec2::ZERO, Vec2::ZERO, Side::Top);
         Hit { fraction: 0.0, position, point, normal, side, wall, layers: Layers::FIRST, exact }

@@ -19,7 +19,7 @@ mod touching;
 pub use axes::{MAX_PROBES, step_axes};
 pub(crate) use carry::at_pace;
 pub use carry::{MAX_HITS, Response, carry, slide};
-pub(crate) use constraints::WallConstraints;
+pub(crate) use constraints::{Constraint, WallConstraints};
 pub(crate) use corner::way_round;
 pub use feelers::{Feelers, free_distance};
 pub use passage::{Contact, Contacts, MAX_CONTACTS, Passage};

@@ -7,7 +7,7 @@ use glam::{IVec2, Vec2};
 use super::passage::{Contact, Passage};
 use crate::shape::Footprint;
 use crate::terrain::{Hit, Minds, Side, Terrain, Wall};
-use crate::tolerance::{CURVES_AWAY, HEAD_ON, SAME_CONTACT};
+use crate::tolerance::{HEAD_ON, LIES_AGAINST, SAME_CONTACT};
 use crate::touch_tolerance;
 
 /// Where in its life a touch is.
@@ -185,6 +185,6 @@ fn lies_against(
     let furthest = f64::from(area.min.abs().max(area.max.abs()).max_element());
     // Far enough for a wall that counts as touched, whichever way its place was rounded.
     #[expect(clippy::cast_possible_truncation, reason = "a small distance, rounded")]
-    let reach = (4.0 * touch_tolerance(furthest) as f32).max(CURVES_AWAY);
+    let reach = (4.0 * touch_tolerance(furthest) as f32).max(LIES_AGAINST);
     terrain.sweep(footprint, at, normal * -reach, &Minds::ALL)
 }

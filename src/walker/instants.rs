@@ -53,3 +53,20 @@ pub(super) fn first_instant(piece: f32, target: f32, start: f32, value: impl Fn(
     }
     after
 }
+
+/// The first instant of a piece from which on something holds, if it holds at the end and begins to once; all of the piece
+/// if it does not hold then.
+pub(super) fn first_time(piece: f32, holds: impl Fn(f32) -> bool) -> f32 {
+    if piece <= 0.0 || !holds(piece) {
+        return piece;
+    }
+    let (mut before, mut after) = (0.0f32, piece);
+    for _ in 0..MOST_STEPS_TO_INSTANT {
+        let middle = 0.5 * (before + after);
+        if middle <= before || middle >= after {
+            break;
+        }
+        if holds(middle) { after = middle } else { before = middle }
+    }
+    after
+}

@@ -5,8 +5,10 @@
 //! points into the wall, and drives on from there.
 
 mod along_walls;
+mod course;
 mod crowd;
 mod figure;
+mod held;
 mod instants;
 mod pieces;
 mod straight;

@@ -5,7 +5,7 @@
 //! divided follows from the path and the walls, never from the length of the tick, and the instant of a touch or of a
 //! wall's end is searched on the path itself.
 
-use glam::Vec2;
+use glam::{DVec2, Vec2};
 
 use super::Walker;
 use super::instants::{first_instant, is_reached};
@@ -15,9 +15,9 @@ use crate::contact::Tolerance;
 use crate::drive::{Drive, Momentum, Motion};
 use crate::exact::length;
 use crate::intent::Intent;
-use crate::terrain::{Hit, Minds, Terrain};
-use crate::tolerance::{FINEST_PART, MOST_SWEEPS};
-use crate::travel::{Passed, at_pace};
+use crate::terrain::{Hit, Minds, Terrain, Wall};
+use crate::tolerance::{MOST_HALVINGS, MOST_SWEEPS};
+use crate::travel::{Constraint, Passed, at_pace};
 
 /// A stretch of a tick and how it ends.
 #[derive(Debug, Clone, Copy)]
@@ -28,19 +28,32 @@ pub(super) struct Piece {
     pub(super) end: End,
     /// The normals of walls that are pressed on all the way.
     pub(super) pressed: [Option<Vec2>; 2],
+    /// Whether all walls in contact are, since the mover stands between them.
+    pub(super) presses_all: bool,
+    /// The round wall that the mover has rolled along, where it is then and the normal there.
+    pub(super) rolled: Option<(Constraint, DVec2, DVec2)>,
 }
 
 impl Piece {
+    pub(super) const fn new(lasts: f32, motion: Motion, end: End) -> Self {
+        Self { lasts, motion, end, pressed: [None; 2], presses_all: false, rolled: None }
+    }
+
     /// Notes a wall that is pressed on; in the plane two hold a mover.
-    fn press(&mut self, normal: Vec2) {
+    pub(super) fn press(&mut self, normal: Vec2) {
         if let Some(slot) = self.pressed.iter_mut().find(|slot| slot.is_none()) {
             *slot = Some(normal);
         }
     }
 
+    /// Whether any wall is pressed on all the way, or up to its end.
+    pub(super) fn presses_any(&self) -> bool {
+        self.presses_all || self.pressed != [None; 2] || matches!(self.end, End::WallEnded(_))
+    }
+
     /// Whether a wall with this normal is pressed on all the way.
     pub(super) fn presses(&self, normal: Vec2) -> bool {
-        self.pressed.contains(&Some(normal))
+        self.presses_all || self.pressed.contains(&Some(normal))
     }
 }
 
@@ -51,20 +64,26 @@ pub(super) enum End {
     Free,
     /// The wall with this normal has ended.
     WallEnded(Vec2),
+    /// The drive leads away from this wall.
+    Left(Wall),
     /// A wall is touched.
     Touch(Hit),
 }
 
 impl<D: Drive> Walker<D> {
-    /// The longest stretch of the `left` seconds of a tick of `dt` in which nothing changes.
+    /// The longest stretch of the `left` seconds of a tick in which nothing changes.
     pub(super) fn next_piece(
         &self,
         intent: Intent,
         left: f32,
-        dt: f32,
         touched: &mut Touched,
         terrain: &(impl Terrain + ?Sized),
     ) -> Piece {
+        if touched.walls.any_round() || self.drive.pushes() && !touched.walls.is_empty() {
+            if let Some(hold) = self.hold(intent, touched) {
+                return self.held_piece(&hold, intent, left, touched, terrain);
+            }
+        }
         let from = Momentum { velocity: touched.walls.velocity(self.velocity), ..self.momentum() };
         // A steered drive keeps its intent and loses what comes of it; for the others both are one.
         let steers = self.drive.steers();
@@ -72,12 +91,12 @@ impl<D: Drive> Walker<D> {
         let touched = &*touched;
         let walls = &touched.walls;
         let Straight { lasts, motion: straight, near } = if steers {
-            self.steered_piece(left, dt * FINEST_PART, from, wish, touched, terrain)
+            self.steered_piece(left, from, wish, terrain)
         } else {
             let left = self.until_released(from, wish, left, touched);
             self.straight_piece(left, start, from, wish, touched, terrain)
         };
-        let mut piece = Piece { lasts, motion: slid(touched, straight), end: End::Free, pressed: [None; 2] };
+        let mut piece = Piece::new(lasts, slid(touched, straight), End::Free);
         if let Near::Pressed(hit) = near {
             let motion = self.drive.advance(from, wish, 0.0);
             return Piece { lasts: 0.0, motion, end: End::Touch(hit), ..piece };
@@ -89,7 +108,9 @@ impl<D: Drive> Walker<D> {
         } else {
             self.find_ends(&mut piece, from, wish, intent, touched, terrain);
         }
-        self.find_touch(&mut piece, from, wish, touched, terrain);
+        let at = |lasts: f32| slid(touched, self.drive.advance(from, wish, lasts));
+        let is_left = |hit: &Hit| self.has_left(from, intent, hit, touched, terrain);
+        self.find_touch(&mut piece, at, is_left, Passed::none(), touched, terrain);
         piece
     }
 
@@ -172,21 +193,34 @@ impl<D: Drive> Walker<D> {
     ) {
         let unhindered = self.drive.advance(from, intent, piece.lasts).displacement;
         for wall in touched.walls.iter().filter(|wall| unhindered.dot(wall.normal) < 0.0) {
-            let whole = piece.motion.displacement;
-            // Who stands does not get to the end of a wall.
-            let support = || terrain.support(&self.footprint, self.position, whole, wall.normal, &Minds::ALL);
-            let fraction = if whole == Vec2::ZERO { 1.0 } else { support() };
-            if fraction < 1.0 {
-                let course = whole.normalize_or_zero();
-                let at = |lasts: f32| slid(touched, self.drive.advance(from, wish, lasts));
-                // The wall's end is asked for from the position; the place itself is a residue further on.
-                let target = (course.dot(self.residue) - whole.length() * fraction).min(0.0);
-                let reached = |lasts: f32| -at(lasts).displacement.dot(course);
-                let lasts = first_instant(piece.lasts, target, 0.0, reached);
-                *piece = Piece { lasts, motion: at(lasts), end: End::WallEnded(wall.normal), ..*piece };
-            } else {
-                piece.press(wall.normal);
-            }
+            let at = |lasts: f32| slid(touched, self.drive.advance(from, wish, lasts));
+            self.cut_at_end_of(wall.normal, piece, at, terrain);
+        }
+    }
+
+    /// Cuts a piece where the wall with a normal, which is pressed on, ends.
+    pub(super) fn cut_at_end_of(
+        &self,
+        normal: Vec2,
+        piece: &mut Piece,
+        at: impl Fn(f32) -> Motion,
+        terrain: &(impl Terrain + ?Sized),
+    ) {
+        let whole = piece.motion.displacement;
+        // Who stands does not get to the end of a wall, nor does who moves by less than a position can tell.
+        let furthest = f64::from(self.position.abs().max_element());
+        let stands = f64::from(length(whole)) <= Tolerance::at(furthest).straight();
+        let support = || terrain.support(&self.footprint, self.position, whole, normal, &Minds::ALL);
+        let fraction = if stands { 1.0 } else { support() };
+        if fraction < 1.0 {
+            let course = whole.normalize_or_zero();
+            // The wall's end is asked for from the position; the place itself is a residue further on.
+            let target = (course.dot(self.residue) - whole.length() * fraction).min(0.0);
+            let reached = |lasts: f32| -at(lasts).displacement.dot(course);
+            let lasts = first_instant(piece.lasts, target, 0.0, reached);
+            *piece = Piece { lasts, motion: at(lasts), end: End::WallEnded(normal), ..*piece };
+        } else {
+            piece.press(normal);
         }
     }
 
@@ -202,18 +236,20 @@ impl<D: Drive> Walker<D> {
     }
 
     /// Cuts a piece where a wall is touched.
-    fn find_touch(
+    pub(super) fn find_touch(
         &self,
         piece: &mut Piece,
-        from: Momentum,
-        wish: Intent,
+        at: impl Fn(f32) -> Motion,
+        is_left: impl Fn(&Hit) -> bool,
+        // Walls that do not count: those, too, that a sweep calls touched and that are a hair away yet. The others count up to
+        // the instant of the touch.
+        mut passed: Passed,
         touched: &Touched,
         terrain: &(impl Terrain + ?Sized),
     ) {
-        let at = |lasts: f32| slid(touched, self.drive.advance(from, wish, lasts));
-        // Walls that a sweep calls touched and that are a hair away yet: the others count up to the instant of the touch.
-        let mut passed = Passed::none();
-        for sweeps in 1..=MOST_SWEEPS {
+        let mut halvings = 0;
+        let mut sweeps = 0;
+        loop {
             let chord = piece.motion.displacement;
             let others = passed.others(Minds::ALL);
             let Some(hit) = terrain.sweep(&self.footprint, self.position, chord, &others) else { return };
@@ -222,8 +258,27 @@ impl<D: Drive> Walker<D> {
             if is_touched && chord.dot(normal) > target {
                 // A short chord does not get there.
                 passed.add(hit.wall);
+                sweeps += 1;
+                if sweeps == MOST_SWEEPS {
+                    return;
+                }
                 continue;
             }
+            let is_pressed = |wall: &Constraint| {
+                wall.wall == hit.wall && wall.normal.dot(normal) > SAME_SIDE && piece.presses(wall.normal)
+            };
+            if is_touched && touched.walls.iter().any(is_pressed) {
+                // No way along a side leads into the round beside it.
+                passed.add(hit.wall);
+                continue;
+            }
+            if is_touched && target == 0.0 && halvings < MOST_HALVINGS && is_left(&hit) {
+                halvings += 1;
+                let lasts = 0.5 * piece.lasts;
+                *piece = Piece { lasts, motion: at(lasts), end: End::Free, ..*piece };
+                continue;
+            }
+            sweeps += 1;
             let lasts = first_instant(piece.lasts, target, 0.0, |lasts| at(lasts).displacement.dot(normal));
             if let End::WallEnded(held) = piece.end {
                 // It holds up to its end, and this is before it.
@@ -254,6 +309,9 @@ pub(super) fn slid(touched: &Touched, motion: Motion) -> Motion {
     let (displacement, velocity) = (walls.displacement(motion.displacement), walls.velocity(motion.velocity));
     Motion { displacement, velocity, ..motion }
 }
+
+/// The cosine of an angle so small that two normals of one wall belong to a side and to the round beside it.
+const SAME_SIDE: f32 = 0.9999;
 
 /// A velocity along a surface leads away from it by less than this part of itself and of the drive's top speed.
 const ALMOST_ALONG: f32 = 1e-6;

@@ -16,7 +16,7 @@ use crate::exact::length;
 use crate::intent::Intent;
 use crate::shape::Feature;
 use crate::terrain::{Hit, Minds, Terrain};
-use crate::tolerance::{BOW_AT_LEDGES, FINEST_AGAINST_WALL, MOST_HALVINGS, ROUGH, STEERED_BOW};
+use crate::tolerance::{BOW_AT_LEDGES, FINEST_STEERED, MOST_HALVINGS, STEERED_BOW};
 
 /// A stretch whose path may be taken as straight, and where it leads without walls.
 #[derive(Debug, Clone, Copy)]
@@ -75,10 +75,6 @@ impl<D: Drive> Walker<D> {
         for halved in 0.. {
             let motion = slid(touched, self.drive.advance(from, wish, lasts));
             let last = moves(motion.velocity);
-            if lasts > FINEST_AGAINST_WALL && self.is_rough(&motion, from, wish, lasts, touched) {
-                lasts *= 0.5;
-                continue;
-            }
             let change = last - start;
             if change == Vec2::ZERO || halved >= MOST_HALVINGS {
                 return Straight { lasts, motion, near: Near::Something };
@@ -91,7 +87,9 @@ impl<D: Drive> Walker<D> {
             if !(halved == 0 && touched.is_near) && is_clear(bow) {
                 return Straight { lasts, motion, near: Near::Nothing };
             }
-            if let Some(hit) = (halved == 0).then(|| self.pressed(start, &motion, terrain)).flatten() {
+            if let Some(hit) =
+                (halved == 0).then(|| self.pressed(start, &motion, from, wish, touched, terrain)).flatten()
+            {
                 return Straight { lasts, motion, near: Near::Pressed(hit) };
             }
             let middle = || moves(self.drive.momentum_after(from, wish, 0.5 * lasts).velocity);
@@ -117,9 +115,19 @@ impl<D: Drive> Walker<D> {
 
     /// The wall that a motion presses on from its start. A path that begins away from a wall, or past its corner, has left it
     /// before it comes back.
-    fn pressed(&self, start: Vec2, motion: &Motion, terrain: &(impl Terrain + ?Sized)) -> Option<Hit> {
+    fn pressed(
+        &self,
+        start: Vec2,
+        motion: &Motion,
+        from: Momentum,
+        intent: Intent,
+        touched: &Touched,
+        terrain: &(impl Terrain + ?Sized),
+    ) -> Option<Hit> {
         let hit = terrain.sweep(&self.footprint, self.position, motion.displacement, &Minds::ALL)?;
-        let ends = hit.exact.feature == Feature::Corner || self.leaves(hit.normal, start);
+        let ends = hit.exact.feature == Feature::Corner
+            || self.leaves(hit.normal, start)
+            || self.has_left(from, intent, &hit, touched, terrain);
         (!ends && self.gap(&hit) == 0.0).then_some(hit)
     }
 
@@ -137,36 +145,19 @@ impl<D: Drive> Walker<D> {
             || terrain.sweep(&wide, self.position, motion.displacement, &Minds::ALL).is_some()
     }
 
-    /// Whether a drive that keeps pushing into a wall, as a pull does, would end elsewhere in two pieces than in one: what the
-    /// wall takes away changes how such a drive goes on.
-    fn is_rough(&self, whole: &Motion, from: Momentum, wish: Intent, lasts: f32, touched: &Touched) -> bool {
-        let walls = &touched.walls;
-        if walls.is_empty() || self.drive.momentum_after(from, wish, lasts).velocity == whole.velocity {
-            return false;
-        }
-        let half = |from: Momentum| slid(touched, self.drive.advance(from, wish, 0.5 * lasts));
-        let first = half(from);
-        let second = half(first.momentum());
-        let apart = first.displacement + second.displacement - whole.displacement;
-        length(apart) > ROUGH || length(second.velocity - whole.velocity) * lasts > ROUGH
-    }
-
-    /// The same for a drive that steers: its velocity turns with its heading, and what walls take away changes its course,
-    /// so it is taken in little bits.
+    /// The same for a drive that steers: its velocity turns with its heading.
     pub(super) fn steered_piece(
         &self,
         left: f32,
-        finest: f32,
         from: Momentum,
         wish: Intent,
-        touched: &Touched,
         terrain: &(impl Terrain + ?Sized),
     ) -> Straight {
         let mut lasts = left;
         let after = |part: f32| self.drive.momentum_after(from, wish, part);
         // Where a steered drive leads is an integral, and how fast it is then is not: among walls nothing asks where a path
         // leads that bows into them at once.
-        while lasts > finest {
+        while lasts > FINEST_STEERED {
             let bow = steered_bow(from, after(lasts), lasts, after);
             if bow <= STEERED_BOW || !terrain.overlaps(&self.footprint.grown(bow), self.position, &Minds::ALL)
             {
@@ -175,9 +166,8 @@ impl<D: Drive> Walker<D> {
             lasts *= 0.5;
         }
         let mut motion = self.drive.advance(from, wish, lasts);
-        while lasts > finest {
-            let taken = motion.displacement - touched.walls.displacement(motion.displacement);
-            let bow = steered_bow(from, motion.momentum(), lasts, after) + taken.length();
+        while lasts > FINEST_STEERED {
+            let bow = steered_bow(from, motion.momentum(), lasts, after);
             if bow <= STEERED_BOW {
                 break;
             }

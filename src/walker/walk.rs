@@ -11,10 +11,10 @@ use super::pieces::{End, Piece};
 use crate::drive::{Drive, Momentum, seconds};
 use crate::intent::{Angle, Intent};
 use crate::place::Place;
-use crate::shape::Footprint;
-use crate::terrain::{Hit, Layers, Minded, Minds, Terrain};
-use crate::tolerance::{CURVES_AWAY, MOST_AT_ONCE, MOST_PIECES, SAME_CONTACT};
-use crate::travel::{Contact, Passage, WallConstraints, at_pace, slide, way_round};
+use crate::shape::{Feature, Footprint};
+use crate::terrain::{Exact, Hit, Layers, Minded, Minds, Round, Terrain, Wall};
+use crate::tolerance::{LIES_AGAINST, MOST_AT_ONCE, MOST_PIECES, SAME_CONTACT};
+use crate::travel::{Constraint, Contact, Passage, WallConstraints, at_pace, slide, way_round};
 
 /// A mover that walks through terrain, one call a tick.
 ///
@@ -135,9 +135,10 @@ impl<D: Drive> Walker<D> {
         let passage = Passage::free(self.position, self.velocity);
         let touched = Touched::none(&self.drive);
         let mut tick = Tick { intent, dt, left: dt, touched, passage, on_contact };
+        self.meet_round_beside(&mut tick, terrain);
         let mut at_once = 0;
         for _ in 0..MOST_PIECES {
-            let piece = self.next_piece(intent, tick.left, dt, &mut tick.touched, terrain);
+            let piece = self.next_piece(intent, tick.left, &mut tick.touched, terrain);
             at_once = if piece.lasts > 0.0 { 0 } else { at_once + 1 };
             if at_once > MOST_AT_ONCE {
                 break;
@@ -174,14 +175,23 @@ impl<D: Drive> Walker<D> {
         (self.velocity, self.heading) = (piece.motion.velocity, piece.motion.heading);
         let footprint = self.footprint;
         if piece.lasts > 0.0 {
+            tick.touched.stays = None;
+            tick.touched.apart = if piece.presses_any() { 0.0 } else { tick.touched.apart + piece.lasts };
+            self.moved(|place| match piece.rolled {
+                Some((_, exact, _)) => place.set(exact),
+                None => place.shift(piece.motion.displacement),
+            });
             self.moved(|place| {
-                place.shift(piece.motion.displacement);
-                for wall in tick.touched.walls.iter().filter(|wall| piece.presses(wall.normal)) {
+                let is_pressed = |wall: &&Constraint| piece.rolled.is_none() && piece.presses(wall.normal);
+                for wall in tick.touched.walls.iter().filter(is_pressed) {
                     place.settle(wall.surface(), terrain, &footprint, &Minds::ALL);
                 }
             });
             // What is not pressed on is met again if it matters.
             tick.touched.walls.retain(|wall| piece.presses(wall.normal));
+            if let Some((wall, surface, normal)) = &piece.rolled {
+                tick.touched.walls.roll(wall, normal.as_vec2(), *surface);
+            }
         }
         if let End::Touch(hit) = &piece.end {
             // A drive held to an axis is not set off it by the normal of a slanted wall.
@@ -190,24 +200,24 @@ impl<D: Drive> Walker<D> {
             }
         }
         match piece.end {
-            End::Free => {
-                let round = tick.touched.walls.iter().find(|wall| wall.curves).map(|wall| wall.normal);
-                if let Some(normal) = round {
-                    self.follow(normal, &mut tick.touched.walls, terrain);
-                }
-            }
+            End::Free => {}
             End::WallEnded(normal) => {
                 tick.touched.walls.retain(|wall| wall.normal != normal);
+                tick.touched.ended = Some(normal);
                 match tick.touched.lead.take() {
                     // Round the corner, on as it came.
                     Some(aside) => self.velocity = normal * -self.velocity.dot(aside).max(0.0),
-                    None => self.follow(normal, &mut tick.touched.walls, terrain),
+                    None => self.look_round(normal, tick, terrain),
                 }
+            }
+            End::Left(left) => {
+                tick.touched.walls.retain(|wall| wall.wall != left);
+                tick.touched.left = Some(left);
             }
             End::Touch(hit) if self.bounces(&hit, tick) => {}
             End::Touch(hit) => {
                 let before = self.velocity;
-                self.meet(&hit, tick);
+                self.meet(&hit, tick, terrain);
                 if self.along_walls.at_walls == AtWalls::Stop {
                     (self.velocity, tick.left) = (Vec2::ZERO, 0.0);
                 }
@@ -229,16 +239,25 @@ impl<D: Drive> Walker<D> {
     }
 
     /// Adds a wall to those in contact, and loses the velocity that they do not allow.
-    fn meet(&mut self, hit: &Hit, tick: &mut Tick<'_>) {
+    fn meet(&mut self, hit: &Hit, tick: &mut Tick<'_>, terrain: &(impl Terrain + ?Sized)) {
         let before = self.velocity;
-        tick.touched.walls.add(hit);
         // A hop off the wall that is lower than what counts as straight is none.
-        let outward = (before + self.drive.ground()).dot(hit.normal);
+        let outward = tick.touched.walls.displacement(before + self.drive.ground()).dot(hit.normal);
+        tick.touched.add(hit, self.round_met(hit, terrain));
         let hops = outward > 0.0 && !self.drive.steers();
         let slid = tick.touched.walls.velocity(if hops { before - hit.normal * outward } else { before });
         self.velocity = if self.along_walls.full_pace { at_pace(before, slid) } else { slid };
         let contact = Contact::new(hit, tick.at(tick.left), before, self.velocity);
-        if !tick.goes_on(&contact) {
+        let over_ground = before + self.drive.ground();
+        let has_left = tick.touched.left == Some(hit.wall);
+        let comes_back = has_left && -over_ground.dot(hit.normal) <= COMES_BACK * before.length();
+        let is_along =
+            comes_back || tick.touched.apart < SAME_TOUCH || !self.leaves(-hit.normal, over_ground);
+        tick.touched.apart = 0.0;
+        if comes_back {
+            tick.touched.stays = Some(hit.wall);
+        }
+        if !tick.goes_on(&contact, is_along) {
             tick.report(contact);
         }
     }
@@ -260,22 +279,37 @@ impl<D: Drive> Walker<D> {
         }
     }
 
-    /// Where a wall that was pressed on only curves away, goes on along the curve: against the wall
-    /// again, the velocity turned with it.
-    fn follow(&mut self, normal: Vec2, walls: &mut WallConstraints, terrain: &(impl Terrain + ?Sized)) {
-        let Some(hit) = terrain.sweep(&self.footprint, self.position, normal * -CURVES_AWAY, &Minds::ALL)
-        else {
-            return;
-        };
-        if hit.normal.dot(normal) < SAME_CONTACT || hit.normal == normal {
+    /// A round wall that the mover rolls along already: in a short tick its chord may not lead into the wall by more than what
+    /// only grazes.
+    fn meet_round_beside(&mut self, tick: &mut Tick<'_>, terrain: &(impl Terrain + ?Sized)) {
+        let over_ground = self.velocity + self.drive.ground();
+        let aside = over_ground.perp().normalize_or_zero();
+        let from = self.momentum();
+        let inward = self.drive.acceleration_of(from, tick.intent).dot(aside);
+        if inward == 0.0 || self.drive.axis().is_some() {
             return;
         }
-        // Turned as the wall turns: what already leads away from it stays, and so does the speed.
-        let turn = Vec2::new(normal.dot(hit.normal), normal.perp_dot(hit.normal));
-        self.velocity = turn.rotate(self.velocity);
-        let footprint = self.footprint;
-        self.moved(|place| place.settle(hit.surface(), terrain, &footprint, &Minds::ALL));
-        walls.add(&hit);
+        let probe = aside * LIES_AGAINST.copysign(inward);
+        let Some(hit) = terrain.sweep(&self.footprint, self.position, probe, &Minds::ALL) else { return };
+        if hit.exact.feature == Feature::Round
+            && self.gap(&hit) == 0.0
+            && !self.leaves(hit.normal, over_ground)
+            && !self.has_left(from, tick.intent, &hit, &tick.touched, terrain)
+        {
+            self.meet(&hit, tick, terrain);
+        }
+    }
+
+    /// Where a flat side ends, looks for the round that begins there.
+    fn look_round(&self, normal: Vec2, tick: &mut Tick<'_>, terrain: &(impl Terrain + ?Sized)) {
+        let ahead = self.velocity.normalize_or_zero() * LIES_AGAINST;
+        let found =
+            terrain.sweep(&self.footprint, self.position + ahead, normal * -LIES_AGAINST, &Minds::ALL);
+        let Some(hit) = found else { return };
+        if let Some(round) = self.round_met(&hit, terrain) {
+            let here = Hit { normal, exact: Exact { position: self.place().exact(), ..hit.exact }, ..hit };
+            tick.touched.add(&here, Some(round));
+        }
     }
 
     /// Velocity and heading together.
@@ -303,12 +337,53 @@ pub(super) struct Touched {
     pub(super) is_near: bool,
     pub(super) walls: WallConstraints,
     pub(super) lead: Option<Vec2>,
+    /// For how long nothing was touched, in seconds.
+    apart: f32,
+    /// The wall that the drive led away from last in this tick.
+    left: Option<Wall>,
+    /// The one that it came back to at once: what it does on the wall and what it does off it would take turns without end, so
+    /// it stays for a while.
+    pub(super) stays: Option<Wall>,
+    /// The normal of the flat wall that ended last in this tick: it is not pressed on there, though rounding may still call it
+    /// touched.
+    pub(super) ended: Option<Vec2>,
+    /// The rounds of the walls in contact that were met last; more than two hold nobody.
+    rounds: [Option<Round>; 2],
 }
 
 impl Touched {
     /// Nothing yet, for a mover with this drive.
     fn none(drive: &impl Drive) -> Self {
-        Self { is_near: true, walls: WallConstraints::none(drive.ground(), drive.axis()), lead: None }
+        Self {
+            is_near: true,
+            walls: WallConstraints::none(drive.ground(), drive.axis()),
+            lead: None,
+            apart: f32::INFINITY,
+            left: None,
+            stays: None,
+            ended: None,
+            rounds: [None; 2],
+        }
+    }
+}
+
+impl Touched {
+    /// Adds a wall, with its round if it is round there.
+    fn add(&mut self, hit: &Hit, round: Option<Round>) {
+        self.walls.add(hit);
+        if let Some(round) = round {
+            let known = |known: &Option<Round>| known.is_none_or(|known| known.belongs_to(hit.wall));
+            let place = self.rounds.iter().position(known).unwrap_or_else(|| {
+                self.rounds.swap(0, 1);
+                1
+            });
+            self.rounds[place] = Some(round);
+        }
+    }
+
+    /// The round of a wall in contact, if it is round.
+    pub(super) fn round(&self, wall: &Constraint) -> Option<&Round> {
+        self.rounds.iter().flatten().filter(|_| wall.is_round).find(|round| round.belongs_to(wall.wall))
     }
 }
 
@@ -334,18 +409,26 @@ impl Tick<'_> {
         self.passage.contacts.push(contact);
     }
 
-    /// Whether a contact is one of this tick that goes on: the mover comes to the same surface again with no speed into it.
+    /// Whether a contact is one of this tick that goes on: the mover comes to the same surface again with no
+    /// speed into it.
     /// A round wall is followed in short steps and met again with the little speed that a step leaves.
-    fn goes_on(&self, contact: &Contact) -> bool {
+    fn goes_on(&self, contact: &Contact, is_along: bool) -> bool {
         let Some(last) = self.passage.contacts.last() else { return false };
         let same = |known: &Contact| known.normal.dot(contact.normal) > SAME_CONTACT;
         if last.wall == contact.wall && same(last) {
-            return -contact.before.dot(contact.normal) <= contact.before.length() * (1.0 - SAME_CONTACT);
+            return is_along
+                || -contact.before.dot(contact.normal) <= contact.before.length() * (1.0 - SAME_CONTACT);
         }
         let rests = contact.before.dot(contact.normal) >= -ALMOST_ALONG * contact.before.length();
         rests && self.passage.contacts.iter().any(same)
     }
 }
+
+/// A wall that was left for less than this is the same contact, in seconds.
+const SAME_TOUCH: f32 = 1e-3;
+
+/// A mover that was led away from a wall has not left it if it comes back with less than this part of its speed into it.
+const COMES_BACK: f32 = 0.01;
 
 /// A mover that comes to a wall with less than this part of its speed into it lay against it before.
 const ALMOST_ALONG: f32 = 1e-5;

@@ -298,7 +298,7 @@ fn a_terrain_of_ones_own_is_walked_like_obstacles() {
 fn a_wall_holds_whoever_is_a_hair_away(#[case] glyph: char) {
     let legend = crate::scene::legend().with('h', TileKind::half("frame", Corner::BottomLeft));
     let grid = TileGrid::from_rows(&["...", &format!(".{glyph}."), "..."], &legend).unwrap();
-    let (ball, gap) = (Footprint::circle(0.3).unwrap(), 8e-5);
+    let (ball, gap) = (Footprint::circle(0.3).unwrap(), 2e-7);
     let held = |gap: f32| grid.support(&ball, vec2(0.7 - gap, 1.4), vec2(0.0, 0.2), Vec2::NEG_X, &Minds::ALL);
     assert_eq!((held(0.0), held(gap), held(4.0 * gap)), (1.0, 1.0, 0.0));
 }

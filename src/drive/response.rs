@@ -1,0 +1,263 @@
+//! What a drive does to a velocity under one intent, as plain numbers: what walls that hold a mover to a line or a curve
+//! need to know.
+//!
+//! The velocity obeys `v' = push - drag v + Σ pulls`, where each pull moves it toward a velocity of its own at a constant
+//! rate and keeps it there as long as nothing is stronger. A pace is a pull at once, a gait one at its acceleration, a glide
+//! a push against drag; a fall is a second pull along an axis of its own.
+//!
+//! Along a wall with unit tangent `t` the velocity is `w t`, and what is left is one equation for the speed `w`. Between the
+//! speeds at which a pull has reached its target its right side is linear, so [`Line::run`] goes from one to the next in
+//! closed form. At a target the pull holds against everything weaker, like dry friction.
+
+use glam::{DVec2, Vec2};
+
+/// The rate of a pull that answers at once, in units/s².
+pub(super) const AT_ONCE: f32 = 1e15;
+
+/// From this rate on a pull answers at once, also where only a part of it counts, in units/s².
+pub(super) const ANSWERS_AT_ONCE: f64 = 1e9;
+
+/// The part of a target within which a velocity is at it: the rounding of a velocity that was turned along a wall.
+const AT_TARGET: f64 = 1e-6;
+
+/// The most changes of the equation in one call: two targets, zero and rest, each left and met again.
+const MOST_CHANGES: usize = 16;
+
+/// What a drive does to a velocity under one intent.
+#[derive(Debug, Clone, Copy, PartialEq, Default)]
+pub struct Response {
+    /// What moves the velocity toward a target at a constant rate.
+    pub pulls: [Option<Pull>; 2],
+    /// A constant acceleration, in units/s².
+    pub push: Vec2,
+    /// What slows every motion, per second.
+    pub drag: f32,
+    /// Below this speed the mover rests, in units/s; 0 for never.
+    pub rest_speed: f32,
+    /// The only direction in which push and drag act, of length 1; `None` for all.
+    pub axis: Option<Vec2>,
+}
+
+/// Something that moves a velocity toward a target and holds it there.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Pull {
+    /// The target, in units/s.
+    pub target: Vec2,
+    /// How fast the velocity changes, in units/s².
+    pub rate: f32,
+    /// The same while the velocity points away from the target.
+    pub turning: f32,
+    /// Along which direction it acts, of length 1; `None` for straight toward the target.
+    pub axis: Option<Vec2>,
+    /// Whether the intent names the target: of one that leads into a wall, the part counts that runs along the wall. Any
+    /// other takes the mover along the wall until its speed along the axis is the target's.
+    pub is_wished: bool,
+}
+
+impl Pull {
+    /// A pull straight toward a velocity that the intent names.
+    pub(super) const fn toward(target: Vec2, rate: f32) -> Self {
+        Self { target, rate, turning: rate, axis: None, is_wished: true }
+    }
+
+    fn acceleration(&self, velocity: DVec2) -> DVec2 {
+        let target = self.target.as_dvec2();
+        let mut gap = target - velocity;
+        if let Some(axis) = self.axis {
+            gap = axis.as_dvec2() * axis.as_dvec2().dot(gap);
+        }
+        let rate = f64::from(if velocity.dot(target) < 0.0 { self.turning } else { self.rate });
+        // At the target it is as strong as it has to be, which the others decide; a hair beside it that is rounding.
+        let at_target = AT_TARGET * (target.length() + velocity.length());
+        gap * (rate / gap.length().max(at_target).max(f64::MIN_POSITIVE))
+    }
+}
+
+impl Response {
+    /// The acceleration of a velocity, in units/s².
+    pub(super) fn acceleration(&self, velocity: Vec2) -> Vec2 {
+        let velocity = velocity.as_dvec2();
+        let mut even = self.push.as_dvec2() - velocity * f64::from(self.drag);
+        if let Some(axis) = self.axis {
+            even = axis.as_dvec2() * axis.as_dvec2().dot(even);
+        }
+        let pulls = self.pulls.iter().flatten();
+        pulls.fold(even, |sum, pull| sum + pull.acceleration(velocity)).as_vec2()
+    }
+
+    /// The way and the speed along `normal.perp()` after some seconds at a wall with a normal of length 1.
+    pub(crate) fn run_along(&self, normal: DVec2, speed: f64, seconds: f64) -> (f64, f64) {
+        self.along(normal).run(speed, seconds)
+    }
+
+    /// The speed of a mover that a wall has turned from one normal to another: one that a pull holds at its target goes with
+    /// that.
+    pub(crate) fn turned(&self, from: DVec2, to: DVec2, speed: f64) -> f64 {
+        let (first, then) = (self.along(from), self.along(to));
+        let held = first.pulls.iter().zip(&then.pulls).find_map(|(first, then)| match (first, then) {
+            (Some(first), Some(then)) if first.is_at(speed) => Some(then.target),
+            _ => None,
+        });
+        held.unwrap_or(speed)
+    }
+
+    /// What is left of it along a wall with a normal of length 1: on a line along `normal.perp()`.
+    fn along(&self, normal: DVec2) -> Line {
+        let tangent = normal.perp();
+        // A velocity w t has the speed w (t · axis) along an axis, and a force along that axis counts t · axis along t.
+        let share = |axis: Option<Vec2>| axis.map_or(1.0, |axis| axis.as_dvec2().dot(tangent));
+        let part = share(self.axis);
+        let pulls = self.pulls.map(|pull| {
+            let Pull { target, rate, turning, axis, is_wished } = pull?;
+            let (target, part) = (target.as_dvec2(), share(axis));
+            let along = match axis.map(Vec2::as_dvec2) {
+                // Pressed on the wall by what is wished, a mover has what of it runs along the wall.
+                Some(axis) if is_wished && target.dot(axis) * axis.dot(normal) <= 0.0 => {
+                    target.dot(axis) * part
+                }
+                Some(axis) => target.dot(axis) / part,
+                None => target.dot(tangent),
+            };
+            let part = part.abs();
+            let pull =
+                LinePull { target: along, rate: f64::from(rate) * part, turning: f64::from(turning) * part };
+            (part > AT_TARGET).then_some(pull)
+        });
+        Line {
+            pulls,
+            push: self.push.as_dvec2().dot(tangent) * part * part,
+            drag: f64::from(self.drag) * part * part,
+            rest_speed: f64::from(self.rest_speed),
+        }
+    }
+
+    /// The pull, if there is nothing but a single one in all directions.
+    pub(crate) fn only_pull(&self) -> Option<Pull> {
+        let is_even = self.push != Vec2::ZERO || self.drag != 0.0;
+        match self.pulls {
+            [Some(pull), None] if pull.axis.is_none() && !is_even => Some(pull),
+            _ => None,
+        }
+    }
+}
+
+/// A pull on a line.
+#[derive(Debug, Clone, Copy, PartialEq)]
+struct LinePull {
+    target: f64,
+    rate: f64,
+    turning: f64,
+}
+
+impl LinePull {
+    fn rate_at(&self, speed: f64) -> f64 {
+        if speed * self.target < 0.0 { self.turning } else { self.rate }
+    }
+
+    /// Whether a speed is the target, as far as rounding tells.
+    fn is_at(&self, speed: f64) -> bool {
+        (speed - self.target).abs() <= AT_TARGET * self.target.abs()
+    }
+}
+
+/// What a drive does to the speed along a line.
+#[derive(Debug, Clone, Copy)]
+struct Line {
+    pulls: [Option<LinePull>; 2],
+    push: f64,
+    drag: f64,
+    rest_speed: f64,
+}
+
+impl Line {
+    /// The way and the speed after some seconds.
+    fn run(&self, mut speed: f64, seconds: f64) -> (f64, f64) {
+        let (mut way, mut left) = (0.0, seconds);
+        let mut pulls = self.pulls.iter().flatten();
+        if let Some(at_once) = pulls.find(|pull| pull.rate >= ANSWERS_AT_ONCE) {
+            return (at_once.target * seconds, at_once.target);
+        }
+        for _ in 0..MOST_CHANGES {
+            if self.pulls == [None, None] && self.push == 0.0 && speed.abs() <= self.rest_speed {
+                return (way, 0.0);
+            }
+            let Some(acceleration) = self.acceleration(&mut speed) else {
+                return (way + speed * left, speed);
+            };
+            let (after, next) = self.next_change(speed, acceleration);
+            let lasts = after.min(left);
+            let (on, reached) = self.free(speed, acceleration, lasts);
+            way += on;
+            left -= lasts;
+            speed = if after <= lasts { next } else { reached };
+            if left <= 0.0 {
+                return (way, speed);
+            }
+        }
+        (way + speed * left, speed)
+    }
+
+    /// The acceleration at a speed, `None` where it stays; a speed at a target within rounding is set to it.
+    fn acceleration(&self, speed: &mut f64) -> Option<f64> {
+        let mut moving = self.push;
+        let mut holding = 0.0;
+        for pull in self.pulls.iter().flatten() {
+            if pull.is_at(*speed) {
+                *speed = pull.target;
+                holding += pull.rate;
+            } else {
+                moving += pull.rate_at(*speed).copysign(pull.target - *speed);
+            }
+        }
+        moving -= self.drag * *speed;
+        let left = moving.abs() - holding;
+        (left > 0.0).then(|| left.copysign(moving))
+    }
+
+    /// After how many seconds the equation changes, and the speed then.
+    fn next_change(&self, speed: f64, acceleration: f64) -> (f64, f64) {
+        let turns = |pull: &LinePull| pull.turning != pull.rate && speed * pull.target < 0.0;
+        let targets = self.pulls.iter().flatten().map(|pull| pull.target);
+        let zero = self.pulls.iter().flatten().any(turns).then_some(0.0);
+        let rests = self.pulls == [None, None] && self.push == 0.0 && self.rest_speed > 0.0;
+        let rest = rests.then(|| self.rest_speed.copysign(speed));
+        let changes =
+            targets.chain(zero).chain(rest).map(|change| (self.time_to(speed, acceleration, change), change));
+        changes
+            .filter(|(after, _)| *after > 0.0)
+            .fold((f64::INFINITY, speed), |first, next| if next.0 < first.0 { next } else { first })
+    }
+
+    /// After how many seconds a speed is reached; infinite if never.
+    fn time_to(&self, speed: f64, acceleration: f64, target: f64) -> f64 {
+        let gap = target - speed;
+        if gap * acceleration <= 0.0 {
+            return f64::INFINITY;
+        }
+        if self.drag == 0.0 {
+            return gap / acceleration;
+        }
+        // w(t) = w + a (1 - e^(-k t)) / k
+        let part = gap * self.drag / acceleration;
+        if part < 1.0 { -libm::log1p(-part) / self.drag } else { f64::INFINITY }
+    }
+
+    /// The way and the speed after some seconds of unchanging equation, from this acceleration.
+    fn free(&self, speed: f64, acceleration: f64, seconds: f64) -> (f64, f64) {
+        let x = self.drag * seconds;
+        // (1 - e^-x) / x and (1 - that) / x; for small x from their series.
+        let (p, q) = if x < SMALL {
+            (
+                1.0 - x * (0.5 - x * (1.0 / 6.0 - x / 24.0)),
+                0.5 - x * (1.0 / 6.0 - x * (1.0 / 24.0 - x / 120.0)),
+            )
+        } else {
+            let p = -libm::expm1(-x) / x;
+            (p, (1.0 - p) / x)
+        };
+        (seconds * (speed + acceleration * seconds * q), speed + acceleration * seconds * p)
+    }
+}
+
+/// Below this the parts of a motion against drag come from their series: the first term left out is below 1e-14.
+const SMALL: f64 = 1e-3;

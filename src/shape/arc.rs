@@ -1,0 +1,45 @@
+//! The round part of an outline: where a mover's middle runs while it rolls over a corner or along a round wall.
+
+use glam::DVec2;
+
+/// Angles within this of the end of an arc are at its end, in radians.
+const AT_END: f64 = 1e-9;
+
+/// A part of a circle, seen from outside.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub(crate) struct Arc {
+    pub(crate) center: DVec2,
+    pub(crate) radius: f64,
+    /// The normals at its ends, anticlockwise from the first to the second; `None` for a whole circle.
+    pub(crate) ends: Option<[DVec2; 2]>,
+}
+
+impl Arc {
+    /// The outward normal where a point lies on it.
+    pub(crate) fn normal(&self, point: DVec2) -> DVec2 {
+        (point - self.center).normalize_or(DVec2::X)
+    }
+
+    /// The point with a normal.
+    pub(crate) fn point(&self, normal: DVec2) -> DVec2 {
+        self.center + normal * self.radius
+    }
+
+    /// The normal at its end: the anticlockwise one, or the clockwise one where `turn` is below 0.
+    pub(crate) fn normal_at_end(&self, turn: f64) -> Option<DVec2> {
+        self.ends.map(|[first, last]| if turn < 0.0 { first } else { last })
+    }
+
+    /// The angle from a normal on to the end of the arc, in radians: anticlockwise, or clockwise where `turn` is below 0.
+    /// Infinite on a whole circle.
+    pub(crate) fn angle_to_end(&self, normal: DVec2, turn: f64) -> f64 {
+        let Some([first, last]) = self.ends else { return f64::INFINITY };
+        let angle = if turn < 0.0 { angle_between(first, normal) } else { angle_between(normal, last) };
+        if angle < AT_END { 0.0 } else { angle }
+    }
+}
+
+/// The angle anticlockwise from one unit vector to another, above -π and at most π.
+fn angle_between(from: DVec2, to: DVec2) -> f64 {
+    libm::atan2(from.perp_dot(to), from.dot(to))
+}

@@ -1,0 +1,71 @@
+//! The round that a mover touches: asked of the walls themselves, since a hit tells only its normal.
+
+use glam::{DVec2, Vec2};
+
+use super::Minds;
+use super::hit::{Hit, Wall};
+use super::question::{Terrain, ground};
+use crate::shape::{Arc, Footprint, outline_of};
+use crate::tolerance::SAME_POINT;
+
+/// The most walls that share a corner and count.
+const MOST: usize = 4;
+
+/// A round, and the walls that share it: at the apex of two flush walls one corner belongs to both.
+#[derive(Debug, Clone, Copy)]
+pub(crate) struct Round {
+    pub(crate) arc: Arc,
+    walls: [Option<Wall>; MOST],
+}
+
+impl Round {
+    /// Whether a wall has this round.
+    pub(crate) fn belongs_to(&self, wall: Wall) -> bool {
+        self.walls.contains(&Some(wall))
+    }
+
+    /// The walls that share it.
+    pub(crate) fn walls(&self) -> impl Iterator<Item = Wall> {
+        self.walls.into_iter().flatten()
+    }
+
+    /// Adds a wall; the round ends where the first of its walls has a flat side.
+    fn add(&mut self, wall: Wall, arc: &Arc, normal: DVec2) {
+        let Some(slot) = self.walls.iter_mut().find(|slot| slot.is_none()) else { return };
+        *slot = Some(wall);
+        let end = |turn: f64| {
+            let nearer =
+                |a: &&Arc, b: &&Arc| a.angle_to_end(normal, turn).total_cmp(&b.angle_to_end(normal, turn));
+            [&self.arc, arc].into_iter().min_by(nearer).and_then(|arc| arc.normal_at_end(turn))
+        };
+        let ends = end(-1.0).zip(end(1.0)).map(|(first, last)| [first, last]);
+        self.arc.ends = ends;
+    }
+}
+
+/// The round that a hit has met, as a mover's position runs along it.
+pub(crate) fn round_of(terrain: &(impl Terrain + ?Sized), footprint: &Footprint, hit: &Hit) -> Option<Round> {
+    // Arcs are known for the middle of a footprint; its position may be elsewhere.
+    let offset = footprint.middle(Vec2::ZERO);
+    let middle = hit.exact.position + offset;
+    let mut arcs: [Option<(Wall, Arc)>; 2 * MOST] = [None; 2 * MOST];
+    let mut count = 0;
+    terrain.walls_in(ground(footprint, hit.position, Vec2::ZERO), &Minds::ALL, &mut |found| {
+        if let (Some(arc), Some(slot)) =
+            (outline_of(footprint, &found.solid).arc(middle), arcs.get_mut(count))
+        {
+            *slot = Some((found.wall, arc));
+            count += 1;
+        }
+    });
+    let arcs = || arcs.iter().flatten();
+    let (_, arc) = arcs().find(|(wall, _)| *wall == hit.wall)?;
+    let mut round = Round { arc: *arc, walls: [Some(hit.wall), None, None, None] };
+    for (wall, other) in arcs().filter(|(wall, _)| *wall != hit.wall) {
+        if other.center.distance_squared(arc.center) < SAME_POINT && other.radius == arc.radius {
+            round.add(*wall, other, arc.normal(middle));
+        }
+    }
+    round.arc.center -= offset;
+    Some(round)
+}

@@ -1,0 +1,249 @@
+//! The way that a wall leaves to a mover that it holds: a line along a flat side, an arc along a round one.
+//!
+//! On an arc the position is a function of the angle alone, so it cannot leave the surface by rounding. How the speed along it
+//! answers is a closed form for a single pull; anything else is stepped by the motion along the tangent in the middle of each
+//! step. Two half steps are compared with a whole one: their difference says how long a step may be, and cancels the first
+//! term of its error.
+
+use glam::{DVec2, Vec2};
+
+use super::Walker;
+use super::walk::Touched;
+use crate::drive::{Drive, Momentum, Motion};
+use crate::exact::along;
+use crate::intent::{Angle, Intent};
+use crate::shape::Arc;
+use crate::tolerance::{MOST_ROLL_STEPS, MOST_TURN, ROLL_STEP};
+use crate::travel::{Constraint, at_pace};
+
+/// The way that a wall leaves.
+#[derive(Debug, Clone, Copy)]
+pub(super) enum Course {
+    /// Along a flat side with this normal.
+    Line(Vec2),
+    /// Along a round one.
+    Round(Arc),
+}
+
+/// A mover on an arc.
+#[derive(Debug, Clone, Copy)]
+pub(super) struct Rolled {
+    pub(super) normal: DVec2,
+    /// How far it has turned, in radians, anticlockwise.
+    pub(super) turned: f64,
+    /// Along `normal.perp()` over the ground that carries it, in units/s.
+    speed: f64,
+    /// Out of the wall, while the ground presses the mover on it all the same, in units/s.
+    outward: f64,
+    heading: Angle,
+}
+
+impl Rolled {
+    fn turned_by(self, angle: f64) -> Self {
+        let (sin, cos) = libm::sincos(angle);
+        Self { normal: DVec2::new(cos, sin).rotate(self.normal), turned: self.turned + angle, ..self }
+    }
+
+    fn velocity(&self) -> DVec2 {
+        self.normal.perp() * self.speed + self.normal * self.outward
+    }
+}
+
+impl<D: Drive> Walker<D> {
+    /// The course along a wall. At the end of a round the flat side beyond counts.
+    pub(super) fn course_along(&self, wall: &Constraint, intent: Intent, touched: &Touched) -> Course {
+        let flat = Course::Line(wall.normal);
+        let Some(arc) = touched.round(wall).map(|round| round.arc) else { return flat };
+        let from = self.allowed_momentum(touched);
+        let tangent = wall.normal.perp();
+        let moves = (from.velocity + self.drive.ground()).dot(tangent);
+        let course = Course::Round(arc);
+        let way = if self.is_still(moves) {
+            let at_once = self.on_course(&course, from, intent, touched, 0.0).velocity + self.drive.ground();
+            let speeds_up = self.drive.acceleration_of(from, intent).dot(tangent);
+            if self.is_still(at_once.dot(tangent)) { speeds_up } else { at_once.dot(tangent) }
+        } else {
+            moves
+        };
+        let normal = arc.normal(self.place().exact());
+        let way = f64::from(way);
+        let at_end = way != 0.0 && arc.angle_to_end(normal, way) * arc.radius <= self.rounding();
+        match arc.normal_at_end(way) {
+            Some(end) if at_end => Course::Line(end.as_vec2()),
+            _ => course,
+        }
+    }
+
+    /// How far apart two places may be that a position here cannot tell from each other, in units.
+    fn rounding(&self) -> f64 {
+        f64::from(self.position.abs().max_element()) * f64::from(f32::EPSILON)
+    }
+
+    fn is_still(&self, speed: f32) -> bool {
+        !self.leaves(Vec2::X, Vec2::X * speed.abs())
+    }
+
+    /// The outward normal where a course begins.
+    pub(super) fn normal_on(&self, course: &Course) -> Vec2 {
+        match course {
+            Course::Line(normal) => *normal,
+            Course::Round(arc) => arc.normal(self.place().exact()).as_vec2(),
+        }
+    }
+
+    /// The motion on a course after some seconds.
+    pub(super) fn on_course(
+        &self,
+        course: &Course,
+        from: Momentum,
+        intent: Intent,
+        touched: &Touched,
+        lasts: f32,
+    ) -> Motion {
+        match course {
+            Course::Line(normal) => {
+                let asked = self.asked_along(intent, *normal, touched);
+                let motion = self.drive.advance_along(from, asked, *normal, lasts);
+                Motion { velocity: motion.velocity + self.against_ground(*normal), ..motion }
+            }
+            Course::Round(arc) => {
+                let rolled = self.rolled(arc, from, intent, touched, lasts);
+                let displacement = (arc.point(rolled.normal) - self.place().exact()).as_vec2();
+                let velocity = rolled.velocity().as_vec2();
+                let against = self.against_ground(rolled.normal.as_vec2());
+                Motion { displacement, velocity: velocity + against, heading: rolled.heading }
+            }
+        }
+    }
+
+    /// Over ground that carries it away, a mover that is pressed on a wall walks against it.
+    fn against_ground(&self, normal: Vec2) -> Vec2 {
+        normal * -self.drive.ground().dot(normal).max(0.0)
+    }
+
+    /// What is asked for along a wall.
+    fn asked_along(&self, intent: Intent, normal: Vec2, touched: &Touched) -> Intent {
+        if let Some(aside) = touched.lead {
+            return Intent::new(aside * intent.vector().length());
+        }
+        if self.along_walls.full_pace && !self.drive.steers() {
+            return Intent::new(at_pace(intent.vector(), along(intent.vector(), normal)));
+        }
+        intent
+    }
+
+    /// A mover on an arc after some seconds.
+    pub(super) fn rolled(
+        &self,
+        arc: &Arc,
+        from: Momentum,
+        intent: Intent,
+        touched: &Touched,
+        lasts: f32,
+    ) -> Rolled {
+        let normal = arc.normal(self.place().exact());
+        let velocity = from.velocity.as_dvec2();
+        let (speed, outward) = (velocity.dot(normal.perp()), 0.0);
+        let mut start = Rolled { normal, turned: 0.0, speed, outward, heading: from.heading };
+        let seconds = f64::from(lasts);
+        let is_plain =
+            self.drive.ground() == Vec2::ZERO && !self.along_walls.full_pace && touched.lead.is_none();
+        if is_plain {
+            if let Some(pull) = self.drive.response(intent).and_then(|response| response.only_pull()) {
+                let (angle, speed) = pull.on_curve(arc.radius, normal, speed, seconds);
+                return Rolled { speed, ..start.turned_by(angle) };
+            }
+        }
+        if self.drive.ground() != Vec2::ZERO {
+            start.outward = velocity.dot(normal).max(0.0);
+        }
+        if lasts == 0.0 {
+            return self.step(arc, start, intent, touched, 0.0);
+        }
+        self.stepped(arc, start, intent, touched, seconds)
+    }
+
+    /// In steps, each as long as it may be.
+    fn stepped(&self, arc: &Arc, mut now: Rolled, intent: Intent, touched: &Touched, seconds: f64) -> Rolled {
+        let mut left = seconds;
+        let mut length = left;
+        for _ in 0..MOST_ROLL_STEPS {
+            length = length.min(left);
+            let whole = self.step(arc, now, intent, touched, length);
+            let half = self.step(arc, now, intent, touched, 0.5 * length);
+            let both = self.step(arc, half, intent, touched, 0.5 * length);
+            let apart = both.turned - whole.turned;
+            let error = apart.abs() * arc.radius + (both.speed - whole.speed).abs() * length;
+            let turned = (both.turned - now.turned).abs();
+            // Drives without a response round what they give.
+            let rounding = ROUNDING * both.speed.abs() * length;
+            if (error > ROLL_STEP + rounding || turned > MOST_TURN) && length > SHORTEST_STEP {
+                length *= 0.5;
+                continue;
+            }
+            // The error of the step falls with its square, so that of the halves is a third of what they differ by.
+            let speed = both.speed + (both.speed - whole.speed) / 3.0;
+            now = Rolled { speed, ..both.turned_by(apart / 3.0) };
+            left -= length;
+            if left <= 0.0 {
+                break;
+            }
+            if error < 0.1 * (ROLL_STEP + rounding) {
+                length *= 2.0;
+            }
+        }
+        now
+    }
+
+    /// One step along the tangent in its middle.
+    fn step(&self, arc: &Arc, from: Rolled, intent: Intent, touched: &Touched, seconds: f64) -> Rolled {
+        let (half_way, _) = self.along_tangent(from.normal, from, intent, touched, 0.5 * seconds);
+        let middle = from.turned_by(half_way / arc.radius).normal;
+        let (way, then) = self.along_tangent(middle, from, intent, touched, seconds);
+        let mut then = then.turned_by(way / arc.radius);
+        if let Some(response) = self.drive.response(self.asked_along(intent, then.normal.as_vec2(), touched))
+        {
+            then.speed = response.turned(middle, then.normal, then.speed);
+        }
+        then
+    }
+
+    /// The way along the tangent at a normal, and the speed and the heading after some seconds.
+    fn along_tangent(
+        &self,
+        normal: DVec2,
+        from: Rolled,
+        intent: Intent,
+        touched: &Touched,
+        seconds: f64,
+    ) -> (f64, Rolled) {
+        let asked = self.asked_along(intent, normal.as_vec2(), touched);
+        let (tangent, ground) = (normal.perp(), self.drive.ground().as_dvec2());
+        #[expect(clippy::cast_possible_truncation, reason = "a part of a tick, rounded once")]
+        let dt = seconds as f32;
+        let along = |vector: Vec2| vector.as_dvec2().dot(tangent);
+        if ground.dot(normal) < 0.0 && intent.vector().as_dvec2().dot(normal) > 0.0 {
+            // It walks away from the wall, and the ground takes it back.
+            let velocity = (tangent * from.speed + normal * from.outward).as_vec2();
+            let motion = self.drive.advance(Momentum { velocity, heading: from.heading }, intent, dt);
+            let outward = motion.velocity.as_dvec2().dot(normal).max(0.0);
+            let then = Rolled { speed: along(motion.velocity), outward, heading: motion.heading, ..from };
+            return (along(motion.displacement), then);
+        }
+        if let Some(response) = self.drive.response(asked) {
+            let (way, speed) = response.run_along(normal, from.speed, seconds);
+            return (way + ground.dot(tangent) * seconds, Rolled { speed, outward: 0.0, ..from });
+        }
+        let momentum = Momentum { velocity: (tangent * from.speed).as_vec2(), heading: from.heading };
+        let motion = self.drive.advance_along(momentum, asked, normal.as_vec2(), dt);
+        // What carries the drive is in its displacement already.
+        let then = Rolled { speed: along(motion.velocity), outward: 0.0, heading: motion.heading, ..from };
+        (along(motion.displacement), then)
+    }
+}
+
+/// The part of a way that `f32` may lose.
+const ROUNDING: f64 = 5e-7;
+
+/// No step is shorter than this, in seconds, so that a bend of the equation is passed.
+const SHORTEST_STEP: f64 = 1e-6;

@@ -1,0 +1,300 @@
+//! Walls that hold a mover by what its drive does: by a pull, a thrust along a heading, or round a curve.
+//!
+//! A flat wall holds while the drive, with the whole intent, does not accelerate the mover away from it. A round wall of
+//! radius R (wall and footprint together) holds while the drive accelerates the mover into it by at least `v² / R`, what it
+//! takes to turn the velocity with the surface. So long the mover stays on its course, a line or an arc. Between two walls
+//! that leave no way it stands.
+
+use glam::Vec2;
+
+use super::Walker;
+use super::course::Course;
+use super::instants::first_time;
+use super::pieces::{End, Piece};
+use super::walk::Touched;
+use crate::drive::{Drive, Momentum, Motion};
+use crate::intent::Intent;
+use crate::shape::{Arc, Feature};
+use crate::terrain::{Hit, Minds, Round, Terrain, round_of};
+use crate::tolerance::{BOW_AT_LEDGES, HEAD_ON, HELD_TURN, MOST_TURN};
+use crate::travel::{Constraint, Passed};
+
+/// What the walls in contact leave of a motion.
+#[derive(Debug, Clone, Copy)]
+pub(super) enum Hold {
+    /// The course along one of them.
+    On(Constraint, Course),
+    /// Nothing.
+    Still,
+}
+
+impl<D: Drive> Walker<D> {
+    /// What the walls in contact leave; `None` where none of them holds. Drops those that do not.
+    pub(super) fn hold(&self, intent: Intent, touched: &mut Touched) -> Option<Hold> {
+        let free = self.drive.momentum_after(self.momentum(), intent, 0.0).velocity + self.drive.ground();
+        touched.walls.retain(|wall| !self.leaves(wall.normal, free));
+        let from = self.allowed_momentum(touched);
+        let hold = self.hold_from(from, intent, touched);
+        match &hold {
+            None => touched.walls.retain(|_| false),
+            Some(Hold::On(wall, _)) => touched.walls.only(*wall),
+            Some(Hold::Still) => {}
+        }
+        hold
+    }
+
+    fn hold_from(&self, from: Momentum, intent: Intent, touched: &Touched) -> Option<Hold> {
+        let mut any = false;
+        for wall in touched.walls.iter() {
+            let course = self.course_along(wall, intent, touched);
+            let at_once = self.on_course(&course, from, intent, touched, 0.0).momentum();
+            if touched.stays != Some(wall.wall)
+                && !self.holds(&course, self.normal_on(&course), at_once, intent)
+            {
+                continue;
+            }
+            any = true;
+            // Along this one, into none of the others.
+            let mut others = touched.walls.iter().filter(|other| *other != wall);
+            if others.all(|other| {
+                !self.leads_into(
+                    from,
+                    intent,
+                    &course,
+                    touched,
+                    other.normal,
+                    touched.round(other).map(|round| round.arc),
+                )
+            }) {
+                // At the end of a round, its flat side holds.
+                let is_round = matches!(course, Course::Round(_));
+                let wall = wall.facing(self.normal_on(&course), is_round);
+                return Some(Hold::On(wall, course));
+            }
+        }
+        any.then_some(Hold::Still)
+    }
+
+    /// Whether the wall of a course holds at a place with a normal.
+    fn holds(&self, course: &Course, normal: Vec2, from: Momentum, intent: Intent) -> bool {
+        let ground = self.drive.ground();
+        let pressed_by_ground = ground.dot(normal) < -HEAD_ON * ground.length();
+        match course {
+            _ if pressed_by_ground => !self.leaves(normal, from.velocity + ground),
+            Course::Line(_) => !self.leads_away(from, intent, normal),
+            Course::Round(arc) => {
+                let along = (from.velocity + ground).dot(normal.perp());
+                let inward = -self.drive.acceleration_of(from, intent).dot(normal);
+                #[expect(clippy::cast_possible_truncation, reason = "a radius, rounded once")]
+                let needed = along * along / arc.radius as f32;
+                if needed == 0.0 { !self.leads_away(from, intent, normal) } else { inward >= needed }
+            }
+        }
+    }
+
+    /// Whether a course leads into another wall that is touched, round or not.
+    fn leads_into(
+        &self,
+        from: Momentum,
+        intent: Intent,
+        course: &Course,
+        touched: &Touched,
+        other: Vec2,
+        round: Option<Arc>,
+    ) -> bool {
+        let velocity =
+            |lasts: f32| self.on_course(course, from, intent, touched, lasts).velocity + self.drive.ground();
+        let first = velocity(0.0);
+        if self.leaves(other, first) || self.leaves(-other, first) {
+            return first.dot(other) < 0.0;
+        }
+        let then = velocity(INSTANT);
+        // A round wall falls back from the tangent.
+        #[expect(clippy::cast_possible_truncation, reason = "a radius, rounded once")]
+        let falls_back = round.map_or(0.0, |arc| first.length_squared() / arc.radius as f32);
+        let nearer = (first - then).dot(other) / INSTANT - falls_back;
+        nearer > HEAD_ON * ((first - then).length() / INSTANT + falls_back)
+    }
+
+    /// Velocity and heading as the walls in contact allow them.
+    pub(super) fn allowed_momentum(&self, touched: &Touched) -> Momentum {
+        Momentum { velocity: touched.walls.velocity(self.velocity), ..self.momentum() }
+    }
+
+    /// The longest stretch of the `left` seconds in which the same wall holds in the same way.
+    pub(super) fn held_piece(
+        &self,
+        hold: &Hold,
+        intent: Intent,
+        left: f32,
+        touched: &Touched,
+        terrain: &(impl Terrain + ?Sized),
+    ) -> Piece {
+        let from = self.allowed_momentum(touched);
+        let (wall, course) = match hold {
+            Hold::Still => return self.still_piece(from, intent, left, touched),
+            Hold::On(wall, course) => (wall, course),
+        };
+        let at = |lasts: f32| self.on_course(course, from, intent, touched, lasts);
+        let lasts = match course {
+            Course::Line(_) => left,
+            Course::Round(arc) => self.until_turned(arc, left, from, intent, at(0.0).velocity),
+        };
+        let lasts = self.unturned(lasts, from, at);
+        let lasts = self.until_back(lasts, from, self.normal_on(course), at);
+        let (lasts, passed) = match course {
+            Course::Line(_) => (lasts, Passed::none()),
+            Course::Round(arc) => {
+                let mut passed = Passed::none();
+                touched.round(wall).into_iter().flat_map(Round::walls).for_each(|wall| passed.add(wall));
+                let turned = |lasts: f32| self.rolled(arc, from, intent, touched, lasts).turned;
+                (self.until_end_of(arc, lasts, turned, &passed, at, terrain), passed)
+            }
+        };
+        let normal_at = |lasts: f32| match course {
+            Course::Line(normal) => *normal,
+            Course::Round(arc) => self.rolled(arc, from, intent, touched, lasts).normal.as_vec2(),
+        };
+        let stays = touched.stays == Some(wall.wall);
+        let lasts = if stays { lasts.min(STAYS) } else { lasts };
+        let lets_go =
+            |lasts: f32| !stays && !self.holds(course, normal_at(lasts), at(lasts).momentum(), intent);
+        let until = first_time(lasts, lets_go);
+        let end = if until < lasts { End::Left(wall.wall) } else { End::Free };
+        let mut piece = Piece::new(until, at(until), end);
+        match course {
+            Course::Line(normal) => self.cut_at_end_of(*normal, &mut piece, at, terrain),
+            Course::Round(_) => piece.press(wall.normal),
+        }
+        let is_left = |hit: &Hit| {
+            let round = self.round_met(hit, terrain).map(|round| round.arc);
+            !self.leads_into(from, intent, course, touched, hit.normal, round)
+        };
+        self.find_touch(&mut piece, at, is_left, passed, touched, terrain);
+        if let Course::Round(arc) = course {
+            let rolled = self.rolled(arc, from, intent, touched, piece.lasts);
+            piece.rolled = Some((*wall, arc.point(rolled.normal), rolled.normal));
+        }
+        piece
+    }
+
+    /// Standing between walls, until a way opens.
+    fn still_piece(&self, from: Momentum, intent: Intent, left: f32, touched: &Touched) -> Piece {
+        let at = |lasts: f32| {
+            let Momentum { heading, .. } = self.drive.momentum_after(from, intent, lasts);
+            Motion { displacement: Vec2::ZERO, velocity: Vec2::ZERO, heading }
+        };
+        let lasts = self.unturned(left, from, at);
+        let way_out = |lasts: f32| {
+            let at_rest = Momentum { velocity: Vec2::ZERO, heading: at(lasts).heading };
+            !matches!(self.hold_from(at_rest, intent, touched), Some(Hold::Still))
+        };
+        let lasts = first_time(lasts, way_out);
+        Piece { presses_all: true, ..Piece::new(lasts, at(lasts), End::Free) }
+    }
+
+    /// So much of some seconds that the heading turns by no more than counts as a little.
+    fn unturned(&self, mut lasts: f32, from: Momentum, at: impl Fn(f32) -> Motion) -> f32 {
+        while self.drive.steers() && from.heading.turn_to(at(lasts).heading).abs() > HELD_TURN {
+            lasts *= 0.5;
+        }
+        lasts
+    }
+
+    /// There and back again on a course: up to where it turns.
+    fn until_back(&self, lasts: f32, from: Momentum, normal: Vec2, at: impl Fn(f32) -> Motion) -> f32 {
+        let along = |velocity: Vec2| (velocity + self.drive.ground()).dot(normal.perp());
+        let start = along(from.velocity);
+        if start == 0.0 {
+            return lasts;
+        }
+        first_time(lasts, |lasts| along(at(lasts).velocity) * start < 0.0)
+    }
+
+    /// About as much of some seconds as a mover needs to turn by [`MOST_TURN`] on an arc, from the velocity there.
+    fn until_turned(&self, arc: &Arc, lasts: f32, from: Momentum, intent: Intent, velocity: Vec2) -> f32 {
+        #[expect(clippy::cast_possible_truncation, reason = "an estimate")]
+        let way = (2.0 * MOST_TURN * arc.radius) as f32;
+        let speed = (velocity + self.drive.ground()).length();
+        let gains = self.drive.acceleration_of(Momentum { velocity, ..from }, intent).length();
+        // What answers at once has done so in the velocity.
+        let gains = if gains < ANSWERS_AT_ONCE { gains } else { 0.0 };
+        // From way = v t + a t² / 2.
+        lasts.min(2.0 * way / (speed + libm::sqrtf(speed * speed + 2.0 * gains * way)))
+    }
+
+    /// So much of some seconds that a mover stays on an arc, and that the chord of its way is as good as the way where other
+    /// walls are near.
+    fn until_end_of(
+        &self,
+        arc: &Arc,
+        mut lasts: f32,
+        turned: impl Fn(f32) -> f64,
+        passed: &Passed,
+        at: impl Fn(f32) -> Motion,
+        terrain: &(impl Terrain + ?Sized),
+    ) -> f32 {
+        let others = passed.others(Minds::ALL);
+        loop {
+            let turn = turned(lasts).abs();
+            // Between an arc and its chord, for small angles.
+            let bow = arc.radius * turn * turn / 8.0;
+            #[expect(clippy::cast_possible_truncation, reason = "a small distance, rounded")]
+            let wide = self.footprint.grown(bow as f32);
+            let is_fine = turn <= MOST_TURN
+                && (bow <= f64::from(BOW_AT_LEDGES)
+                    || terrain.is_clear(&wide, self.position, at(lasts).displacement, &others));
+            if is_fine {
+                break;
+            }
+            lasts *= 0.5;
+        }
+        let whole = turned(lasts);
+        let to_end = arc.angle_to_end(arc.normal(self.place().exact()), whole);
+        first_time(lasts, |lasts| turned(lasts).abs() >= to_end)
+    }
+
+    /// The round that a hit has met, if it has met one that the drive can follow.
+    pub(super) fn round_met(&self, hit: &Hit, terrain: &(impl Terrain + ?Sized)) -> Option<Round> {
+        let is_round = hit.exact.feature == Feature::Round && self.drive.axis().is_none();
+        is_round.then(|| round_of(terrain, &self.footprint, hit)).flatten()
+    }
+
+    /// Whether a wall that is touched is left: the drive leads away from it, or does not turn the mover with its curve, even
+    /// where the path comes back to it.
+    pub(super) fn has_left(
+        &self,
+        from: Momentum,
+        intent: Intent,
+        hit: &Hit,
+        touched: &Touched,
+        terrain: &(impl Terrain + ?Sized),
+    ) -> bool {
+        let moves = touched.walls.displacement(from.velocity + self.drive.ground());
+        if self.leaves(-hit.normal, moves) {
+            return false;
+        }
+        if hit.exact.feature != Feature::Round && touched.ended == Some(hit.normal) {
+            return true;
+        }
+        match self.round_met(hit, terrain) {
+            Some(round) => !self.holds(&Course::Round(round.arc), hit.normal, from, intent),
+            None => self.drive.pushes() && self.leads_away(from, intent, hit.normal),
+        }
+    }
+
+    /// Whether the drive accelerates a mover away from a wall, by more than rounding.
+    fn leads_away(&self, from: Momentum, intent: Intent, normal: Vec2) -> bool {
+        let acceleration = self.drive.acceleration_of(from, intent);
+        acceleration.dot(normal) > HEAD_ON * acceleration.length()
+    }
+}
+
+/// So long a mover stays on a wall that it came back to at once, in seconds.
+const STAYS: f32 = 1.0 / 1024.0;
+
+/// After so many seconds a motion along a wall is asked where it leads.
+const INSTANT: f32 = 1.0 / 4096.0;
+
+/// From here on an acceleration stands for a velocity that answers at once, in units/s².
+const ANSWERS_AT_ONCE: f32 = 1e9;
