@@ -5,7 +5,7 @@ use super::question::{FoundWall, Terrain};
 use super::{Layers, Minds};
 use crate::error::InvalidNumber;
 use crate::intent::YAxis;
-use crate::shape::{Aabb, Solid};
+use crate::shape::{Aabb, Footprint, Solid};
 
 /// How thick the walls round an area are, in units: far beyond any coordinate that sweeps are exact for.
 const THICK: f32 = 1e7;
@@ -61,6 +61,10 @@ impl Bounds {
 }
 
 impl Terrain for Bounds {
+    fn is_flat_to(&self, _: &Footprint) -> bool {
+        true
+    }
+
     fn walls_in(&self, area: Aabb, minds: &Minds<'_>, see: &mut dyn FnMut(FoundWall)) {
         for (side, solid) in outside(self.area, self.y_axis) {
             let found = FoundWall { wall: Wall::Edge(side), layers: self.layers, solid };

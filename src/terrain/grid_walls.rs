@@ -27,6 +27,10 @@ impl Terrain for TileGrid {
         Self::y_axis(self)
     }
 
+    fn is_flat_to(&self, footprint: &Footprint) -> bool {
+        footprint.radius().is_none()
+    }
+
     #[inline]
     fn sweep(&self, footprint: &Footprint, from: Vec2, way: Vec2, minds: &Minds<'_>) -> Option<Hit> {
         match self.glance(footprint, from, way) {

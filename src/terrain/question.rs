@@ -89,6 +89,13 @@ pub trait Terrain {
         joined_support(walls, middle, displacement, normal, tolerance(footprint, middle))
     }
 
+    /// Whether nothing here is round to a footprint, neither a wall nor the footprint itself. A terrain that does not know
+    /// answers `false`, which only takes longer.
+    fn is_flat_to(&self, footprint: &Footprint) -> bool {
+        let _ = footprint;
+        false
+    }
+
     /// Whether a footprint at a position overlaps a wall by more than the touch tolerance.
     fn overlaps(&self, footprint: &Footprint, at: Vec2, minds: &Minds<'_>) -> bool {
         let mut overlaps = false;

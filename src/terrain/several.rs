@@ -24,6 +24,11 @@ macro_rules! passed_on {
             $terrain.y_axis()
         }
 
+        fn is_flat_to(&self, footprint: &Footprint) -> bool {
+            let $this = self;
+            $terrain.is_flat_to(footprint)
+        }
+
         fn sweep(&self, footprint: &Footprint, from: Vec2, way: Vec2, minds: &Minds<'_>) -> Option<Hit> {
             let ($this, $minds) = (self, minds);
             $terrain.sweep(footprint, from, way, $minded)
@@ -66,6 +71,10 @@ impl<T: Terrain> Terrain for [T] {
         self.first().map_or(YAxis::Down, Terrain::y_axis)
     }
 
+    fn is_flat_to(&self, footprint: &Footprint) -> bool {
+        self.iter().all(|terrain| terrain.is_flat_to(footprint))
+    }
+
     fn sweep(&self, footprint: &Footprint, from: Vec2, displacement: Vec2, minds: &Minds<'_>) -> Option<Hit> {
         let hits = self.iter().map(|terrain| terrain.sweep(footprint, from, displacement, minds));
         first_of(self, footprint, displacement, minds, hits)
@@ -95,6 +104,10 @@ impl<A: Terrain, B: Terrain> Terrain for (A, B) {
 
     fn y_axis(&self) -> YAxis {
         self.0.y_axis()
+    }
+
+    fn is_flat_to(&self, footprint: &Footprint) -> bool {
+        self.0.is_flat_to(footprint) && self.1.is_flat_to(footprint)
     }
 
     fn sweep(&self, footprint: &Footprint, from: Vec2, displacement: Vec2, minds: &Minds<'_>) -> Option<Hit> {

@@ -102,9 +102,10 @@ impl WallConstraints {
         self.find_least();
     }
 
-    /// Sets the normal of a round wall that the mover has rolled along, and where it lies against it; the other walls are left.
-    pub(crate) fn roll(&mut self, wall: &Constraint, normal: Vec2, surface: DVec2) {
-        self.only(Constraint { normal, surface, ..*wall });
+    /// Sets the normal of the one wall that the mover has rolled along, and where it lies against it.
+    pub(crate) fn roll(&mut self, normal: Vec2, surface: DVec2) {
+        self.walls[0] = Constraint { normal, surface, ..self.walls[0] };
+        self.find_least();
     }
 
     /// Leaves all walls but one.

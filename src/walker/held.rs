@@ -49,7 +49,13 @@ impl<D: Drive> Walker<D> {
             let course = self.course_along(wall, intent, touched);
             let at_once = self.on_course(&course, from, intent, touched, 0.0).momentum();
             if touched.stays != Some(wall.wall)
-                && !self.holds(&course, self.normal_on(&course), at_once, intent)
+                && !self.holds(
+                    &course,
+                    self.normal_on(&course),
+                    at_once,
+                    intent,
+                    self.carried_at(Some(wall), touched),
+                )
             {
                 continue;
             }
@@ -76,8 +82,8 @@ impl<D: Drive> Walker<D> {
     }
 
     /// Whether the wall of a course holds at a place with a normal.
-    fn holds(&self, course: &Course, normal: Vec2, from: Momentum, intent: Intent) -> bool {
-        let ground = self.drive.ground();
+    /// `ground` is what the other walls leave of the velocity of what carries the mover.
+    fn holds(&self, course: &Course, normal: Vec2, from: Momentum, intent: Intent, ground: Vec2) -> bool {
         let pressed_by_ground = ground.dot(normal) < -HEAD_ON * ground.length();
         match course {
             _ if pressed_by_ground => !self.leaves(normal, from.velocity + ground),
@@ -90,6 +96,13 @@ impl<D: Drive> Walker<D> {
                 if needed == 0.0 { !self.leads_away(from, intent, normal) } else { inward >= needed }
             }
         }
+    }
+
+    /// What the walls in contact but one leave of the velocity of what carries the mover.
+    fn carried_at(&self, but: Option<&Constraint>, touched: &Touched) -> Vec2 {
+        let mut others = touched.walls;
+        others.retain(|other| Some(other) != but);
+        others.displacement(self.drive.ground())
     }
 
     /// Whether a course leads into another wall that is touched, round or not.
@@ -142,23 +155,24 @@ impl<D: Drive> Walker<D> {
         };
         let lasts = self.unturned(lasts, from, at);
         let lasts = self.until_back(lasts, from, self.normal_on(course), at);
-        let (lasts, passed) = match course {
-            Course::Line(_) => (lasts, Passed::none()),
+        let mut passed = Passed::none();
+        let lasts = match course {
+            Course::Line(_) => lasts,
             Course::Round(arc) => {
-                let mut passed = Passed::none();
                 touched.round(wall).into_iter().flat_map(Round::walls).for_each(|wall| passed.add(wall));
                 let turned = |lasts: f32| self.rolled(arc, from, intent, touched, lasts).turned;
-                (self.until_end_of(arc, lasts, turned, &passed, at, terrain), passed)
+                self.until_end_of(arc, lasts, turned, &passed, at, terrain)
             }
         };
         let normal_at = |lasts: f32| match course {
             Course::Line(normal) => *normal,
             Course::Round(arc) => self.rolled(arc, from, intent, touched, lasts).normal.as_vec2(),
         };
-        let stays = touched.stays == Some(wall.wall);
+        let (stays, ground) = (touched.stays == Some(wall.wall), self.drive.ground());
         let lasts = if stays { lasts.min(STAYS) } else { lasts };
-        let lets_go =
-            |lasts: f32| !stays && !self.holds(course, normal_at(lasts), at(lasts).momentum(), intent);
+        let lets_go = |lasts: f32| {
+            !stays && !self.holds(course, normal_at(lasts), at(lasts).momentum(), intent, ground)
+        };
         let until = first_time(lasts, lets_go);
         let end = if until < lasts { End::Left(wall.wall) } else { End::Free };
         let mut piece = Piece::new(until, at(until), end);
@@ -170,10 +184,10 @@ impl<D: Drive> Walker<D> {
             let round = self.round_met(hit, terrain).map(|round| round.arc);
             !self.leads_into(from, intent, course, touched, hit.normal, round)
         };
-        self.find_touch(&mut piece, at, is_left, passed, touched, terrain);
+        self.find_touch(&mut piece, at, is_left, &mut passed, touched, terrain);
         if let Course::Round(arc) = course {
             let rolled = self.rolled(arc, from, intent, touched, piece.lasts);
-            piece.rolled = Some((*wall, arc.point(rolled.normal), rolled.normal));
+            piece.rolled = Some((arc.point(rolled.normal), rolled.normal));
         }
         piece
     }
@@ -278,7 +292,10 @@ impl<D: Drive> Walker<D> {
             return true;
         }
         match self.round_met(hit, terrain) {
-            Some(round) => !self.holds(&Course::Round(round.arc), hit.normal, from, intent),
+            Some(round) => {
+                let ground = self.carried_at(None, touched);
+                !self.holds(&Course::Round(round.arc), hit.normal, from, intent, ground)
+            }
             None => self.drive.pushes() && self.leads_away(from, intent, hit.normal),
         }
     }
@@ -291,7 +308,7 @@ impl<D: Drive> Walker<D> {
 }
 
 /// So long a mover stays on a wall that it came back to at once, in seconds.
-const STAYS: f32 = 1.0 / 1024.0;
+const STAYS: f32 = 1.0 / 8192.0;
 
 /// After so many seconds a motion along a wall is asked where it leads.
 const INSTANT: f32 = 1.0 / 4096.0;

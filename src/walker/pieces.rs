@@ -30,8 +30,8 @@ pub(super) struct Piece {
     pub(super) pressed: [Option<Vec2>; 2],
     /// Whether all walls in contact are, since the mover stands between them.
     pub(super) presses_all: bool,
-    /// The round wall that the mover has rolled along, where it is then and the normal there.
-    pub(super) rolled: Option<(Constraint, DVec2, DVec2)>,
+    /// Along a round wall: where the mover is then, and the normal there.
+    pub(super) rolled: Option<(DVec2, DVec2)>,
 }
 
 impl Piece {
@@ -110,7 +110,7 @@ impl<D: Drive> Walker<D> {
         }
         let at = |lasts: f32| slid(touched, self.drive.advance(from, wish, lasts));
         let is_left = |hit: &Hit| self.has_left(from, intent, hit, touched, terrain);
-        self.find_touch(&mut piece, at, is_left, Passed::none(), touched, terrain);
+        self.find_touch(&mut piece, at, is_left, &mut Passed::none(), touched, terrain);
         piece
     }
 
@@ -243,7 +243,7 @@ impl<D: Drive> Walker<D> {
         is_left: impl Fn(&Hit) -> bool,
         // Walls that do not count: those, too, that a sweep calls touched and that are a hair away yet. The others count up to
         // the instant of the touch.
-        mut passed: Passed,
+        passed: &mut Passed,
         touched: &Touched,
         terrain: &(impl Terrain + ?Sized),
     ) {

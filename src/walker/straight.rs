@@ -52,10 +52,20 @@ impl<D: Drive> Walker<D> {
             terrain.sweep(&self.footprint, self.position, motion.displacement, &Minds::ALL).is_none()
         } else {
             let at = |part: f32| self.drive.momentum_after(from, intent, part);
-            let wide = self.footprint.grown(steered_bow(from, motion.momentum(), dt, at));
+            let bow = steered_bow(from, motion.momentum(), dt, at);
+            // Not beside a wall either that may hold the mover.
+            let is_flat = !self.drive.pushes() && terrain.is_flat_to(&self.footprint);
+            let wide = self.footprint.grown(if is_flat { bow } else { bow + self.touch() });
             terrain.is_clear(&wide, self.position, motion.displacement, &Minds::ALL)
         };
         is_free.then_some(motion)
+    }
+
+    /// How near a wall is that may be touched, in units.
+    #[expect(clippy::cast_possible_truncation, reason = "a small distance, rounded")]
+    fn touch(&self) -> f32 {
+        let furthest = self.position.abs().max_element() + self.footprint.size().max_element();
+        2.0 * Tolerance::at(f64::from(furthest)).least_gap() as f32
     }
 
     /// How long from here the path may be taken as straight; all of it where no wall is within its bow.

@@ -135,7 +135,7 @@ impl<D: Drive> Walker<D> {
         let passage = Passage::free(self.position, self.velocity);
         let touched = Touched::none(&self.drive);
         let mut tick = Tick { intent, dt, left: dt, touched, passage, on_contact };
-        self.meet_round_beside(&mut tick, terrain);
+        self.meet_beside(&mut tick, terrain);
         let mut at_once = 0;
         for _ in 0..MOST_PIECES {
             let piece = self.next_piece(intent, tick.left, &mut tick.touched, terrain);
@@ -178,7 +178,7 @@ impl<D: Drive> Walker<D> {
             tick.touched.stays = None;
             tick.touched.apart = if piece.presses_any() { 0.0 } else { tick.touched.apart + piece.lasts };
             self.moved(|place| match piece.rolled {
-                Some((_, exact, _)) => place.set(exact),
+                Some((exact, _)) => place.set(exact),
                 None => place.shift(piece.motion.displacement),
             });
             self.moved(|place| {
@@ -189,8 +189,8 @@ impl<D: Drive> Walker<D> {
             });
             // What is not pressed on is met again if it matters.
             tick.touched.walls.retain(|wall| piece.presses(wall.normal));
-            if let Some((wall, surface, normal)) = &piece.rolled {
-                tick.touched.walls.roll(wall, normal.as_vec2(), *surface);
+            if let Some((surface, normal)) = piece.rolled {
+                tick.touched.walls.roll(normal.as_vec2(), surface);
             }
         }
         if let End::Touch(hit) = &piece.end {
@@ -279,9 +279,11 @@ impl<D: Drive> Walker<D> {
         }
     }
 
-    /// A round wall that the mover rolls along already: in a short tick its chord may not lead into the wall by more than what
-    /// only grazes.
-    fn meet_round_beside(&mut self, tick: &mut Tick<'_>, terrain: &(impl Terrain + ?Sized)) {
+    /// A wall that holds the mover already: in a short tick its chord may not lead into the wall by more than what only grazes.
+    fn meet_beside(&mut self, tick: &mut Tick<'_>, terrain: &(impl Terrain + ?Sized)) {
+        if !self.drive.pushes() && terrain.is_flat_to(&self.footprint) {
+            return;
+        }
         let over_ground = self.velocity + self.drive.ground();
         let aside = over_ground.perp().normalize_or_zero();
         let from = self.momentum();
@@ -291,7 +293,7 @@ impl<D: Drive> Walker<D> {
         }
         let probe = aside * LIES_AGAINST.copysign(inward);
         let Some(hit) = terrain.sweep(&self.footprint, self.position, probe, &Minds::ALL) else { return };
-        if hit.exact.feature == Feature::Round
+        if (hit.exact.feature == Feature::Round || self.drive.pushes())
             && self.gap(&hit) == 0.0
             && !self.leaves(hit.normal, over_ground)
             && !self.has_left(from, tick.intent, &hit, &tick.touched, terrain)
