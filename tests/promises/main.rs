@@ -3,6 +3,7 @@
 mod agreement;
 mod arcade;
 mod contact;
+mod curves;
 mod drives;
 mod intent;
 mod limits;

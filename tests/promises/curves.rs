@@ -1,0 +1,222 @@
+//! Round walls and steered movers against walls, compared with an independent integration in tiny steps.
+
+use ambulant::drive::{AnyDrive, Drag, Glide, Helm, Pace, Steering};
+use ambulant::intent::Angle;
+use ambulant::prelude::*;
+use ambulant::shape::Solid;
+use ambulant::terrain::Obstacles;
+use glam::{DVec2, dvec2};
+use rstest::rstest;
+
+use crate::scene::Dice;
+
+/// A step of the reference, in seconds.
+const STEP: f64 = 2e-5;
+
+/// What the reference knows of a drive: top speed, rate, drag, grip and turn rate.
+#[derive(Debug, Clone, Copy)]
+enum Rule {
+    Pace,
+    Gait(f64),
+    Glide(f64, f64),
+    Helm { thrust: f64, drag: f64, grip: f64, turn: f64 },
+}
+
+/// A mover on a circle round the origin: its normal, its speed along `normal.perp()`, its heading.
+#[derive(Debug, Clone, Copy)]
+struct OnCircle {
+    angle: f64,
+    speed: f64,
+    heading: f64,
+}
+
+impl OnCircle {
+    fn normal(&self) -> DVec2 {
+        dvec2(self.angle.cos(), self.angle.sin())
+    }
+
+    /// The acceleration of the drive without the wall.
+    fn acceleration(&self, rule: Rule, wanted: DVec2) -> DVec2 {
+        let velocity = self.normal().perp() * self.speed;
+        match rule {
+            Rule::Pace => (wanted - velocity) * 1e9,
+            Rule::Gait(rate) => (wanted - velocity).normalize_or_zero() * rate,
+            Rule::Glide(thrust, drag) => wanted * thrust - velocity * drag,
+            Rule::Helm { thrust, drag, grip, .. } => {
+                let ahead = dvec2(self.heading.cos(), self.heading.sin());
+                let across = ahead.perp();
+                ahead * thrust - velocity * drag - across * (velocity.dot(across) * grip.min(1e12))
+            }
+        }
+    }
+
+    /// Whether the drive turns the velocity with the surface.
+    fn holds(&self, rule: Rule, wanted: DVec2, radius: f64) -> bool {
+        -self.acceleration(rule, wanted).dot(self.normal()) >= self.speed * self.speed / radius
+    }
+
+    fn step(&mut self, rule: Rule, wanted: DVec2, radius: f64, seconds: f64) {
+        let tangent = self.normal().perp();
+        let before = self.speed;
+        match rule {
+            Rule::Pace => self.speed = wanted.dot(tangent),
+            Rule::Gait(rate) => {
+                let gap = wanted.dot(tangent) - self.speed;
+                self.speed += gap.clamp(-rate * seconds, rate * seconds);
+            }
+            Rule::Glide(thrust, drag) => {
+                self.speed += (thrust * wanted.dot(tangent) - drag * self.speed) * seconds
+            }
+            Rule::Helm { thrust, drag, turn, .. } => {
+                let target = wanted.y.atan2(wanted.x);
+                let mut way = target - self.heading;
+                way -= (way / core::f64::consts::TAU).round() * core::f64::consts::TAU;
+                self.heading += way.clamp(-turn * seconds, turn * seconds);
+                let ahead = dvec2(self.heading.cos(), self.heading.sin());
+                // The wall takes over from the grip.
+                self.speed += (thrust * ahead.dot(tangent) - drag * self.speed) * seconds;
+            }
+        }
+        self.angle += 0.5 * (before + self.speed) * seconds / radius;
+    }
+}
+
+fn drive_of(kind: usize, speed: f32, dice: &mut Dice) -> (AnyDrive, Rule) {
+    let rate = speed * dice.number(2.0, 20.0);
+    let drag = dice.number(0.5, 6.0);
+    let thrust = speed * drag;
+    let per_second = Drag::per_second(drag).unwrap();
+    match kind {
+        0 => (Pace::new(speed).unwrap().into(), Rule::Pace),
+        1 => (Gait::new(speed, rate, rate).unwrap().into(), Rule::Gait(f64::from(rate))),
+        2 => {
+            let glide = Glide::new(thrust, per_second, 0.0).unwrap();
+            (glide.into(), Rule::Glide(f64::from(thrust), f64::from(drag)))
+        }
+        _ => {
+            let turn = dice.number(0.5, 4.0);
+            let helm = Helm::new(turn, thrust, per_second, Steering::Toward).unwrap();
+            let grip = [0.0, dice.number(0.5, 8.0)][dice.pick(2)];
+            let helm = helm.with_grip(grip).unwrap();
+            let [thrust, drag, grip, turn] = [thrust, drag, grip, turn].map(f64::from);
+            (helm.into(), Rule::Helm { thrust, drag, grip, turn })
+        }
+    }
+}
+
+#[rstest]
+#[case::pace(0, 60)]
+#[case::gait(1, 60)]
+#[case::glide(2, 60)]
+#[case::helm(3, 60)]
+#[case::gait_in_short_ticks(1, 1000)]
+#[case::glide_in_long_ticks(2, 7)]
+fn a_mover_rolls_along_a_round_wall_as_in_tiny_steps(#[case] kind: usize, #[case] rate: u32) {
+    let (mut rolled, mut left) = (0, 0);
+    for seed in 0..60 {
+        let mut dice = Dice::new(seed);
+        let radius = 0.3 * 10f32.powf(dice.number(0.0, 2.5));
+        let own = radius * dice.number(0.2, 0.8);
+        let speed = radius * dice.number(0.3, 10.0);
+        let (drive, rule) = drive_of(kind, speed, &mut dice);
+        let mut posts = Obstacles::new();
+        posts.add(Solid::circle(Vec2::ZERO, radius - own).unwrap());
+        // Off the balance by more than what the last bit of the start decides.
+        let pressed = dice.number(-3.1, 3.1);
+        let off = dice.number(0.1, 1.0) * if seed % 2 == 0 { 1.0 } else { -1.0 };
+        let intent = Intent::new(Vec2::from_angle(pressed));
+        let top = if matches!(rule, Rule::Pace | Rule::Gait(_)) { f64::from(speed) } else { 1.0 };
+        let wanted = intent.vector().as_dvec2() * top;
+        let angle = f64::from(pressed) + core::f64::consts::PI + f64::from(off);
+        let mut reference = OnCircle { angle, speed: 0.0, heading: f64::from(pressed) };
+        let start = reference.normal() * f64::from(radius);
+        let mut walker = Walker::new(start.as_vec2(), Footprint::circle(own).unwrap(), drive);
+        walker.residue = (start - walker.position.as_dvec2()).as_vec2();
+        walker.heading = Angle::from_radians(pressed);
+        let dt = 1.0 / rate as f32;
+        let (mut clock, mut now) = (0.0, 0.0);
+        let radius = f64::from(radius);
+        'ticks: for _ in 0..2 * rate {
+            let _ = walker.tick(intent, dt, &posts);
+            clock += f64::from(dt);
+            while now < clock {
+                let seconds = STEP.min(clock - now);
+                reference.step(rule, wanted, radius, seconds);
+                now += seconds;
+                if !reference.holds(rule, wanted, radius) {
+                    left += 1;
+                    break 'ticks;
+                }
+            }
+            rolled += 1;
+            let place = walker.position.as_dvec2() + walker.residue.as_dvec2();
+            let apart = place.distance(reference.normal() * radius);
+            assert!(
+                apart < 1e-3 * radius.max(1.0),
+                "seed {seed}: {apart} apart after {clock} s of {drive:?} on {radius}"
+            );
+        }
+        // On to the end of the tick in which it leaves: not on the wall any more, and not far behind.
+        if now < clock {
+            let place = walker.position.as_dvec2() + walker.residue.as_dvec2();
+            let turned = place.angle_to(reference.normal()).abs();
+            let most = (f64::from(dt) * reference.speed.abs() * 1.5 / radius).to_degrees() + 0.05;
+            assert!(turned.to_degrees() < most, "seed {seed}: left {} degrees off", turned.to_degrees());
+        }
+    }
+    assert!(rolled > 60 && left > 6, "rolled {rolled} ticks, left {left} times of 60");
+}
+
+/// Everything in the reference for a helm on a flat wall.
+#[rstest]
+fn a_helm_slides_along_a_wall_as_in_tiny_steps(
+    #[values(0.0, 1.5, 8.0, f32::INFINITY)] grip: f32,
+    #[values(30, 1000)] rate: u32,
+) {
+    let mut walls = Obstacles::new();
+    walls.add(Solid::boxed(vec2(-5000.0, 0.0), vec2(5000.0, 10.0)).unwrap());
+    for seed in 0..40 {
+        let mut dice = Dice::new(seed);
+        let (thrust, drag) = (dice.number(10.0, 400.0), dice.number(0.5, 6.0));
+        let wheel = dice.number(-1.0, 1.0) * dice.number(0.0, 1.0);
+        let (turn_rate, into) = (2.0, dice.number(0.05, 1.5));
+        let helm =
+            Helm::new(turn_rate, thrust, Drag::per_second(drag).unwrap(), Steering::Wheel(YAxis::Down))
+                .unwrap();
+        let helm = if grip.is_finite() { helm.with_grip(grip).unwrap() } else { helm.on_rails() };
+        let mut walker = Walker::new(vec2(0.0, -2.0), Footprint::boxed(4.0, 4.0).unwrap(), helm);
+        walker.heading = Angle::from_radians(into);
+        // Less than all of the wheel, all of the thrust.
+        let intent = Intent::new(vec2(wheel, -1.0));
+        let (turn, thrust) =
+            (f64::from(intent.spread().x * turn_rate), f64::from(-intent.spread().y * thrust));
+        let (mut at, mut speed, mut heading, mut now, mut clock) =
+            (0.0f64, 0.0f64, f64::from(into), 0.0, 0.0);
+        let dt = 1.0 / rate as f32;
+        let mut pressed = 0;
+        'ticks: for _ in 0..4 * rate {
+            let _ = walker.tick(intent, dt, &walls);
+            clock += f64::from(dt);
+            while now < clock {
+                let seconds = STEP.min(clock - now);
+                // The middle of the step, by its own speed and heading.
+                let gains = thrust * (heading + 0.5 * turn * seconds).cos() - f64::from(drag) * speed;
+                at += (speed + 0.5 * gains * seconds) * seconds;
+                speed += gains * seconds * (1.0 - 0.5 * f64::from(drag) * seconds);
+                heading += turn * seconds;
+                now += seconds;
+                let held = f64::from(grip.min(1e12)) * speed * heading.cos();
+                if heading.sin() * (thrust + held) < 0.0 {
+                    break 'ticks;
+                }
+            }
+            pressed += 1;
+            let apart = (f64::from(walker.position.x) + f64::from(walker.residue.x) - at).abs();
+            assert!(
+                apart < 1e-3,
+                "seed {seed}: {apart} apart after {clock} s: {helm:?} {intent:?} from {into}"
+            );
+        }
+        assert!(pressed > 0 || turn < 0.0, "seed {seed} left at once");
+    }
+}
