@@ -25,6 +25,12 @@ pub(crate) const MOST_AT_ONCE: usize = 8;
 /// After so many pieces the rest of a tick is slid along its chord.
 pub(crate) const MOST_PIECES: usize = 1024;
 
+/// After so many pieces shorter than [`SHORT_PIECE`], too: walls that take turns without end.
+pub(crate) const MOST_SHORT_PIECES: usize = 96;
+
+/// In seconds: a mover at 1,000 units/s goes a thousandth of a unit.
+pub(crate) const SHORT_PIECE: f32 = 1e-6;
+
 /// After so many steps the search for an instant has used up what `f32` holds.
 pub(crate) const MOST_STEPS_TO_INSTANT: usize = 48;
 

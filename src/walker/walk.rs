@@ -13,7 +13,9 @@ use crate::intent::{Angle, Intent};
 use crate::place::Place;
 use crate::shape::{Feature, Footprint};
 use crate::terrain::{Exact, Hit, Layers, Minded, Minds, Round, Terrain, Wall};
-use crate::tolerance::{LIES_AGAINST, MOST_AT_ONCE, MOST_PIECES, SAME_CONTACT};
+use crate::tolerance::{
+    LIES_AGAINST, MOST_AT_ONCE, MOST_PIECES, MOST_SHORT_PIECES, SAME_CONTACT, SHORT_PIECE,
+};
 use crate::travel::{Constraint, Contact, Passage, WallConstraints, at_pace, slide, way_round};
 
 /// A mover that walks through terrain, one call a tick.
@@ -136,11 +138,12 @@ impl<D: Drive> Walker<D> {
         let touched = Touched::none(&self.drive);
         let mut tick = Tick { intent, dt, left: dt, touched, passage, on_contact };
         self.meet_beside(&mut tick, terrain);
-        let mut at_once = 0;
+        let (mut at_once, mut short) = (0, 0);
         for _ in 0..MOST_PIECES {
             let piece = self.next_piece(intent, tick.left, &mut tick.touched, terrain);
             at_once = if piece.lasts > 0.0 { 0 } else { at_once + 1 };
-            if at_once > MOST_AT_ONCE {
+            short += usize::from(piece.lasts < SHORT_PIECE);
+            if at_once > MOST_AT_ONCE || short > MOST_SHORT_PIECES {
                 break;
             }
             self.play(&mut tick, &piece, terrain);
