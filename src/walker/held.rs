@@ -258,7 +258,7 @@ impl<D: Drive> Walker<D> {
             let is_fine = turn <= MOST_TURN
                 && (bow <= f64::from(BOW_AT_LEDGES)
                     || terrain.is_clear(&wide, self.position, at(lasts).displacement, &others));
-            if is_fine {
+            if is_fine || lasts < f32::MIN_POSITIVE {
                 break;
             }
             lasts *= 0.5;
