@@ -5,7 +5,7 @@ use core::fmt;
 use glam::{DVec2, IVec2, Vec2};
 
 use super::{Layers, ObstacleId};
-use crate::contact::touch_tolerance;
+use crate::contact::Tolerance;
 use crate::intent::YAxis;
 use crate::shape::{Feature, Met};
 
@@ -117,16 +117,18 @@ impl Hit {
         (self.normal, self.exact.position)
     }
 
-    /// The first of two hits of one displacement. Hits at one place, within the touch tolerance: a flat side counts before a
+    /// The first of two hits of one displacement. Hits at one place, less than a graze apart: a flat side counts before a
     /// corner, since between flush walls the corner is not there. Hits at one fraction: the more head-on one.
     pub(super) fn first(self, other: Self, displacement: Vec2) -> Self {
         let inward = |hit: &Self| -displacement.dot(hit.normal);
         if (self.exact.feature == Feature::Side) != (other.exact.feature == Feature::Side) {
             let (side, corner) =
                 if self.exact.feature == Feature::Side { (self, other) } else { (other, self) };
-            let later = (side.exact.at - corner.exact.at) * f64::from(inward(&side));
-            let touch = touch_tolerance(side.exact.position.abs().max_element());
-            return if later <= touch { side } else { corner };
+            // Up to where the side is met, the mover gets no deeper into the other wall than what grazes.
+            let into = f64::from(inward(&side).max(inward(&corner)));
+            let deep = (side.exact.at - corner.exact.at) * into;
+            let touch = Tolerance::at(side.exact.position.abs().max_element());
+            return if deep <= touch.graze() { side } else { corner };
         }
         let (one, two) = (self.exact.at, other.exact.at);
         if two < one || two == one && inward(&other) > inward(&self) { other } else { self }

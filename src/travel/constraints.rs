@@ -236,9 +236,9 @@ impl Constraint {
         if least == 0.0 { slid } else { slid + self.normal * least + Vec2::ZERO }
     }
 
-    /// The same wall with another normal, round there or not.
-    pub(crate) const fn facing(&self, normal: Vec2, is_round: bool) -> Self {
-        Self { normal, is_round, ..*self }
+    /// The same wall at another place of it: its normal there, a position of the mover against it, and whether it is round.
+    pub(crate) const fn at(&self, normal: Vec2, surface: DVec2, is_round: bool) -> Self {
+        Self { normal, surface, is_round, ..*self }
     }
 
     /// A hit of this wall as it was found, for setting a mover against its surface again.

@@ -74,8 +74,10 @@ impl<D: Drive> Walker<D> {
             }) {
                 // At the end of a round, its flat side holds.
                 let is_round = matches!(course, Course::Round(_));
-                let wall = wall.facing(self.normal_on(&course), is_round);
-                return Some(Hold::On(wall, course));
+                let normal = self.normal_on(&course);
+                let (_, surface) = wall.surface();
+                let surface = touched.round(wall).map_or(surface, |round| round.arc.point(normal.as_dvec2()));
+                return Some(Hold::On(wall.at(normal, surface, is_round), course));
             }
         }
         any.then_some(Hold::Still)

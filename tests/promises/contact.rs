@@ -313,6 +313,54 @@ fn who_touches_a_wall_and_moves_in_meets_it_at_once(#[case] kind: Kind, #[values
     assert!(touched > 5_000 && rounded > 4_000);
 }
 
+/// Two walls of two stores, and a way that meets both within a few roundings: the one that counts must not let the mover
+/// get deeper into the other than what touches.
+#[rstest]
+fn of_two_walls_met_at_once_neither_is_entered(#[values(true, false)] round: bool) {
+    let (mut met, mut both) = (0, 0);
+    for seed in 1..=20 * SEEDS {
+        let mut dice = Dice::new(seed);
+        let floor = Solid::boxed(vec2(-200.0, -1.0), vec2(200.0, 0.0)).unwrap();
+        let (mut first, mut second) = (Obstacles::new(), Obstacles::new());
+        first.add(floor);
+        let sized = |half: f32| {
+            if round { Footprint::circle(half) } else { Footprint::boxed(2.0 * half, 2.0 * half) }
+        };
+        let (footprint, wide) = (sized(1.0).unwrap(), sized(1.0001).unwrap());
+        // Against the floor and, further left, against the corner of a crate or a post.
+        let notch = vec2(dice.number(-50.0, 50.0), 1.0);
+        let beside = Vec2::from_angle(dice.number(2.0, 3.1));
+        let corner = notch - beside;
+        let solid = if round && dice.pick(2) == 0 {
+            Solid::boxed(corner - vec2(3.0, 0.3), corner).unwrap()
+        } else if round {
+            Solid::circle(notch - 1.5 * beside, 0.5).unwrap()
+        } else {
+            let side = notch.x + 1.0;
+            let up = vec2(dice.number(0.5, 3.0), 4.0);
+            Polygon::new(&[vec2(side, 2.0), vec2(side, 2.0) + up, vec2(side + 8.0, 2.5)]).unwrap().into()
+        };
+        second.add(solid);
+        let way = Vec2::from_angle(dice.number(-3.0, -0.2)) * 10f32.powf(dice.number(-3.0, 1.0));
+        let off = vec2(dice.number(-1.0, 1.0), dice.number(-1.0, 1.0)) * 10f32.powf(dice.number(-6.0, -4.0));
+        let from = notch - way * 0.7 + off;
+        let walls = (first, second);
+        if walls.overlaps(&footprint, from, &Minds::ALL) {
+            continue;
+        }
+        let Some(hit) = walls.sweep(&footprint, from, way, &Minds::ALL) else { continue };
+        met += 1;
+        let near = |wall: &Obstacles| wall.overlaps(&wide, hit.position, &Minds::ALL);
+        both += u32::from(near(&walls.0) && near(&walls.1));
+        assert!(
+            !walls.overlaps(&footprint, hit.position, &Minds::ALL),
+            "seed {seed}: from {from} by {way} into {hit:?}, {solid:?}"
+        );
+    }
+    eprintln!("{met} touches, {both} of both walls");
+    assert!(met > 3_500 && both > 2_000);
+}
+
 /// Flat, slanted and round walls that a mover from below the origin runs into.
 fn shapes() -> Vec<Solid> {
     let corners = [vec2(-9.0, 0.0), vec2(9.0, 0.0), vec2(9.0, 4.0), vec2(-9.0, 4.0)];

@@ -220,3 +220,42 @@ fn a_helm_slides_along_a_wall_as_in_tiny_steps(
         assert!(pressed > 0 || turn < 0.0, "seed {seed} left at once");
     }
 }
+
+/// A mover that comes to rest on the round corner of a crate just before its flat side begins lies against that side then,
+/// not as deep in it as the round falls away.
+#[rstest]
+fn who_lands_before_the_end_of_a_round_corner_is_set_against_the_side() {
+    let mut landed = 0;
+    for seed in 1..=3000 {
+        let mut dice = Dice::new(seed);
+        let radius = dice.number(0.5, 3.0);
+        let footprint = Footprint::circle(radius).unwrap();
+        let far = vec2(dice.number(20.0, 300.0), dice.number(20.0, 300.0));
+        let mut crates = Obstacles::new();
+        crates.add(Solid::boxed(far, far + vec2(40.0, 5.0)).unwrap());
+        // On the left of the upper left corner's end, off it by less than what touches, and nearly along it.
+        let before = dice.number(1e-3, 1e-2);
+        let touch = ambulant::touch_tolerance(f64::from(far.max_element()));
+        let gap = touch * f64::from(dice.number(0.3, 0.9));
+        let normal = dvec2(-f64::from(before).sin(), -f64::from(before).cos());
+        let exact = far.as_dvec2() + normal * (f64::from(radius) + gap);
+        let speed = dice.number(2.0, 20.0);
+        let drive = Glide::new(40.0, Drag::half_life(0.1).unwrap(), 0.0).unwrap();
+        let mut walker = Walker::new(exact.as_vec2(), footprint, drive);
+        walker.residue = (exact - walker.position.as_dvec2()).as_vec2();
+        // It closes the gap at the end of the corner.
+        let inward = gap as f32 / (before * radius) * dice.number(0.998, 1.002) - before;
+        walker.velocity = vec2(1.0, inward) * speed;
+        let passage = walker.tick(Intent::new(vec2(1.0, 0.02)), 2.0 * before * radius / speed, &crates);
+        if walker.position.x <= far.x || passage.contacts.is_empty() {
+            continue;
+        }
+        let gap = f64::from(far.y) - f64::from(walker.position.y) - f64::from(walker.residue.y);
+        let deep = f64::from(radius) - gap;
+        // What only grazes, and the rounding of the drive's closed form.
+        assert!(deep < 0.6 * touch, "seed {seed}: {} touches deep, {walker:?}", deep / touch);
+        landed += u32::from(deep.abs() < 0.01 * touch);
+    }
+    println!("{landed} lie against the side");
+    assert!(landed > 300);
+}
