@@ -28,6 +28,9 @@ pub(crate) const MOST_PIECES: usize = 1024;
 /// After so many pieces shorter than [`SHORT_PIECE`], too: walls that take turns without end.
 pub(crate) const MOST_SHORT_PIECES: usize = 96;
 
+/// For so many seconds a mover slides along the chord of its way where pieces get nowhere.
+pub(crate) const STALLED: f32 = 1.0 / 1024.0;
+
 /// In seconds: a mover at 1,000 units/s goes a thousandth of a unit.
 pub(crate) const SHORT_PIECE: f32 = 1e-6;
 

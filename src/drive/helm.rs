@@ -246,9 +246,12 @@ impl Drive for Helm {
         let Momentum { velocity, heading } = from.into();
         let ahead = pointing(heading.exact()).as_vec2();
         let across = ahead.perp();
+        let aside = velocity.dot(across);
+        // Where grip answers at once, the rounding of a velocity must not count as one.
+        let aside = if aside.abs() > ROUNDING * velocity.length() { aside } else { 0.0 };
         ahead * self.thrust_of(intent)
             - velocity * self.drag.rate()
-            - across * (velocity.dot(across) * self.grip.min(GRIPS_AT_ONCE))
+            - across * (aside * self.grip.min(GRIPS_AT_ONCE))
     }
 
     /// Against a wall, the wall takes over from the grip: the speed along it follows `w' = a cos α - k w`, where α is the
@@ -307,3 +310,6 @@ impl Drive for Helm {
         Some(2.0 * speed / w)
     }
 }
+
+/// The part of a velocity that rounding its direction, and that of a heading, may set aside.
+const ROUNDING: f32 = 5e-7;

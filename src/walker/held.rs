@@ -15,7 +15,7 @@ use super::walk::Touched;
 use crate::drive::{Drive, Momentum, Motion};
 use crate::intent::Intent;
 use crate::shape::{Arc, Feature};
-use crate::terrain::{Hit, Minds, Round, Terrain, round_of};
+use crate::terrain::{Exact, Hit, Minds, Round, Terrain, round_of};
 use crate::tolerance::{BOW_AT_LEDGES, HEAD_ON, HELD_TURN, MOST_TURN};
 use crate::travel::{Constraint, Passed};
 
@@ -183,8 +183,9 @@ impl<D: Drive> Walker<D> {
             Course::Round(_) => piece.press(wall.normal),
         }
         let is_left = |hit: &Hit| {
-            let round = self.round_met(hit, terrain).map(|round| round.arc);
-            !self.leads_into(from, intent, course, touched, hit.normal, round)
+            let round = self.round_met(hit, terrain);
+            let hit = self.here_on(round.as_ref(), hit);
+            !self.leads_into(from, intent, course, touched, hit.normal, round.map(|round| round.arc))
         };
         self.find_touch(&mut piece, at, is_left, &mut passed, touched, terrain);
         if let Course::Round(arc) = course {
@@ -276,6 +277,15 @@ impl<D: Drive> Walker<D> {
         is_round.then(|| round_of(terrain, &self.footprint, hit)).flatten()
     }
 
+    /// A hit of a round that is touched, with the normal where the mover lies: a sweep starts from a rounded position, and on
+    /// a small round a rounding turns the normal by more than what counts as along.
+    pub(super) fn here_on(&self, round: Option<&Round>, hit: &Hit) -> Hit {
+        let Some(arc) = round.map(|round| round.arc) else { return *hit };
+        let normal = arc.normal(self.place().exact());
+        let exact = Exact { position: arc.point(normal), ..hit.exact };
+        Hit { normal: normal.as_vec2(), exact, ..*hit }
+    }
+
     /// Whether a wall that is touched is left: the drive leads away from it, or does not turn the mover with its curve, even
     /// where the path comes back to it.
     pub(super) fn has_left(
@@ -287,13 +297,15 @@ impl<D: Drive> Walker<D> {
         terrain: &(impl Terrain + ?Sized),
     ) -> bool {
         let moves = touched.walls.displacement(from.velocity + self.drive.ground());
+        let round = self.round_met(hit, terrain);
+        let hit = &self.here_on(round.as_ref(), hit);
         if self.leaves(-hit.normal, moves) {
             return false;
         }
         if hit.exact.feature != Feature::Round && touched.ended == Some(hit.normal) {
             return true;
         }
-        match self.round_met(hit, terrain) {
+        match round {
             Some(round) => {
                 let ground = self.carried_at(None, touched);
                 !self.holds(&Course::Round(round.arc), hit.normal, from, intent, ground)

@@ -14,7 +14,7 @@ use crate::place::Place;
 use crate::shape::{Feature, Footprint};
 use crate::terrain::{Exact, Hit, Layers, Minded, Minds, Round, Terrain, Wall};
 use crate::tolerance::{
-    LIES_AGAINST, MOST_AT_ONCE, MOST_PIECES, MOST_SHORT_PIECES, SAME_CONTACT, SHORT_PIECE,
+    LIES_AGAINST, MOST_AT_ONCE, MOST_PIECES, MOST_SHORT_PIECES, SAME_CONTACT, SHORT_PIECE, STALLED,
 };
 use crate::travel::{Constraint, Contact, Passage, WallConstraints, at_pace, slide, way_round};
 
@@ -144,30 +144,35 @@ impl<D: Drive> Walker<D> {
             at_once = if piece.lasts > 0.0 { 0 } else { at_once + 1 };
             short += usize::from(piece.lasts < SHORT_PIECE);
             if at_once > MOST_AT_ONCE || short > MOST_SHORT_PIECES {
-                break;
+                self.slide_on(&mut tick, STALLED, terrain);
+                (at_once, short) = (0, 0);
+            } else {
+                self.play(&mut tick, &piece, terrain);
             }
-            self.play(&mut tick, &piece, terrain);
             if tick.left <= 0.0 {
                 break;
             }
         }
         if tick.left > 0.0 {
-            self.end_along_chord(&mut tick, terrain);
+            self.slide_on(&mut tick, f32::INFINITY, terrain);
         }
         Passage { position: self.position, velocity: self.velocity, ..tick.passage }
     }
 
-    /// Out of pieces: slides the rest of a tick along its chord.
+    /// Where pieces get nowhere: slides along the chord of so many seconds, at most to the end of the tick.
     #[inline(never)]
-    fn end_along_chord(&mut self, tick: &mut Tick<'_>, terrain: &(impl Terrain + ?Sized)) {
-        let motion = self.drive.advance(self.momentum(), tick.intent, tick.left);
+    fn slide_on(&mut self, tick: &mut Tick<'_>, seconds: f32, terrain: &(impl Terrain + ?Sized)) {
+        let lasts = seconds.min(tick.left);
+        let motion = self.drive.advance(self.momentum(), tick.intent, lasts);
         let rest = slide(terrain, &self.footprint, self.position, motion);
         (self.position, self.velocity, self.heading) = (rest.position, rest.velocity, motion.heading);
         tick.passage.unspent = rest.unspent;
         for contact in rest.contacts.iter() {
-            let fraction = tick.at(tick.left * (1.0 - contact.fraction));
+            let fraction = tick.at(tick.left - lasts * contact.fraction);
             tick.report(Contact { fraction, ..*contact });
         }
+        tick.left -= lasts;
+        tick.touched = Touched::none(&self.drive);
     }
 
     /// Moves on by one piece, and does what its end asks for.
@@ -243,10 +248,12 @@ impl<D: Drive> Walker<D> {
 
     /// Adds a wall to those in contact, and loses the velocity that they do not allow.
     fn meet(&mut self, hit: &Hit, tick: &mut Tick<'_>, terrain: &(impl Terrain + ?Sized)) {
+        let round = self.round_met(hit, terrain);
+        let hit = &self.here_on(round.as_ref(), hit);
         let before = self.velocity;
         // A hop off the wall that is lower than what counts as straight is none.
         let outward = tick.touched.walls.displacement(before + self.drive.ground()).dot(hit.normal);
-        tick.touched.add(hit, self.round_met(hit, terrain));
+        tick.touched.add(hit, round);
         let hops = outward > 0.0 && !self.drive.steers();
         let slid = tick.touched.walls.velocity(if hops { before - hit.normal * outward } else { before });
         self.velocity = if self.along_walls.full_pace { at_pace(before, slid) } else { slid };
@@ -296,9 +303,10 @@ impl<D: Drive> Walker<D> {
         }
         let probe = aside * LIES_AGAINST.copysign(inward);
         let Some(hit) = terrain.sweep(&self.footprint, self.position, probe, &Minds::ALL) else { return };
+        let here = self.here_on(self.round_met(&hit, terrain).as_ref(), &hit);
         if (hit.exact.feature == Feature::Round || self.drive.pushes())
             && self.gap(&hit) == 0.0
-            && !self.leaves(hit.normal, over_ground)
+            && !self.leaves(here.normal, over_ground)
             && !self.has_left(from, tick.intent, &hit, &tick.touched, terrain)
         {
             self.meet(&hit, tick, terrain);
