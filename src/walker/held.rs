@@ -166,7 +166,7 @@ impl<D: Drive> Walker<D> {
                 self.until_end_of(arc, lasts, turned, &passed, at, terrain)
             }
         };
-        let normal_at = |lasts: f32| match course {
+        let normal_at = &|lasts: f32| match course {
             Course::Line(normal) => *normal,
             Course::Round(arc) => self.rolled(arc, from, intent, touched, lasts).normal.as_vec2(),
         };
@@ -175,7 +175,7 @@ impl<D: Drive> Walker<D> {
         let lets_go = |lasts: f32| {
             !stays && !self.holds(course, normal_at(lasts), at(lasts).momentum(), intent, ground)
         };
-        let until = first_time(lasts, lets_go);
+        let until = first_time(self.until_pressed_otherwise(lasts, normal_at), lets_go);
         let end = if until < lasts { End::Left(wall.wall) } else { End::Free };
         let mut piece = Piece::new(until, at(until), end);
         match course {
@@ -193,6 +193,17 @@ impl<D: Drive> Walker<D> {
             piece.rolled = Some((arc.point(rolled.normal), rolled.normal));
         }
         piece
+    }
+
+    /// Up to where what carries the mover begins to press it on the wall, or to take it away: it may let go before.
+    fn until_pressed_otherwise(&self, lasts: f32, normal_at: impl Fn(f32) -> Vec2) -> f32 {
+        let ground = self.drive.ground();
+        if ground == Vec2::ZERO {
+            return lasts;
+        }
+        let is_pressed = |lasts: f32| ground.dot(normal_at(lasts)) < 0.0;
+        let at_first = is_pressed(0.0);
+        first_time(lasts, |lasts| is_pressed(lasts) != at_first)
     }
 
     /// Standing between walls, until a way opens.

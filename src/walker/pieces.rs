@@ -8,6 +8,8 @@
 use glam::{DVec2, Vec2};
 
 use super::Walker;
+use super::course::Course;
+use super::held::Hold;
 use super::instants::{first_instant, is_reached};
 use super::straight::{Near, Straight};
 use super::walk::Touched;
@@ -80,8 +82,11 @@ impl<D: Drive> Walker<D> {
         terrain: &(impl Terrain + ?Sized),
     ) -> Piece {
         if touched.walls.any_round() || self.drive.pushes() && !touched.walls.is_empty() {
-            if let Some(hold) = self.hold(intent, touched) {
-                return self.held_piece(&hold, intent, left, touched, terrain);
+            match self.hold(intent, touched) {
+                // Past the end of a round, a flat side is like any other.
+                Some(Hold::On(_, Course::Line(_))) if !self.drive.pushes() => {}
+                Some(hold) => return self.held_piece(&hold, intent, left, touched, terrain),
+                None => {}
             }
         }
         let from = Momentum { velocity: touched.walls.velocity(self.velocity), ..self.momentum() };

@@ -125,7 +125,8 @@ impl Scene {
         let size = vec2(COLUMNS as f32, ROWS as f32) * tile;
         let origin = if pick(&mut dice, 2) == 0 { Vec2::ZERO } else { dice.place(700.0) };
         let grid = tiles(class, tile, origin, &mut dice);
-        let (mut first, mut second) = (Obstacles::new(), Obstacles::new());
+        let mut first = Obstacles::new();
+        let mut second = with_other_ids();
         for number in 0..if class == Class::OpenFloor { 0 } else { 14 } {
             for solid in standing(class, number, tile, origin, size, &mut dice) {
                 if pick(&mut dice, 2) == 0 {
@@ -303,4 +304,15 @@ fn keys(dice: &mut Dice) -> Vec<(f64, Intent)> {
         from += f64::from(dice.number(0.05, 1.5));
     }
     keys
+}
+
+/// An empty store whose walls get other ids than those of a new one, so that each names one wall of a scene.
+fn with_other_ids() -> Obstacles {
+    let mut store = Obstacles::new();
+    let unit = Solid::boxed(Vec2::ZERO, Vec2::ONE).expect("in range");
+    let used: Vec<_> = (0..64).map(|_| store.add(unit)).collect();
+    used.into_iter().for_each(|id| {
+        store.remove(id);
+    });
+    store
 }
