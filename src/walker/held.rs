@@ -32,7 +32,14 @@ impl<D: Drive> Walker<D> {
     /// What the walls in contact leave; `None` where none of them holds. Drops those that do not.
     pub(super) fn hold(&self, intent: Intent, touched: &mut Touched) -> Option<Hold> {
         let free = self.drive.momentum_after(self.momentum(), intent, 0.0).velocity + self.drive.ground();
-        touched.walls.retain(|wall| !self.leaves(wall.normal, free));
+        loop {
+            // In a notch, what leads away from one wall may be held by the other.
+            let (known, moves) = (touched.walls.count(), touched.walls.displacement(free));
+            touched.walls.retain(|wall| !self.leaves(wall.normal, moves));
+            if touched.walls.count() == known {
+                break;
+            }
+        }
         let from = self.allowed_momentum(touched);
         let hold = self.hold_from(from, intent, touched);
         match &hold {
@@ -117,8 +124,12 @@ impl<D: Drive> Walker<D> {
         other: Vec2,
         round: Option<Arc>,
     ) -> bool {
-        let velocity =
-            |lasts: f32| self.on_course(course, from, intent, touched, lasts).velocity + self.drive.ground();
+        let normal = self.normal_on(course);
+        let velocity = |lasts: f32| {
+            let moves = self.on_course(course, from, intent, touched, lasts).velocity + self.drive.ground();
+            // The wall of the course takes what presses on it.
+            moves - normal * moves.dot(normal).min(0.0)
+        };
         let first = velocity(0.0);
         if self.leaves(other, first) || self.leaves(-other, first) {
             return first.dot(other) < 0.0;
