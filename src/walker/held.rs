@@ -164,7 +164,7 @@ impl<D: Drive> Walker<D> {
         let at = |lasts: f32| self.on_course(course, from, intent, touched, lasts);
         let lasts = match course {
             Course::Line(_) => left,
-            Course::Round(arc) => self.until_turned(arc, left, from, intent, at(0.0).velocity),
+            Course::Round(arc) => self.until_turned(arc, left, at),
         };
         let lasts = self.unturned(lasts, from, at);
         let lasts = self.until_back(lasts, from, self.normal_on(course), at);
@@ -250,14 +250,13 @@ impl<D: Drive> Walker<D> {
         first_time(lasts, |lasts| along(at(lasts).velocity) * start < 0.0)
     }
 
-    /// About as much of some seconds as a mover needs to turn by [`MOST_TURN`] on an arc, from the velocity there.
-    fn until_turned(&self, arc: &Arc, lasts: f32, from: Momentum, intent: Intent, velocity: Vec2) -> f32 {
+    /// About as much of some seconds as a mover needs to turn by [`MOST_TURN`] on an arc.
+    fn until_turned(&self, arc: &Arc, lasts: f32, at: impl Fn(f32) -> Motion) -> f32 {
         #[expect(clippy::cast_possible_truncation, reason = "an estimate")]
         let way = (2.0 * MOST_TURN * arc.radius) as f32;
-        let speed = (velocity + self.drive.ground()).length();
-        let gains = self.drive.acceleration_of(Momentum { velocity, ..from }, intent).length();
-        // What answers at once has done so in the velocity.
-        let gains = if gains < ANSWERS_AT_ONCE { gains } else { 0.0 };
+        let first = at(0.0).velocity;
+        let speed = (first + self.drive.ground()).length();
+        let gains = (at(INSTANT).velocity - first).length() / INSTANT;
         // From way = v t + a t² / 2.
         lasts.min(2.0 * way / (speed + libm::sqrtf(speed * speed + 2.0 * gains * way)))
     }
@@ -348,6 +347,3 @@ const STAYS: f32 = 1.0 / 8192.0;
 
 /// After so many seconds a motion along a wall is asked where it leads.
 const INSTANT: f32 = 1.0 / 4096.0;
-
-/// From here on an acceleration stands for a velocity that answers at once, in units/s².
-const ANSWERS_AT_ONCE: f32 = 1e9;
