@@ -20,8 +20,6 @@ pub struct Met {
     pub inward: f32,
     /// How fast it went along the wall just before, in units/s.
     pub along: f32,
-    /// How far off head-on the player pressed, as the sine of the angle; 1 where nothing was pressed.
-    pub off_head_on: f32,
 }
 
 /// How a run went.
@@ -38,15 +36,20 @@ pub struct Run {
 /// Plays a scene at so many ticks per second; a tick is divided where the keys change and on whole seconds.
 #[must_use]
 pub fn play(scene: &Scene, rate: u32) -> Run {
+    play_nudged(scene, rate, Vec2::ZERO)
+}
+
+/// The same with the mover nudged by so much every quarter of a second, where there is room.
+pub(super) fn play_nudged(scene: &Scene, rate: u32, nudge: Vec2) -> Run {
     match scene.drive {
-        Driven::Plain(drive) => play_with(scene, drive, rate),
-        Driven::OneAxis(drive) => play_with(scene, drive, rate),
-        Driven::Carried(drive) => play_with(scene, drive, rate),
-        Driven::Falling(drive) => play_with(scene, drive, rate),
+        Driven::Plain(drive) => play_with(scene, drive, rate, nudge),
+        Driven::OneAxis(drive) => play_with(scene, drive, rate, nudge),
+        Driven::Carried(drive) => play_with(scene, drive, rate, nudge),
+        Driven::Falling(drive) => play_with(scene, drive, rate, nudge),
     }
 }
 
-fn play_with<D: Drive>(scene: &Scene, drive: D, rate: u32) -> Run {
+fn play_with<D: Drive>(scene: &Scene, drive: D, rate: u32, nudge: Vec2) -> Run {
     let mut walls = scene.walls.clone();
     let mut walker = Walker::new(scene.start, scene.footprint, drive);
     let mut doors: Vec<(Vec2, f64)> = scene.doors.iter().map(|door| (door.velocity, 0.0)).collect();
@@ -73,6 +76,12 @@ fn play_with<D: Drive>(scene: &Scene, drive: D, rate: u32) -> Run {
         let dt = (until - now) as f32;
         slide_doors(scene, &mut walls, &mut doors, &mut walker, now, dt);
         tick_once(&mut walker, intent, dt, &walls, now, &mut run);
+        if nudge != Vec2::ZERO && (4.0 * now).floor() != (4.0 * until).floor() {
+            let nudged = walker.position + nudge;
+            if !walls.overlaps(&walker.footprint, nudged, &Minds::ALL) {
+                walker.position = nudged;
+            }
+        }
         now += f64::from(dt);
         if (now - (run.seconds.len() + 1) as f64).abs() < 1e-6 {
             run.seconds.push(walker.position);
@@ -95,18 +104,12 @@ fn tick_once<D: Drive>(
         let inward = -contact.before.dot(contact.normal);
         let fresh = contact.fraction > 0.0 && inward > 0.0;
         if fresh {
-            let wish = intent.vector().normalize_or_zero();
             run.met.push(Met {
                 at: now + f64::from(contact.fraction) * f64::from(dt),
                 wall: contact.wall,
                 normal: contact.normal,
                 inward,
                 along: contact.before.perp_dot(contact.normal).abs(),
-                off_head_on: if wish.dot(contact.normal) < 0.0 {
-                    wish.perp_dot(contact.normal).abs()
-                } else {
-                    1.0
-                },
             });
         }
     }
