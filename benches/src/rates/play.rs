@@ -36,11 +36,18 @@ pub struct Run {
 /// Plays a scene at so many ticks per second; a tick is divided where the keys change and on whole seconds.
 #[must_use]
 pub fn play(scene: &Scene, rate: u32) -> Run {
-    play_nudged(scene, rate, Vec2::ZERO)
+    play_nudged(scene, rate, Nudge { at: f64::INFINITY, by: Vec2::ZERO })
 }
 
-/// The same with the mover nudged by so much every quarter of a second, where there is room.
-pub(super) fn play_nudged(scene: &Scene, rate: u32, nudge: Vec2) -> Run {
+/// By how much a mover is nudged, and at which second.
+#[derive(Debug, Clone, Copy)]
+pub(super) struct Nudge {
+    pub(super) at: f64,
+    pub(super) by: Vec2,
+}
+
+/// The same with the mover nudged once.
+pub(super) fn play_nudged(scene: &Scene, rate: u32, nudge: Nudge) -> Run {
     match scene.drive {
         Driven::Plain(drive) => play_with(scene, drive, rate, nudge),
         Driven::OneAxis(drive) => play_with(scene, drive, rate, nudge),
@@ -49,7 +56,7 @@ pub(super) fn play_nudged(scene: &Scene, rate: u32, nudge: Vec2) -> Run {
     }
 }
 
-fn play_with<D: Drive>(scene: &Scene, drive: D, rate: u32, nudge: Vec2) -> Run {
+fn play_with<D: Drive>(scene: &Scene, drive: D, rate: u32, nudge: Nudge) -> Run {
     let mut walls = scene.walls.clone();
     let mut walker = Walker::new(scene.start, scene.footprint, drive);
     let mut doors: Vec<(Vec2, f64)> = scene.doors.iter().map(|door| (door.velocity, 0.0)).collect();
@@ -76,11 +83,8 @@ fn play_with<D: Drive>(scene: &Scene, drive: D, rate: u32, nudge: Vec2) -> Run {
         let dt = (until - now) as f32;
         slide_doors(scene, &mut walls, &mut doors, &mut walker, now, dt);
         tick_once(&mut walker, intent, dt, &walls, now, &mut run);
-        if nudge != Vec2::ZERO && (4.0 * now).floor() != (4.0 * until).floor() {
-            let nudged = walker.position + nudge;
-            if !walls.overlaps(&walker.footprint, nudged, &Minds::ALL) {
-                walker.position = nudged;
-            }
+        if now <= nudge.at && nudge.at < until {
+            walker.position += nudge.by;
         }
         now += f64::from(dt);
         if (now - (run.seconds.len() + 1) as f64).abs() < 1e-6 {

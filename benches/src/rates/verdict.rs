@@ -5,7 +5,7 @@ use std::fmt;
 use ambulant::prelude::*;
 use ambulant::touch_tolerance;
 
-use super::play::{Met, Run, play, play_nudged};
+use super::play::{Met, Nudge, Run, play, play_nudged};
 use super::scene::{Class, Scene};
 
 /// The tick rates that are compared, in ticks per second.
@@ -19,7 +19,7 @@ const SLOW: f32 = 1.0;
 pub enum Cause {
     /// The first contact that only one of the runs has is one at less than 1 unit/s along its normal.
     SlowApproach,
-    /// At one and the same rate the scene ends elsewhere, too, where the mover is nudged by the touch tolerance now and then:
+    /// At one and the same rate the scene ends elsewhere, too, where the mover is nudged by the touch tolerance in the second before:
     /// it is balanced on a round wall or a corner, or a gap is below the tolerance.
     Balanced,
     /// The runs do not show why.
@@ -63,29 +63,33 @@ pub fn compare_rates(class: Class, seed: u64) -> Verdict {
     let furthest = (0..RATES.len() - 1)
         .max_by(|a, b| runs[*a].end.distance(reference.end).total_cmp(&runs[*b].end.distance(reference.end)))
         .unwrap_or(0);
-    let (mut cause, text) = explain(&runs[furthest], reference);
-    if cause == Cause::Unassigned && is_balanced(&scene, reference) {
+    let part_at = part_at(&runs[furthest], reference);
+    let (mut cause, text) = explain(&runs[furthest], reference, part_at);
+    if cause == Cause::Unassigned && is_balanced(&scene, reference, part_at) {
         cause = Cause::Balanced;
     }
     let text = format!("{} and {} per second: {text}", RATES[furthest], RATES[RATES.len() - 1]);
     Verdict { cause: Some(cause), differs_at_usual_rates, apart, text }
 }
 
-/// Whether nudges by the touch tolerance change the end as much, at the rate of the reference.
-fn is_balanced(scene: &Scene, reference: &Run) -> bool {
+/// The second in which two runs part.
+fn part_at(one: &Run, other: &Run) -> f64 {
+    let parted = |second: &usize| one.seconds[*second].distance(other.seconds[*second]) > APART * 0.1;
+    (0..one.seconds.len().min(other.seconds.len())).find(parted).map_or(0.0, |second| second as f64)
+}
+
+/// Whether a nudge by the touch tolerance at a second changes the end as much, at the rate of the reference.
+fn is_balanced(scene: &Scene, reference: &Run, at: f64) -> bool {
     #[expect(clippy::cast_possible_truncation, reason = "a small distance, rounded")]
     let nudge = touch_tolerance(f64::from(scene.start.abs().max_element())) as f32;
     [Vec2::X, Vec2::NEG_X, Vec2::Y, Vec2::NEG_Y].into_iter().any(|way| {
-        let nudged = play_nudged(scene, RATES[RATES.len() - 1], way * nudge);
+        let nudged = play_nudged(scene, RATES[RATES.len() - 1], Nudge { at, by: way * nudge });
         nudged.end.distance(reference.end) > APART
     })
 }
 
 /// The first contact that only one run has, or both at another instant.
-fn explain(one: &Run, other: &Run) -> (Cause, String) {
-    let second = (0..one.seconds.len().min(other.seconds.len()))
-        .find(|second| one.seconds[*second].distance(other.seconds[*second]) > APART * 0.1);
-    let apart_after = second.map_or(0.0, |second| second as f64);
+fn explain(one: &Run, other: &Run, part_at: f64) -> (Cause, String) {
     let (one_met, other_met) = (distinct(&one.met), distinct(&other.met));
     let same = |a: &Met, b: &Met| (a.at - b.at).abs() < 2e-3 && a.normal.distance(b.normal) < 0.02;
     let place = (0..one_met.len().max(other_met.len())).find(|place| {
@@ -95,7 +99,7 @@ fn explain(one: &Run, other: &Run) -> (Cause, String) {
         }
     });
     let Some(place) = place else {
-        return (Cause::Unassigned, format!("the same contacts; apart within {apart_after} s"));
+        return (Cause::Unassigned, format!("the same contacts; apart from {part_at} s on"));
     };
     let first = [one_met.get(place), other_met.get(place)]
         .into_iter()
@@ -105,7 +109,7 @@ fn explain(one: &Run, other: &Run) -> (Cause, String) {
     let Some(met) = first else { return (Cause::Unassigned, "no contact".to_owned()) };
     let cause = if met.inward < SLOW { Cause::SlowApproach } else { Cause::Unassigned };
     let text = format!(
-        "apart within {apart_after} s; first other contact at {:.4} s with {} at {} ({:.2} units/s in, {:.2} along)",
+        "apart from {part_at} s on; first other contact at {:.4} s with {} at {} ({:.2} units/s in, {:.2} along)",
         met.at, met.wall, met.normal, met.inward, met.along
     );
     (cause, text)
