@@ -89,10 +89,10 @@ impl<D: Drive> Walker<D> {
                 None => {}
             }
         }
-        let from = Momentum { velocity: touched.walls.velocity(self.velocity), ..self.momentum() };
         // A steered drive keeps its intent and loses what comes of it; for the others both are one.
         let steers = self.drive.steers();
-        let (wish, start) = if steers { (intent, Vec2::ZERO) } else { self.start(from, intent, touched) };
+        let (wish, start) = if steers { (intent, Vec2::ZERO) } else { self.start(intent, touched) };
+        let from = self.allowed_momentum(touched);
         let touched = &*touched;
         let walls = &touched.walls;
         let Straight { lasts, motion: straight, near } = if steers {
@@ -121,10 +121,12 @@ impl<D: Drive> Walker<D> {
 
     /// What is left of the intent, and the velocity that moves the mover at first: a drive may answer at once.
     ///
-    /// Drops the walls that the mover moves away from: it has left them, and they have no say in what it can wish for.
-    fn start(&self, from: Momentum, intent: Intent, touched: &mut Touched) -> (Intent, Vec2) {
+    /// Drops the walls that the mover moves away from: it has left them, and they have no say in what it can wish for, nor in
+    /// how fast it is.
+    fn start(&self, intent: Intent, touched: &mut Touched) -> (Intent, Vec2) {
         let ground = self.drive.ground();
         loop {
+            let from = self.allowed_momentum(touched);
             let wish = self.wish(intent, touched);
             let velocity = self.drive.momentum_after(from, wish, 0.0).velocity;
             let moves = touched.walls.displacement(velocity + ground);
