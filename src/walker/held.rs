@@ -13,7 +13,7 @@ use super::instants::first_time;
 use super::pieces::{End, Piece};
 use super::walk::Touched;
 use crate::drive::{Drive, Momentum, Motion};
-use crate::intent::Intent;
+use crate::intent::{Angle, Intent};
 use crate::shape::{Arc, Feature};
 use crate::terrain::{Exact, Hit, Minds, Round, Terrain, round_of};
 use crate::tolerance::{BOW_AT_LEDGES, HEAD_ON, HELD_TURN, MOST_TURN};
@@ -186,7 +186,12 @@ impl<D: Drive> Walker<D> {
         let lets_go = |lasts: f32| {
             !stays && !self.holds(course, normal_at(lasts), at(lasts).momentum(), intent, ground)
         };
-        let until = first_time(self.until_pressed_otherwise(lasts, normal_at), lets_go);
+        let lasts = self.until_across(lasts, from, normal_at, at);
+        let lasts = self.until_pressed_otherwise(lasts, normal_at);
+        // What pulls a mover off a wall may be gone again where it stands at the end.
+        let sought = if !lets_go(lasts) && lets_go(0.5 * lasts) { 0.5 * lasts } else { lasts };
+        let until = first_time(sought, lets_go);
+        let until = if lets_go(until) { until } else { lasts };
         let end = if until < lasts { End::Left(wall.wall) } else { End::Free };
         let mut piece = Piece::new(until, at(until), end);
         match course {
@@ -215,6 +220,23 @@ impl<D: Drive> Walker<D> {
         let is_pressed = |lasts: f32| ground.dot(normal_at(lasts)) < 0.0;
         let at_first = is_pressed(0.0);
         first_time(lasts, |lasts| is_pressed(lasts) != at_first)
+    }
+
+    /// Up to where a heading turns past the normal of the wall: from there on grip pulls a mover that goes the other way off
+    /// the wall, until it stands.
+    fn until_across(
+        &self,
+        lasts: f32,
+        from: Momentum,
+        normal_at: impl Fn(f32) -> Vec2,
+        at: impl Fn(f32) -> Motion,
+    ) -> f32 {
+        if !self.drive.steers() || from.velocity == Vec2::ZERO {
+            return lasts;
+        }
+        let along = |heading: Angle, normal: Vec2| heading.vector().perp_dot(normal);
+        let at_first = along(from.heading, normal_at(0.0));
+        first_time(lasts, |lasts| along(at(lasts).heading, normal_at(lasts)) * at_first < 0.0)
     }
 
     /// Standing between walls, until a way opens.
