@@ -2,7 +2,7 @@
 //! flush walls are one wall. Every property counts how often it reached its case.
 
 use ambulant::arcade::{AtWall, Ball};
-use ambulant::drive::{AnyDrive, Axis, Carried, Drag, Falling, Glide, Motion, OneAxis, Pace};
+use ambulant::drive::{AnyDrive, Axis, Carried, Drag, Falling, Glide, Helm, Motion, OneAxis, Pace, Steering};
 use ambulant::intent::Angle;
 use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Polygon, Solid};
@@ -46,7 +46,7 @@ fn random_walls(kind: Kind, dice: &mut Dice) -> Walls {
     let origin = vec2(dice.number(-900.0, 900.0), dice.number(-900.0, 900.0));
     let grid = TileGrid::from_rows(&rows, &legend).unwrap().with_tile_size(tile).unwrap();
     let grid = grid.with_origin(origin).unwrap();
-    let mut stores = [Obstacles::new(), Obstacles::new()];
+    let mut stores = [Obstacles::new(), with_other_ids()];
     for number in 0..if kind == Kind::Room { 0 } else { 4 } {
         let at = grid.tile_at(origin + vec2(dice.number(1.0, 8.0), dice.number(1.0, 8.0)) * tile);
         let corner = grid.tile_area(at).min;
@@ -71,6 +71,17 @@ fn random_walls(kind: Kind, dice: &mut Dice) -> Walls {
     }
     let [first, second] = stores;
     (grid, first, second)
+}
+
+/// An empty store whose walls get other ids than those of a new one: two walls of one id would be taken for one.
+fn with_other_ids() -> Obstacles {
+    let mut store = Obstacles::new();
+    let unit = Solid::boxed(Vec2::ZERO, Vec2::ONE).unwrap();
+    let used: Vec<_> = (0..32).map(|_| store.add(unit)).collect();
+    used.into_iter().for_each(|id| {
+        store.remove(id);
+    });
+    store
 }
 
 /// A place where a footprint overlaps nothing; `None` where there hardly is one.
@@ -254,6 +265,85 @@ fn one_tick_ends_where_many_short_ones_do(#[case] kind: Kind, #[case] round: boo
         "{reached:?}"
     );
     assert!(kind == Kind::Room || reached.with_several > 30, "{reached:?}");
+}
+
+/// What ends elsewhere in one tick and in many is counted here: on a curve, a mover that is balanced ends wherever one
+/// rounding more takes it.
+fn apart_in_one_tick(drive: AnyDrive, round: bool, seed: u64, reached: &mut Rolled) {
+    let mut dice = Dice::new(seed);
+    let mut walls = random_walls(Kind::Slanted, &mut dice);
+    let tile = walls.0.tile_size();
+    let area = walls.0.area();
+    for _ in 0..6 {
+        let at = area.min + area.size() * vec2(dice.number(0.0, 1.0), dice.number(0.0, 1.0));
+        walls.1.add(Solid::circle(at, dice.number(0.1, 1.2) * tile).unwrap());
+    }
+    let (width, height) = (dice.number(0.2, 0.95) * tile, dice.number(0.2, 0.95) * tile);
+    let footprint =
+        if round { Footprint::circle(width * 0.5) } else { Footprint::boxed(width, height) }.unwrap();
+    let Some(start) = free_place(&walls, &footprint, &mut dice) else { return };
+    let mut walker = Walker::new(start, footprint, drive);
+    for _ in 0..12 {
+        let intent = intent(&mut dice);
+        let dt = [1.0 / 240.0, 1.0 / 60.0, 1.0 / 30.0, 1.0 / 7.0][dice.pick(4)];
+        let count = 2 + dice.pick(63);
+        let (mut once, mut often) = (walker, walker);
+        let mut is_curved = false;
+        let mut look = |met: &Contact| is_curved |= met.normal.x != 0.0 && met.normal.y != 0.0;
+        let _ = once.tick_with(intent, dt, &walls, &mut look);
+        (0..count).for_each(|_| {
+            let _ = often.tick_with(intent, dt / count as f32, &walls, &mut look);
+        });
+        let apart = once.position.distance(often.position);
+        assert!(
+            !walls.overlaps(&footprint, once.position, &Minds::ALL),
+            "seed {seed}: {walker:?} {intent:?} for {dt} s: {once:?}"
+        );
+        reached.ticks += 1;
+        reached.curved += u32::from(is_curved);
+        reached.apart += u32::from(apart > 1e-3);
+        if apart > 1e-3 {
+            println!("seed {seed}: {apart} apart, {walker:?}, {intent:?} for {dt} s in {count}");
+        }
+        walker = once;
+    }
+}
+
+/// How often a case was reached.
+#[derive(Debug, Default)]
+struct Rolled {
+    ticks: u32,
+    curved: u32,
+    apart: u32,
+}
+
+#[rstest]
+fn one_tick_ends_where_many_do_on_curves_too(
+    #[values(true, false)] round: bool,
+    #[values(true, false)] steers: bool,
+) {
+    let mut reached = Rolled::default();
+    for seed in 1..=2 * SEEDS {
+        let mut dice = Dice::new(seed ^ 0x5EED);
+        let speed = dice.number(20.0, 240.0);
+        let drag = Drag::half_life(dice.number(0.1, 0.6)).unwrap();
+        let gait = Gait::new(speed, dice.number(60.0, 1200.0), dice.number(60.0, 1500.0)).unwrap();
+        let steering = if dice.pick(2) == 0 { Steering::Toward } else { Steering::Wheel(YAxis::Down) };
+        let helm = Helm::new(dice.number(1.0, 5.0), speed * drag.rate(), drag, steering).unwrap();
+        let drives: [AnyDrive; 6] = [
+            Pace::new(speed).unwrap().into(),
+            gait.into(),
+            Glide::new(speed * drag.rate(), drag, 0.0).unwrap().into(),
+            helm.into(),
+            helm.with_grip(dice.number(0.5, 8.0)).unwrap().into(),
+            helm.on_rails().into(),
+        ];
+        let drive = drives[dice.pick(3) + if steers { 3 } else { 0 }];
+        apart_in_one_tick(drive, round, seed, &mut reached);
+    }
+    println!("{reached:?}");
+    assert!(reached.curved * 15 > reached.ticks, "{reached:?}");
+    assert!(reached.apart * 100 < reached.curved, "{reached:?}");
 }
 
 /// Random scenes of one property in the suite; more were played by hand.

@@ -167,6 +167,49 @@ fn a_mover_rolls_along_a_round_wall_as_in_tiny_steps(#[case] kind: usize, #[case
     assert!(rolled > 60 && left > 6, "rolled {rolled} ticks, left {left} times of 60");
 }
 
+/// A walker of 60 units/s and 400 units/s² rolls over a corner whose radius, 8.97 units, is a hair too small to be followed
+/// at full speed: `v² / R` is as much as the drive has at 41.5 degrees, whatever the tick rate.
+#[rstest]
+fn a_corner_is_left_where_the_drive_can_no_longer_turn_with_it() {
+    let radius = 8.966f64;
+    let mut bed = Obstacles::new();
+    bed.add(Solid::boxed(vec2(-100.0, 0.0), vec2(0.0, 100.0)).unwrap());
+    let gait = Gait::new(60.0, 400.0, 400.0).unwrap();
+    let intent = Intent::new(vec2(1.0, 1.0));
+    let along = 60.0 * core::f32::consts::FRAC_1_SQRT_2;
+    // The reference slides to the corner, turns with it from its top and leaves along the tangent.
+    let rule = Rule::Gait(400.0);
+    let wanted = intent.vector().as_dvec2() * 60.0;
+    let up = -core::f64::consts::FRAC_PI_2;
+    let mut reference = OnCircle { angle: up, speed: f64::from(along), heading: 0.0 };
+    let mut clock = 5.0 / f64::from(along);
+    while reference.holds(rule, wanted, radius) {
+        reference.step(rule, wanted, radius, STEP);
+        clock += STEP;
+    }
+    let left_at = (reference.angle - up).to_degrees();
+    assert!((left_at - 41.5).abs() < 0.05, "the reference leaves at {left_at}");
+    let (mut at, mut velocity) = (reference.normal() * radius, reference.normal().perp() * reference.speed);
+    while clock < 0.4 {
+        let seconds = STEP.min(0.4 - clock);
+        let gap = wanted - velocity;
+        let gained = gap.clamp_length_max(400.0 * seconds);
+        at += (velocity + 0.5 * gained) * seconds;
+        velocity += gained;
+        clock += seconds;
+    }
+    for rate in [30, 60, 240, 1000] {
+        let own = Footprint::circle(radius as f32).unwrap();
+        let mut walker = Walker::new(vec2(-5.0, -radius as f32), own, gait);
+        walker.velocity = vec2(along, 0.0);
+        for _ in 0..rate * 2 / 5 {
+            let _ = walker.tick(intent, 1.0 / rate as f32, &bed);
+        }
+        let apart = walker.position.as_dvec2().distance(at);
+        assert!(apart < 1e-3, "{apart} apart at {rate} ticks per second");
+    }
+}
+
 /// Everything in the reference for a helm on a flat wall.
 #[rstest]
 fn a_helm_slides_along_a_wall_as_in_tiny_steps(
