@@ -368,4 +368,4 @@ impl<D: Drive> Walker<D> {
 const STAYS: f32 = 1.0 / 8192.0;
 
 /// After so many seconds a motion along a wall is asked where it leads.
-const INSTANT: f32 = 1.0 / 4096.0;
+pub(super) const INSTANT: f32 = 1.0 / 4096.0;

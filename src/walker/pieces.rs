@@ -9,7 +9,7 @@ use glam::{DVec2, Vec2};
 
 use super::Walker;
 use super::course::Course;
-use super::held::Hold;
+use super::held::{Hold, INSTANT};
 use super::instants::{first_instant, is_reached};
 use super::straight::{Near, Straight};
 use super::walk::Touched;
@@ -19,7 +19,7 @@ use crate::exact::length;
 use crate::intent::Intent;
 use crate::terrain::{Hit, Minds, Terrain, Wall};
 use crate::tolerance::{MOST_HALVINGS, MOST_SWEEPS};
-use crate::travel::{Constraint, Passed, at_pace};
+use crate::travel::{Constraint, Passed, WallConstraints, at_pace};
 
 /// A stretch of a tick and how it ends.
 #[derive(Debug, Clone, Copy)]
@@ -130,12 +130,24 @@ impl<D: Drive> Walker<D> {
             let wish = self.wish(intent, touched);
             let velocity = self.drive.momentum_after(from, wish, 0.0).velocity;
             let moves = touched.walls.displacement(velocity + ground);
-            let known = touched.walls.count();
-            touched.walls.retain(|wall| !self.leaves(wall.normal, moves));
+            let (known, walls) = (touched.walls.count(), touched.walls);
+            let soon = || self.drive.momentum_after(from, wish, INSTANT).velocity + ground;
+            let is_carried = ground != Vec2::ZERO && known > 1;
+            touched.walls.retain(|wall| {
+                !self.leaves(wall.normal, moves)
+                    && !(is_carried && self.is_released(&walls, wall.normal, velocity + ground, soon()))
+            });
             if touched.walls.count() == known {
                 return (wish, moves);
             }
         }
+    }
+
+    /// Whether what the other walls leave of a motion does not press on a wall, and is about to lead away from it.
+    fn is_released(&self, walls: &WallConstraints, normal: Vec2, now: Vec2, soon: Vec2) -> bool {
+        let mut others = *walls;
+        others.retain(|other| other.normal != normal);
+        !self.leaves(-normal, others.displacement(now)) && self.leaves(normal, others.displacement(soon))
     }
 
     /// Whether a velocity leads away from a wall by more than rounding leaves of one that was along it, and of the faster ones
