@@ -134,8 +134,9 @@ impl<D: Drive> Walker<D> {
             let soon = || self.drive.momentum_after(from, wish, INSTANT).velocity + ground;
             let is_carried = ground != Vec2::ZERO && known > 1;
             touched.walls.retain(|wall| {
-                !self.leaves(wall.normal, moves)
-                    && !(is_carried && self.is_released(&walls, wall.normal, velocity + ground, soon()))
+                let left = self.leaves(wall.normal, moves)
+                    || is_carried && self.is_released(&walls, wall.normal, velocity + ground, soon());
+                !left
             });
             if touched.walls.count() == known {
                 return (wish, moves);

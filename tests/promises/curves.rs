@@ -171,7 +171,8 @@ fn a_mover_rolls_along_a_round_wall_as_in_tiny_steps(#[case] kind: usize, #[case
 /// at full speed: `v² / R` is as much as the drive has at 41.5 degrees, whatever the tick rate.
 #[rstest]
 fn a_corner_is_left_where_the_drive_can_no_longer_turn_with_it() {
-    let radius = 8.966f64;
+    let own = 8.966f32;
+    let radius = f64::from(own);
     let mut bed = Obstacles::new();
     bed.add(Solid::boxed(vec2(-100.0, 0.0), vec2(0.0, 100.0)).unwrap());
     let gait = Gait::new(60.0, 400.0, 400.0).unwrap();
@@ -199,8 +200,7 @@ fn a_corner_is_left_where_the_drive_can_no_longer_turn_with_it() {
         clock += seconds;
     }
     for rate in [30, 60, 240, 1000] {
-        let own = Footprint::circle(radius as f32).unwrap();
-        let mut walker = Walker::new(vec2(-5.0, -radius as f32), own, gait);
+        let mut walker = Walker::new(vec2(-5.0, -own), Footprint::circle(own).unwrap(), gait);
         walker.velocity = vec2(along, 0.0);
         for _ in 0..rate * 2 / 5 {
             let _ = walker.tick(intent, 1.0 / rate as f32, &bed);
@@ -279,7 +279,9 @@ fn who_lands_before_the_end_of_a_round_corner_is_set_against_the_side() {
         // On the left of the upper left corner's end, off it by less than what touches, and nearly along it.
         let before = dice.number(1e-3, 1e-2);
         let touch = ambulant::touch_tolerance(f64::from(far.max_element()));
-        let gap = touch * f64::from(dice.number(0.3, 0.9));
+        #[expect(clippy::cast_possible_truncation, reason = "a small distance, rounded")]
+        let off = touch as f32 * dice.number(0.3, 0.9);
+        let gap = f64::from(off);
         let normal = dvec2(-f64::from(before).sin(), -f64::from(before).cos());
         let exact = far.as_dvec2() + normal * (f64::from(radius) + gap);
         let speed = dice.number(2.0, 20.0);
@@ -287,7 +289,7 @@ fn who_lands_before_the_end_of_a_round_corner_is_set_against_the_side() {
         let mut walker = Walker::new(exact.as_vec2(), footprint, drive);
         walker.residue = (exact - walker.position.as_dvec2()).as_vec2();
         // It closes the gap at the end of the corner.
-        let inward = gap as f32 / (before * radius) * dice.number(0.998, 1.002) - before;
+        let inward = off / (before * radius) * dice.number(0.998, 1.002) - before;
         walker.velocity = vec2(1.0, inward) * speed;
         let passage = walker.tick(Intent::new(vec2(1.0, 0.02)), 2.0 * before * radius / speed, &crates);
         if walker.position.x <= far.x || passage.contacts.is_empty() {
