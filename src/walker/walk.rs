@@ -80,7 +80,7 @@ impl<D: Drive> Walker<D> {
     /// Advances by one tick of `dt` seconds: drives, and slides along the walls it meets.
     ///
     /// Pressing into a wall takes nothing from the acceleration along it. A `dt` that is zero,
-    /// negative or not finite moves nothing.
+    /// negative or not finite moves nothing; a velocity that is not finite counts as zero.
     pub fn tick(&mut self, intent: Intent, dt: f32, terrain: &(impl Terrain + ?Sized)) -> Passage {
         self.tick_with(intent, dt, terrain, |_| {})
     }
@@ -115,6 +115,9 @@ impl<D: Drive> Walker<D> {
         let dt = seconds(dt);
         if dt <= 0.0 {
             return Passage::free(self.position, self.velocity);
+        }
+        if !self.velocity.is_finite() {
+            self.velocity = Vec2::ZERO;
         }
         if let Some(motion) = self.free_motion(intent, dt, terrain) {
             // Most ticks of most walkers, with nothing to set up for contacts.

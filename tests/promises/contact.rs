@@ -686,7 +686,7 @@ fn a_ball_at_the_seam_of_two_panes_meets_one_wall(#[case] panes: [f32; 2]) {
     assert_eq!((bounces.count, ball.velocity), (1, vec2(-1.0, -2.0)));
 }
 
-#[rstest]
+#[test]
 fn a_slope_whose_corner_another_tile_covers_is_met_as_a_slope() {
     let legend = crate::scene::legend().with('/', TileKind::half("frame", Corner::BottomRight));
     let grid = TileGrid::from_rows(&["./", "/#"], &legend).unwrap();
@@ -711,7 +711,7 @@ fn a_crate_flush_below_a_wall_of_tiles_is_no_ledge(#[values(true, false)] tiles_
     assert_eq!((slid.position, slid.contacts.len()), (vec2(1.5, 2.0), 1), "{slid}");
 }
 
-#[rstest]
+#[test]
 fn a_pace_pressed_beside_the_top_of_a_post_rolls_off() {
     let mut store = Obstacles::new();
     store.add(Solid::circle(Vec2::ZERO, 8.0).unwrap());
@@ -722,7 +722,7 @@ fn a_pace_pressed_beside_the_top_of_a_post_rolls_off() {
     assert!((speed - 50.0 * 2f32.to_radians().sin()).abs() < 0.1, "{speed} units/s");
 }
 
-#[rstest]
+#[test]
 fn a_terrain_of_the_games_own_holds_who_touches_it() {
     let solid = Solid::boxed(vec2(0.0, 0.0), vec2(4.0, 4.0)).unwrap();
     let own = FoundWall { wall: Wall::Tile(IVec2::ZERO), layers: ambulant::terrain::Layers::FIRST, solid };
@@ -759,7 +759,7 @@ fn an_exact_corner_lets_the_larger_part_of_the_motion_go_on(#[case] way: Vec2, #
     }
 }
 
-#[rstest]
+#[test]
 fn a_press_exactly_into_a_wall_brakes_like_one_a_hair_beside_it() {
     let floor = FoundWall {
         wall: Wall::Tile(IVec2::ZERO),
@@ -776,7 +776,7 @@ fn a_press_exactly_into_a_wall_brakes_like_one_a_hair_beside_it() {
     assert!((ends[0] - 30.0).abs() < 1e-3 && (ends[1] - ends[0]).abs() < 0.1, "{ends:?}");
 }
 
-#[rstest]
+#[test]
 fn a_wall_that_was_left_has_no_say_in_what_is_wished_for() {
     // Thrown from the floor onto a slope, up it, and down again while the player presses into both.
     let mut walls = Obstacles::new();
@@ -794,7 +794,7 @@ fn a_wall_that_was_left_has_no_say_in_what_is_wished_for() {
     assert!(ends[0].distance(ends[1]) < 1e-3 && ends[0].y < -1.01, "{ends:?}");
 }
 
-#[rstest]
+#[test]
 fn who_turns_round_past_the_end_of_a_wall_lands_on_it_at_any_tick_rate() {
     // Up along a post and past its end, and down again, pressing on it a little all the while.
     let mut post = Obstacles::new();
@@ -813,7 +813,7 @@ fn who_turns_round_past_the_end_of_a_wall_lands_on_it_at_any_tick_rate() {
     assert!((ends[0].y - 27.002_73).abs() < 1e-3, "not on the post: {ends:?}");
 }
 
-#[rstest]
+#[test]
 fn a_wall_a_hair_away_hides_none_that_is_touched() {
     // In a corner, a hair off one wall and against the other; the player presses into both.
     let mut walls = Obstacles::new();

@@ -169,7 +169,7 @@ fn a_mover_rolls_along_a_round_wall_as_in_tiny_steps(#[case] kind: usize, #[case
 
 /// A walker of 60 units/s and 400 units/s² rolls over a corner whose radius, 8.97 units, is a hair too small to be followed
 /// at full speed: `v² / R` is as much as the drive has at 41.5 degrees, whatever the tick rate.
-#[rstest]
+#[test]
 fn a_corner_is_left_where_the_drive_can_no_longer_turn_with_it() {
     let own = 8.966f32;
     let radius = f64::from(own);
@@ -266,7 +266,7 @@ fn a_helm_slides_along_a_wall_as_in_tiny_steps(
 
 /// A mover that comes to rest on the round corner of a crate just before its flat side begins lies against that side then,
 /// not as deep in it as the round falls away.
-#[rstest]
+#[test]
 fn who_lands_before_the_end_of_a_round_corner_is_set_against_the_side() {
     let mut landed = 0;
     for seed in 1..=3000 {

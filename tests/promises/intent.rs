@@ -129,7 +129,7 @@ fn bad_sticks_and_angles_ask_for_nothing(#[values(f32::NAN, f32::INFINITY)] bad:
     assert!(Intent::new(vec2(1.0, bad)).is_none());
 }
 
-#[rstest]
+#[test]
 fn straight_back_is_one_angle() {
     assert_eq!(Angle::of(vec2(-1.0, 0.0)), Angle::of(vec2(-1.0, -0.0)));
     assert_eq!(Angle::from_degrees(-180.0).degrees(), 180.0);

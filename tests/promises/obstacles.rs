@@ -132,21 +132,17 @@ proptest! {
     #![proptest_config(crate::cases(24))]
 
     #[test]
-    fn any_drive_walks_among_obstacles_and_shows_no_tick_length(
+    fn any_drive_walks_among_obstacles_and_gets_into_none(
         scene in scene(), round in any::<bool>(), x in -4i8..=4,
         wishes in prop::collection::vec((wish(), 1u16..30), 1..5),
     ) {
         let footprint = if round { Footprint::circle(0.3).unwrap() } else { Footprint::boxed(0.6, 0.5).unwrap() };
         let from = vec2(f32::from(x), 0.0);
         prop_assume!(!scene.overlaps(&footprint, from, &Minds::ALL));
-        // Nearly on top of a curve a mover rolls off it the later the less it starts aside, so that the last
-        // bit of the start decides: there only safety is promised.
-        let curved = round || scene.iter().any(|(_, solid)| matches!(solid, Solid::Circle { .. }));
+        // Every tick is checked there; that its length does not show is a property of its own.
         for drive in all_drives() {
-            let ends = [1, 4].map(|ticks| play_any(drive, footprint, from, &wishes, ticks, &scene));
-            if !drive.steers() && !curved {
-                prop_assert!(ends[0].distance(ends[1]) < 0.02, "{drive:?}: {ends:?}");
-            }
+            let end = play_any(drive, footprint, from, &wishes, 4, &scene);
+            prop_assert!(!scene.overlaps(&footprint, end, &Minds::ALL), "{drive:?}: {end}");
         }
     }
 }
@@ -179,7 +175,7 @@ fn a_circle_feels_no_seam(
     }
 }
 
-#[rstest]
+#[test]
 fn a_ball_stops_exactly_against_a_tile_and_rolls_round_its_corner() {
     let grid = map(&[".......", ".......", ".......", "...#...", ".......", ".......", "......."]);
     let ball = Footprint::circle(0.5).unwrap();
@@ -191,7 +187,7 @@ fn a_ball_stops_exactly_against_a_tile_and_rolls_round_its_corner() {
     assert!(normal.distance(vec2(-0.75f32.sqrt(), -0.5)) < 1e-6, "{normal}");
 }
 
-#[rstest]
+#[test]
 fn ids_of_removed_obstacles_never_come_back() {
     let mut scene = Obstacles::new();
     let post = Solid::circle(Vec2::ZERO, 1.0).unwrap();
@@ -206,7 +202,7 @@ fn ids_of_removed_obstacles_never_come_back() {
     assert_eq!(scene.iter().count(), 1);
 }
 
-#[rstest]
+#[test]
 fn two_terrains_are_walked_as_one() {
     let grid = map(&["....", "....", "....", "...."]);
     let mut post = Obstacles::new();
@@ -242,13 +238,23 @@ fn senseless_places_and_speeds_do_no_harm(
     for at in [vec2(place, 0.0), vec2(0.0, place), vec2(place, place), vec2(-1.5, -1.2)] {
         let velocity = vec2(speed, -speed);
         let both = (&grid, &posts);
-        let _ = slide(&both, &footprint, at, motion(velocity));
+        let end = slide(&both, &footprint, at, motion(velocity)).position;
+        if at.is_finite() {
+            assert!(end.is_finite(), "from {at} by {velocity} to {end}");
+            assert!((at + velocity).is_finite() || end == at, "a way to no number leads nowhere: {end}");
+        }
+        // Whether a place that is no number lies in a wall is not promised, only that the question is answered.
         let _ = both.overlaps(&footprint, at, &Minds::ALL);
-        let _ = both.support(&footprint, at, velocity, Vec2::X, &Minds::ALL);
+        let support = both.support(&footprint, at, velocity, Vec2::X, &Minds::ALL);
+        assert!((0.0..=1.0).contains(&support), "{support}");
         let mut walker = Walker::new(at, footprint, Gait::new(4.0, 30.0, 40.0).unwrap());
         walker.velocity = velocity;
         for _ in 0..3 {
-            let _ = walker.tick(Intent::new(vec2(1.0, 1.0)), 0.1, &both);
+            let before = walker.position;
+            let passage = walker.tick(Intent::new(vec2(1.0, 1.0)), 0.1, &both);
+            let bits = |place: Vec2| place.to_array().map(f32::to_bits);
+            assert_eq!(bits(passage.position), bits(walker.position));
+            assert!(!before.is_finite() || !walker.position.is_nan(), "from {before} to {}", walker.position);
         }
     }
 }

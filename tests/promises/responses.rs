@@ -229,7 +229,7 @@ fn no_seam_is_felt_on_a_flush_run(
     assert!((walker.position.x - start - along).abs() < 0.5, "{}", walker.position);
 }
 
-#[rstest]
+#[test]
 fn touches_start_last_and_end_even_within_one_tick() {
     let grid = map(&["#...#"]);
     let ball = Footprint::circle(0.5).unwrap();
@@ -257,7 +257,7 @@ fn touches_start_last_and_end_even_within_one_tick() {
     assert!(lasting >= 3);
 }
 
-#[rstest]
+#[test]
 fn along_a_row_of_tiles_a_touch_lasts() {
     let grid = map(&["..........", "##########"]);
     let footprint = Footprint::boxed(0.5, 0.5).unwrap();

@@ -50,7 +50,7 @@ fn a_diagonal_goes_by_its_rule(#[case] rule: DiagonalRule, #[case] last: Facing,
     }
 }
 
-#[rstest]
+#[test]
 fn a_wider_sector_takes_more_of_the_circle() {
     let sectors = Sectors::new(Ways::Four, DiagonalRule::Keep, 0.0).unwrap();
     let share = |sectors: &Sectors| {
@@ -104,7 +104,7 @@ fn feet_do_not_slide_whatever_the_tick_rate(#[values(30.0, 60.0, 144.0, 240.0)] 
     assert!(off.min(1.0 - off) < 1e-5, "{off}");
 }
 
-#[rstest]
+#[test]
 fn a_walk_stops_where_the_wall_stops_it_and_starts_over() {
     let figure = walked(60.0, WalkCycle::by_distance(0.7, 4).unwrap());
     assert_eq!((figure.pose.walk.frame(), figure.pose.facing()), (0, Facing::Right));
@@ -181,7 +181,7 @@ proptest! {
     }
 }
 
-#[rstest]
+#[test]
 fn a_long_frame_is_cut_and_a_pause_steps_singly() {
     let mut ticks = Ticks::new(60.0).unwrap().with_most(4);
     assert_eq!((ticks.frame(1.0), ticks.dropped()), (4, 56.0));
@@ -216,7 +216,7 @@ fn a_view_stays_on_the_map_or_in_its_middle(#[case] size: Vec2, #[case] place: V
     assert_eq!(follow.tick(&view, place, Some(limits), 0.1).x, x);
 }
 
-#[rstest]
+#[test]
 fn a_stance_changes_once_although_the_speed_trembles() {
     let mut stance = Stance::new(4.0, 2.0, 1.0).unwrap();
     let changes = (0..200u8).filter(|step| stance.tick(3.0 + f32::from(step % 3) * 0.9, 0.1)).count();
@@ -224,7 +224,7 @@ fn a_stance_changes_once_although_the_speed_trembles() {
     assert!(Stance::new(1.0, 2.0, 1.0).is_err());
 }
 
-#[rstest]
+#[test]
 fn a_glide_faces_where_it_goes_and_keeps_it_at_rest() {
     let glide = Glide::new(20.0, Drag::half_life(0.2).unwrap(), 0.5).unwrap();
     let mut drone = Walker::new(Vec2::ZERO, Footprint::circle(0.4).unwrap(), glide);

@@ -250,7 +250,7 @@ fn a_bad_polygon_says_where(#[case] corners: &[Vec2], #[case] error: PolygonErro
     assert_eq!(Polygon::new(corners).unwrap_err(), error);
 }
 
-#[rstest]
+#[test]
 fn a_star_is_no_polygon() {
     let star: Vec<Vec2> =
         (0..5u8).map(|i| Vec2::from_angle(f32::from(i) * 2.0 * std::f32::consts::TAU / 5.0)).collect();

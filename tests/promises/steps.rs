@@ -332,7 +332,7 @@ fn holding_goes_on_after_the_delay(#[case] seconds: f32, #[case] tiles: usize) {
     assert_eq!(entered(&mut mover, &wishes, &ground, &mut claims).len(), tiles);
 }
 
-#[rstest]
+#[test]
 fn running_on_takes_an_early_turn_at_the_junction_and_tells_what_is_in_the_way() {
     let map = grid(&["......", "###.##", "###.##"]);
     let (ground, mut claims) = (StepGround::new(&map), Claims::new());
@@ -402,7 +402,7 @@ fn diagonal_steps_cut_corners_by_rule_and_last_as_stated(
     }
 }
 
-#[rstest]
+#[test]
 fn a_portal_keeps_the_direction_and_a_blocked_exit_blocks_it() {
     let map = grid(&["......"]);
     let portals = Portals::new(&map, &[(ivec2(0, 0), ivec2(5, 0))]).unwrap();
@@ -443,7 +443,7 @@ fn a_thing_is_pushed_one_tile_ahead_if_there_is_room(
     assert_eq!((claims.thing(crate_), gardener.tile()), (Some(thing.into()), mover.into()));
 }
 
-#[rstest]
+#[test]
 fn two_that_meet_head_on_neither_swap_nor_share() {
     let map = grid(&["......"]);
     let (ground, mut claims) = (StepGround::new(&map), Claims::new());
@@ -484,7 +484,7 @@ fn a_stride_is_cut_short_at_any_instant(
     assert_eq!(claims.iter().count(), 0);
 }
 
-#[rstest]
+#[test]
 fn a_tile_that_a_follower_has_claimed_is_not_gone_back_to() {
     let map = grid(&["...."]);
     let (ground, mut claims) = (StepGround::new(&map), Claims::new());
@@ -499,7 +499,7 @@ fn a_tile_that_a_follower_has_claimed_is_not_gone_back_to() {
     assert_eq!((carts, claims), before);
 }
 
-#[rstest]
+#[test]
 fn what_cannot_be_is_refused_with_tile_and_reason() {
     let map = grid(&[".#", ".."]);
     let (ground, mut claims) = (StepGround::new(&map), Claims::new());
@@ -517,7 +517,7 @@ fn what_cannot_be_is_refused_with_tile_and_reason() {
     assert_eq!(portal(&[(a, ivec2(1, 0))]), "the portal end [1, 0] blocks; choose a free tile");
 }
 
-#[rstest]
+#[test]
 fn easing_changes_the_place_and_not_the_time() {
     let map = grid(&["...."]);
     let ground = StepGround::new(&map);
@@ -533,7 +533,7 @@ fn easing_changes_the_place_and_not_the_time() {
     assert_eq!(shown, [((12.0, 4.0), 0.1875), ((10.5, 2.5), 0.1875)]);
 }
 
-#[rstest]
+#[test]
 fn a_view_shows_the_tiles_that_it_reaches_into() {
     let map = grid(&["....", "....", "...."]);
     let view = ambulant::shape::Aabb::from_corners(vec2(16.0, 8.0), vec2(48.0, 17.0));

@@ -157,7 +157,7 @@ fn a_slope_of_half_tiles_is_one_wall(
     assert!(normals.iter().all(|normal| normal.y < -0.5), "a seam was felt: {normals:?}");
 }
 
-#[rstest]
+#[test]
 fn a_net_stops_the_gardener_and_not_the_moth() {
     let grid = TileGrid::from_rows(&["..n.."], &legend()).unwrap();
     let ends = [Layers::ALL, Layers::FIRST, Layers::bit(3)].map(|minds| {
@@ -186,7 +186,7 @@ fn bounds_hold_from_inside_at_any_distance(
     assert!(!bounds.overlaps(&ball, hit.position, &Minds::ALL));
 }
 
-#[rstest]
+#[test]
 fn tiles_change_at_run_time_or_are_refused_whole() {
     let mut grid = map(&["...", "...", "..."]);
     grid.fill(ivec2(0, 0), ivec2(1, 1), 0).unwrap();
@@ -275,7 +275,7 @@ impl Terrain for Stones {
     }
 }
 
-#[rstest]
+#[test]
 fn a_terrain_of_ones_own_is_walked_like_obstacles() {
     let solids = [Solid::circle(vec2(3.0, 0.2), 1.0).unwrap(), Solid::circle(vec2(6.0, -0.2), 1.0).unwrap()];
     let mut store = Obstacles::new();

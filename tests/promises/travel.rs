@@ -133,7 +133,7 @@ fn a_corner_met_exactly_stops_the_smaller_motion(#[case] displacement: Vec2, #[c
     assert_eq!((contact.position, contact.normal), (vec2(-0.75, -0.75), normal));
 }
 
-#[rstest]
+#[test]
 fn a_start_inside_a_wall_may_leave_it() {
     let footprint = Footprint::boxed(0.5, 0.5).unwrap();
     assert!(pillar().overlaps(&footprint, vec2(0.3, 0.0), &Minds::ALL));
@@ -141,7 +141,7 @@ fn a_start_inside_a_wall_may_leave_it() {
     assert_eq!(passage.position, vec2(1.8, 0.0));
 }
 
-#[rstest]
+#[test]
 fn the_outside_is_what_it_was_said_to_be() {
     let footprint = Footprint::boxed(0.5, 0.5).unwrap();
     let inside = slide(&pillar(), &footprint, vec2(2.0, 2.0), motion(vec2(5000.0, 0.0)));
@@ -153,7 +153,7 @@ fn the_outside_is_what_it_was_said_to_be() {
     assert_eq!(back.position, vec2(-0.75, 0.0));
 }
 
-#[rstest]
+#[test]
 fn a_world_whose_y_grows_upwards_is_the_same_world_turned_over() {
     let up = pillar().with_y_axis(YAxis::Up).with_origin(vec2(-3.5, 3.5)).unwrap();
     let footprint = Footprint::boxed(0.5, 0.5).unwrap();
@@ -165,7 +165,7 @@ fn a_world_whose_y_grows_upwards_is_the_same_world_turned_over() {
     assert_eq!(up.center_of(ivec2(0, 6)), vec2(-3.0, -3.0));
 }
 
-#[rstest]
+#[test]
 fn an_anchor_at_the_top_left_covers_the_same_ground() {
     let centred = Footprint::boxed(0.5, 0.5).unwrap();
     let cornered = centred.with_anchor(Anchor::TopLeft);
@@ -204,7 +204,7 @@ fn a_bad_map_says_what_and_where(#[case] rows: &[&str], #[case] message: &str) {
     assert_eq!(TileGrid::from_rows(rows, &legend()).unwrap_err().to_string(), message);
 }
 
-#[rstest]
+#[test]
 fn a_glyph_given_twice_has_its_last_meaning() {
     let legend = Legend::new().with('#', TileKind::wall("bed")).with('#', TileKind::floor("gravel"));
     assert!(!legend.get('#').unwrap().blocks());
@@ -257,7 +257,7 @@ fn each_response_leaves_what_it_says(#[case] response: Response, #[case] end: Ve
     assert!(passage.unspent.distance(expected_unspent) < 1e-6, "{}", passage.unspent);
 }
 
-#[rstest]
+#[test]
 fn a_response_may_differ_from_wall_to_wall() {
     let grid = pillar();
     let footprint = Footprint::boxed(0.5, 0.5).unwrap();
@@ -270,7 +270,7 @@ fn a_response_may_differ_from_wall_to_wall() {
     assert_eq!(passage.velocity, Vec2::ZERO);
 }
 
-#[rstest]
+#[test]
 fn feelers_tell_the_room_on_four_sides() {
     let footprint = Footprint::boxed(0.5, 0.5).unwrap();
     let feelers = Feelers::of(&pillar(), &footprint, vec2(-2.0, 0.0), 3.0);

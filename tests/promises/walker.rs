@@ -172,7 +172,7 @@ fn a_wall_of_flush_tiles_is_one_wall(
     }
 }
 
-#[rstest]
+#[test]
 fn pressing_into_a_wall_takes_nothing_from_the_acceleration_along_it() {
     let grid = corridor(true);
     let diagonal = Intent::new(vec2(1.0, 1.0));
@@ -201,7 +201,7 @@ fn a_corner_is_left_the_way_it_was_entered(
     assert!((walker.position - into * 1.75).dot(-into) > 0.0);
 }
 
-#[rstest]
+#[test]
 fn a_corridor_as_wide_as_the_footprint_is_walked() {
     let grid = map(&["#.#", "#.#", "#.#"]);
     let mut walker = gardener(vec2(0.0, -1.0), vec2(1.0, 1.0));
@@ -240,7 +240,7 @@ fn a_speed_beyond_all_numbers_is_no_panic(
     }
 }
 
-#[rstest]
+#[test]
 fn who_falls_back_and_forth_between_two_corners_sinks_into_neither() {
     // A circle between a bed's corner and a post's, that falls one way and is wished the other: the touch is looked for in
     // more steps than there are.
@@ -322,7 +322,7 @@ fn glasshouse() -> (TileGrid, Obstacles) {
 }
 
 #[rstest]
-fn a_million_ticks_among_everything_never_overlap_and_never_stick(#[values(true, false)] round: bool) {
+fn a_long_walk_among_everything_never_overlaps_and_never_sticks(#[values(true, false)] round: bool) {
     let (grid, things) = glasshouse();
     let terrain = (&grid, &things);
     let feet = if round { Footprint::circle(5.0) } else { Footprint::boxed(12.0, 8.0) }.unwrap();

@@ -32,7 +32,7 @@ fn edges_do_what_they_say_to_a_ball(#[case] edges: &str, #[case] told: &str, #[c
     assert_eq!(velocity.1.abs() > 0.0, moving);
 }
 
-#[rstest]
+#[test]
 fn a_pane_breaks_after_its_hits_and_others_walk_over_it() {
     let desk = Desk::new();
     let walker = "[[actor]]\nname = \"moth\"\nstart = [45, 5]\nfootprint = { circle = 2 }\npace = { speed = 40 }\n\
@@ -51,7 +51,7 @@ fn a_pane_breaks_after_its_hits_and_others_walk_over_it() {
     desk.ambulant("draw panes.toml -o panes.png").success();
 }
 
-#[rstest]
+#[test]
 fn a_paddle_sends_a_ball_off_by_where_it_lands_and_serves_it() {
     let desk = Desk::new();
     let leaf = "[[actor]]\nname = \"leaf\"\nstart = [45, 72]\nfootprint = { box = [20, 4] }\npace = { speed = 1 }\n\
@@ -110,7 +110,7 @@ fn what_cannot_be_is_refused(#[case] rules: &str, #[case] message: &str) {
     desk.ambulant("run field.toml").code(2).stderr(contains(message).and(contains("field.toml:")));
 }
 
-#[rstest]
+#[test]
 fn the_same_game_is_told_at_any_tick_rate() {
     let desk = Desk::new();
     desk.write("dewdrop.toml", project_file("demo/dewdrop.toml"));
@@ -123,7 +123,7 @@ fn the_same_game_is_told_at_any_tick_rate() {
     }
 }
 
-#[rstest]
+#[test]
 fn several_rebounds_in_one_tick_are_told_in_order_and_balls_fly_side_by_side() {
     let desk = Desk::new();
     let fast = DROP.replace("[0, 60]", "[0, 3000]");

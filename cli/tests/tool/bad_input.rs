@@ -280,7 +280,7 @@ fn a_wrong_obstacle_is_explained(#[case] shape: &str, #[case] message: &str) {
     desk.ambulant("run bad.toml").code(2).stderr(contains(message)).stderr(contains("bad.toml:"));
 }
 
-#[rstest]
+#[test]
 fn all_problems_are_shown_at_once() {
     let desk = Desk::new();
     let text =
@@ -289,7 +289,7 @@ fn all_problems_are_shown_at_once() {
     desk.ambulant("run bad.toml").code(2).stderr(contains("seconds is -4").and(contains("top_speed is 0")));
 }
 
-#[rstest]
+#[test]
 fn a_scenario_without_actors_or_with_two_of_a_name_is_refused() {
     let desk = Desk::new();
     desk.write("none.toml", scenario(""));
@@ -298,7 +298,7 @@ fn a_scenario_without_actors_or_with_two_of_a_name_is_refused() {
     desk.ambulant("run twins.toml").code(2).stderr(contains("two actors are called `gardener`"));
 }
 
-#[rstest]
+#[test]
 fn a_map_over_the_limit_is_refused() {
     let desk = Desk::new();
     let row = format!("\"{}\",\n", ".".repeat(4097));
@@ -309,7 +309,7 @@ fn a_map_over_the_limit_is_refused() {
     desk.ambulant("run huge.toml").code(2).stderr(contains("but may have at most 16777216"));
 }
 
-#[rstest]
+#[test]
 fn a_file_that_is_not_text_or_not_there_is_named() {
     let desk = Desk::new();
     desk.write("bytes.toml", [b"format = 1\ntitle = \"".as_slice(), &[0xC3, 0x28, 0xFF], b"\"\n"].concat());

@@ -28,7 +28,7 @@ fn each_value_has_its_figures(#[case] vary: &str) {
     );
 }
 
-#[rstest]
+#[test]
 fn two_numbers_give_the_grid_of_both_and_a_picture() {
     let desk = desk();
     let call =
@@ -41,7 +41,7 @@ fn two_numbers_give_the_grid_of_both_and_a_picture() {
     assert!(desk.read("feel.png").starts_with(b"\x89PNG"));
 }
 
-#[rstest]
+#[test]
 fn a_long_grid_keeps_the_order_of_its_values() {
     let values: Vec<String> = (1..=40).map(|value| (value * 10).to_string()).collect();
     let call = format!("compare walk.toml --vary gardener.friction={}", values.join(","));
@@ -70,7 +70,7 @@ fn a_comparison_that_cannot_be_meant_is_refused(#[case] vary: &str, #[case] mess
     assert_eq!(desk.names(), ["walk.toml"]);
 }
 
-#[rstest]
+#[test]
 fn so_many_runs_are_too_many() {
     let values = "1,".repeat(401);
     let call = format!("compare walk.toml --vary gardener.friction={}", values.trim_end_matches(','));

@@ -12,7 +12,7 @@ fn blocks<'a>(text: &'a str, fence: &str) -> Vec<&'a str> {
     text.split(opening.as_str()).skip(1).map(|rest| rest.split("\n```").next().unwrap()).collect()
 }
 
-#[rstest]
+#[test]
 fn the_example_in_the_format_document_runs_and_holds() {
     let desk = Desk::new();
     let document = project_file("docs/scenario.md");
@@ -51,14 +51,14 @@ fn a_documented_call_prints_what_is_documented(#[case] name: &str) {
     }
 }
 
-#[rstest]
+#[test]
 fn the_change_log_starts_with_this_version() {
     let log = project_file("CHANGELOG.md");
     let newest = log.lines().find(|line| line.starts_with("## ")).unwrap();
     assert!(newest.contains(env!("CARGO_PKG_VERSION")), "{newest}");
 }
 
-#[rstest]
+#[test]
 fn every_question_in_the_document_on_probe_gets_an_answer() {
     let document = project_file("docs/probe.md");
     let questions = blocks(&document, "jsonl").concat();
@@ -81,7 +81,7 @@ fn links(text: &str) -> impl Iterator<Item = &str> {
     text.split("](").skip(1).filter_map(|rest| rest.split(')').next())
 }
 
-#[rstest]
+#[test]
 fn every_link_leads_to_a_file_and_every_picture_is_linked() {
     let mut led_to = Vec::new();
     for (path, text) in documents() {
@@ -103,7 +103,7 @@ fn quoted<'a>(text: &'a str, opening: &'a str) -> impl Iterator<Item = &'a str> 
     text.split(opening).skip(1).filter_map(|rest| rest.split('"').nth(1))
 }
 
-#[rstest]
+#[test]
 fn the_document_on_cost_has_every_row_of_the_bench_and_every_counted_path() {
     let document = project_file("docs/performance.md");
     let table = blocks(&document, "text").concat();
@@ -122,7 +122,7 @@ fn the_document_on_cost_has_every_row_of_the_bench_and_every_counted_path() {
     }
 }
 
-#[rstest]
+#[test]
 fn every_demo_is_named_in_the_readme_or_the_documents() {
     let texts: String = documents().into_iter().map(|(_, text)| text).collect();
     for demo in std::fs::read_dir(project().join("demo")).unwrap().map(|entry| entry.unwrap().file_name()) {

@@ -12,7 +12,7 @@ fn assert_png(bytes: &[u8], width: u32, height: u32) {
     assert_eq!((number(16), number(20)), (width, height));
 }
 
-#[rstest]
+#[test]
 fn a_picture_has_the_map_the_path_and_the_words() {
     let desk = Desk::new();
     desk.write("walk.toml", scenario(GARDENER));
@@ -117,7 +117,7 @@ fn long_names_are_cut_with_an_ellipsis_and_not_by_the_edge(#[case] call: &str, #
     assert_eq!(String::from_utf8(svg).unwrap().contains('\u{2026}'), cut);
 }
 
-#[rstest]
+#[test]
 fn a_title_cannot_break_the_picture() {
     let desk = Desk::new();
     let titled = scenario(GARDENER).replace("seconds", "title = \"<b> & \\\"c\\\" \\u0001\"\nseconds");
@@ -125,7 +125,7 @@ fn a_title_cannot_break_the_picture() {
     desk.ambulant("draw walk.toml -o walk.png").success();
 }
 
-#[rstest]
+#[test]
 fn the_demo_draws_every_scenario_and_says_where() {
     let desk = Desk::new();
     let assert =

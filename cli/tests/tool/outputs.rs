@@ -84,24 +84,33 @@ fn a_reader_that_has_seen_enough_is_no_failure(#[case] call: &str) {
     in_shell(&desk(), &line).success().stderr("status 0\n");
 }
 
+/// Interrupted after so many files have been seen in its folder.
 #[rstest]
-#[case::early(5)]
-#[case::in_the_middle(150)]
-#[case::later(600)]
-fn an_interrupted_call_leaves_whole_files(#[case] milliseconds: u64) {
+#[case::early(1)]
+#[case::in_the_middle(4)]
+#[case::later(9)]
+fn an_interrupted_call_leaves_whole_files(#[case] files: usize) {
     let whole = Desk::new();
     whole.ambulant("demo").success();
     let desk = Desk::new();
+    let made = || -> Vec<String> {
+        let entries = std::fs::read_dir(desk.path("glasshouse")).into_iter().flatten();
+        let names = entries.map(|entry| entry.expect("an entry").file_name().to_string_lossy().into_owned());
+        names.filter(|name| !name.starts_with(".ambulant-")).collect()
+    };
     let mut tool = Command::new(assert_cmd::cargo::cargo_bin!("ambulant"));
     let tool = tool.current_dir(desk.path("")).arg("demo").stdout(Stdio::null());
     let mut tool = tool.spawn().expect("a call");
-    std::thread::sleep(Duration::from_millis(milliseconds));
+    while made().len() < files {
+        assert!(tool.try_wait().expect("its state").is_none(), "it ended with {} files", made().len());
+        std::thread::sleep(Duration::from_millis(1));
+    }
     Command::new("kill").args(["-INT", &tool.id().to_string()]).status().expect("an interrupt");
     tool.wait().expect("an end");
-    let Ok(made) = std::fs::read_dir(desk.path("glasshouse")) else { return };
-    for entry in made {
-        let name = entry.expect("an entry").file_name().to_string_lossy().into_owned();
-        let same = || desk.read(&format!("glasshouse/{name}")) == whole.read(&format!("glasshouse/{name}"));
-        assert!(name.starts_with(".ambulant-") || same(), "{name} is half written");
+    let made = made();
+    assert!(made.len() >= files);
+    for name in made {
+        let read = |desk: &Desk| desk.read(&format!("glasshouse/{name}"));
+        assert!(read(&desk) == read(&whole), "{name} is half written");
     }
 }

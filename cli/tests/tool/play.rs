@@ -140,8 +140,9 @@ impl Player {
         *self.keys.lock().expect("the keys") = nobody;
         let size = PtySize::default();
         self.terminal = native_pty_system().openpty(size).expect("another terminal").master;
+        // A program that another test starts in the moment between holds the terminal open until it ends.
         let start = Instant::now();
-        while start.elapsed() < PATIENCE {
+        while start.elapsed() < 4 * PATIENCE {
             if self.child.try_wait().expect("its state").is_some() {
                 return true;
             }
@@ -317,8 +318,7 @@ fn a_signal_gives_the_terminal_back(#[case] signal: &str) {
 #[test]
 fn a_window_that_is_closed_leaves_nobody_behind() {
     let desk = desk_with("gardener");
-    // A program that another test starts in the moment between may hold the terminal open, too: hence not only once.
-    assert!((0..3).any(|_| Player::start(&desk, "walk.toml", true).hang_up()));
+    assert!(Player::start(&desk, "walk.toml", true).hang_up());
 }
 
 #[rstest]

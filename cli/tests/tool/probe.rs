@@ -41,7 +41,7 @@ fn each_response_ends_where_it_should(#[case] word: &str, #[case] end: (f64, f64
     assert_eq!(answer["feelers"][0]["right"], 19.0);
 }
 
-#[rstest]
+#[test]
 fn inside_a_wall_the_way_out_is_told_and_a_picture_is_drawn() {
     let desk = room();
     let words = "probe room.toml --at 50,40 --footprint circle:4 --move 0,0 --out probe.png";
@@ -50,7 +50,7 @@ fn inside_a_wall_the_way_out_is_told_and_a_picture_is_drawn() {
     assert!(desk.read("probe.png").starts_with(b"\x89PNG"));
 }
 
-#[rstest]
+#[test]
 fn questions_bring_their_own_walls_and_a_bad_one_does_not_stop_the_rest() {
     let desk = room();
     let lines = [
@@ -122,7 +122,7 @@ fn check_finds(#[case] finding: &str) {
     desk.ambulant("check traps.toml").code(1).stdout(contains(finding));
 }
 
-#[rstest]
+#[test]
 fn check_counts_the_same_in_json() {
     let desk = Desk::new();
     desk.write("traps.toml", TRAPS);

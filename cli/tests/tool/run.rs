@@ -55,7 +55,7 @@ fn a_demo_ends_the_same_at_any_tick_rate_and_holds_what_it_expects(#[case] name:
     }
 }
 
-#[rstest]
+#[test]
 fn the_open_floor_agrees_to_a_thousandth() {
     let desk = Desk::new();
     let steps: String = [(0.51, "right"), (0.777, "down"), (1.3, "left")]
@@ -74,7 +74,7 @@ fn the_open_floor_agrees_to_a_thousandth() {
     assert_same_at_any_rate(&desk, "open.toml", 0.001);
 }
 
-#[rstest]
+#[test]
 fn the_story_is_told_in_order_of_time() {
     let desk = Desk::new();
     desk.write("walk.toml", scenario(GARDENER));
@@ -116,7 +116,7 @@ fn an_expectation_decides_the_exit_status(#[case] claims: &str, #[case] status: 
     }
 }
 
-#[rstest]
+#[test]
 fn a_recording_reads_back_to_the_same_bits_in_both_forms() {
     let desk = Desk::new();
     desk.write("walk.toml", scenario(GARDENER));
@@ -144,7 +144,7 @@ fn a_recording_reads_back_to_the_same_bits_in_both_forms() {
     assert!(last.starts_with("240,4.0,gardener,43.0,40.0,0.0,0.0,"), "{last}");
 }
 
-#[rstest]
+#[test]
 fn a_mirrored_scenario_gives_the_mirrored_recording() {
     let desk = Desk::new();
     let keys = r#"{ at = 0.5, press = "right" }, { at = 0.9, press = "down" }, { at = 2.5, release = "right", press = "left" },"#;
@@ -168,7 +168,7 @@ fn a_mirrored_scenario_gives_the_mirrored_recording() {
     }
 }
 
-#[rstest]
+#[test]
 fn a_reader_that_has_seen_enough_is_no_failure() {
     let desk = Desk::new();
     desk.write("walk.toml", scenario(GARDENER));

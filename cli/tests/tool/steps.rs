@@ -103,7 +103,7 @@ fn what_cannot_be_is_refused_with_its_place(#[case] rules: &str, #[case] rest: &
     desk.ambulant("run cart.toml").code(2).stderr(contains(message).and(contains("cart.toml:")));
 }
 
-#[rstest]
+#[test]
 fn comparing_is_for_those_who_move_freely() {
     let desk = Desk::new();
     desk.write("cart.toml", cart("speed = 4", ""));

@@ -10,7 +10,7 @@ fn assert_near(found: Option<f32>, expected: f32) {
     assert!((found - expected).abs() < 1e-3 * expected.max(1.0), "{found}, not {expected}");
 }
 
-#[rstest]
+#[test]
 fn of_a_gait_built_from_an_outcome() {
     let feel = Feel::of(&Gait::reaching(90.0, 0.3, 12.0).unwrap());
     assert_near(feel.top_speed, 90.0);
@@ -23,7 +23,7 @@ fn of_a_gait_built_from_an_outcome() {
     assert_eq!(feel.turning_circle, None);
 }
 
-#[rstest]
+#[test]
 fn of_a_glide_built_from_an_outcome() {
     let feel = Feel::of(&Glide::reaching(100.0, 0.8, 1.0).unwrap());
     assert_near(feel.top_speed, 100.0);
@@ -33,7 +33,7 @@ fn of_a_glide_built_from_an_outcome() {
     assert_near(feel.stop_distance, 99.0 / (10f32.ln() / 0.8));
 }
 
-#[rstest]
+#[test]
 fn of_a_pace_and_of_what_never_ends() {
     let feel = Feel::of(&Pace::new(50.0).unwrap());
     assert_near(feel.tap_distance, 5.0);

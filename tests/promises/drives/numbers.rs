@@ -72,12 +72,17 @@ fn the_smallest_and_largest_numbers_do_no_harm(
 ) {
     for drive in one_of_each() {
         for wish in [Vec2::ZERO, Vec2::X, vec2(f32::MAX, -f32::MAX)] {
-            let _ = drive.advance(vec2(speed, -speed), Intent::new(wish), dt);
+            let motion = drive.advance(vec2(speed, -speed), Intent::new(wish), dt);
+            let (way, then) = (motion.displacement, motion.velocity);
+            assert!(!way.is_nan() && !then.is_nan(), "{drive:?} at {speed} for {dt} s: {motion:?}");
+            // Nothing here gets faster than both what it was and what its drive gives.
+            let most = drive.top_speed().max(2.0 * speed) * 1.001;
+            assert!(then.length() <= most || !then.length().is_finite(), "{drive:?} at {speed}: {motion:?}");
         }
     }
 }
 
-#[rstest]
+#[test]
 fn what_is_hardly_meant_is_said() {
     let sliding = Gait::new(60.0, 400.0, 100.0).unwrap().warnings();
     assert_eq!(sliding, [Warning::FrictionBelowAcceleration { friction: 100.0, acceleration: 400.0 }]);

@@ -131,7 +131,7 @@ fn a_helm_steering_toward_a_direction(
     assert_agrees(helm, from, Intent::new(Vec2::from_angle(toward)), 1.0, end);
 }
 
-#[rstest]
+#[test]
 fn a_helm_on_rails_draws_an_arc() {
     let helm = Helm::new(2.0, 0.0, Drag::NONE, Steering::Wheel(YAxis::Down)).unwrap().on_rails();
     let motion = helm.advance(vec2(60.0, 0.0), Intent::new(Vec2::X), 0.5);
