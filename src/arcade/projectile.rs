@@ -48,6 +48,7 @@ pub struct Projectile {
     pub reach: f32,
     /// For how long it still flies, in seconds.
     pub lasts: f32,
+    ended: Option<FlightEnd>,
 }
 
 impl Projectile {
@@ -63,7 +64,7 @@ impl Projectile {
         above_zero("distance", distance, "a finite number above 0 (units): aim at another place")?;
         let velocity = (way.normalize() * f64::from(speed)).as_vec2();
         let ball = Ball::new(from, velocity, footprint);
-        Ok(Self { ball, rebounds: 0, reach: f32::INFINITY, lasts: f32::INFINITY })
+        Ok(Self { ball, rebounds: 0, reach: f32::INFINITY, lasts: f32::INFINITY, ended: None })
     }
 
     /// The same projectile, bouncing off so many walls before one ends it.
@@ -110,8 +111,11 @@ impl Projectile {
         self.ball.velocity
     }
 
-    /// Flies for `dt` seconds; returns why its flight is over, once it is.
+    /// Flies for `dt` seconds; returns why its flight is over, from then on at every call: it stays where it ended.
     pub fn tick(&mut self, dt: f32, terrain: &(impl Terrain + ?Sized)) -> Option<FlightEnd> {
+        if self.ended.is_some() {
+            return self.ended;
+        }
         let speed = self.ball.velocity.length();
         let spent = self.reach / speed;
         let whole = seconds(dt);
@@ -132,6 +136,7 @@ impl Projectile {
         if ended.is_none() && flies < whole {
             ended = Some(if spent <= self.lasts + flies { FlightEnd::Spent } else { FlightEnd::Late });
         }
+        self.ended = ended;
         ended
     }
 }

@@ -161,6 +161,75 @@ fn a_leaf_sends_a_drop_up_by_where_it_lands(#[case] x: f32, #[case] degrees: f32
     assert_eq!((back.part, back.velocity), (PaddlePart::Back, vec2(5.0, 50.0)));
 }
 
+/// A ball rests on the side that its paddle faces, touching it, at the offset along it.
+#[rstest]
+fn a_ball_is_served_from_the_face_of_its_paddle(
+    #[values((1.0, 0.0), (-1.0, 0.0), (0.0, 1.0), (0.0, -1.0))] away: (f32, f32),
+    #[values(-1.0, -0.25, 0.0, 1.0, 7.0)] offset: f32,
+) {
+    let (away, radius) = (Vec2::from(away), 3.0);
+    let lies = Aabb::from_corners(vec2(10.0, 20.0), vec2(18.0, 60.0));
+    let paddle = Paddle::facing(away, 1.0).unwrap();
+    let at = paddle.serve_from(lies, radius, offset).unwrap();
+    let along = if away.x == 0.0 { vec2(4.0, 0.0) } else { vec2(0.0, 20.0) } * offset.clamp(-1.0, 1.0);
+    let depth = if away.x == 0.0 { 20.0 } else { 4.0 } + radius;
+    assert_eq!(at, vec2(14.0, 40.0) + along + away * depth);
+    let mut walls = Obstacles::new();
+    walls.add(Solid::Box(lies));
+    let ball = Footprint::circle(radius).unwrap();
+    assert!(!walls.overlaps(&ball, at, &Minds::ALL));
+    assert!(walls.sweep(&ball, at, -away, &Minds::ALL).is_some_and(|hit| hit.fraction == 0.0));
+}
+
+/// A wall of its own count breaks after that many hits, whatever its kind says; 0 never.
+#[rstest]
+#[case::sooner(1, 1)]
+#[case::as_its_kind(2, 2)]
+#[case::later(5, 5)]
+fn one_wall_breaks_after_hits_of_its_own(#[case] hits: u32, #[case] strikes: u32) {
+    let legend = Legend::new().with('.', TileKind::floor("air")).with('o', TileKind::wall("frost pane"));
+    let panes = TileGrid::from_rows(&["oo."], &legend).unwrap();
+    let [one, other] = [0, 1].map(|x| Wall::Tile(ivec2(x, 0)));
+    let mut breakables = Breakables::new();
+    breakables.kind(1, 2);
+    breakables.wall(one, hits);
+    assert_eq!((breakables.left(one, &panes), breakables.left(other, &panes)), (Some(hits), Some(2)));
+    for strike in 1..=strikes {
+        let told = breakables.strike(one, &panes);
+        assert_eq!((told.left, told.broke), (Some(hits - strike), strike == hits));
+    }
+    // The other one was not struck.
+    assert_eq!(breakables.left(other, &panes), Some(2));
+    breakables.wall(other, 0);
+    assert_eq!(breakables.left(other, &panes), None);
+    assert!(!breakables.strike(other, &panes).broke);
+    assert_eq!(breakables.left(Wall::Tile(ivec2(2, 0)), &panes), None);
+}
+
+/// A flight that is over stays over, where it ended, for whatever reason.
+#[test]
+fn a_projectile_stays_where_its_flight_ended() {
+    let mut posts = Obstacles::new();
+    posts.add(Solid::circle(vec2(60.0, 0.0), 5.0).unwrap());
+    let pebble = |at| Projectile::aimed(Vec2::ZERO, at, 100.0, Footprint::circle(1.0).unwrap()).unwrap();
+    let flights = [
+        pebble(vec2(9.0, 0.0)),
+        pebble(vec2(0.0, 9.0)).with_reach(30.0).unwrap(),
+        pebble(vec2(0.0, 9.0)).with_time(0.25).unwrap(),
+    ];
+    let ends = [vec2(54.0, 0.0), vec2(0.0, 30.0), vec2(0.0, 25.0)];
+    for (mut pebble, end) in flights.into_iter().zip(ends) {
+        let first = (0..100).find_map(|_| pebble.tick(1.0 / 60.0, &posts)).expect("it ends");
+        assert!(pebble.position().distance(end) < 1e-3, "{first:?} at {}", pebble.position());
+        let kind = |over: &FlightEnd| core::mem::discriminant(over);
+        for _ in 0..5 {
+            let again = pebble.tick(0.5, &posts).expect("it is over");
+            assert_eq!(kind(&again), kind(&first));
+            assert!(pebble.position().distance(end) < 1e-3);
+        }
+    }
+}
+
 #[rstest]
 #[case::slow(10.0)]
 #[case::fast(4000.0)]

@@ -14,6 +14,7 @@ mod seen;
 mod shapes;
 mod steps;
 mod terrain;
+mod texts;
 mod travel;
 mod walker;
 

@@ -3,8 +3,8 @@
 use ambulant::drive::Motion;
 use ambulant::intent::Angle;
 use ambulant::prelude::*;
-use ambulant::shape::{Polygon, Solid};
-use ambulant::terrain::{Minds, Obstacles, Terrain};
+use ambulant::shape::{Aabb, Polygon, Solid};
+use ambulant::terrain::{Layers, Minds, Obstacles, Terrain};
 use ambulant::touch_tolerance;
 use ambulant::travel::{Response, carry, slide};
 use proptest::prelude::*;
@@ -200,6 +200,33 @@ fn ids_of_removed_obstacles_never_come_back() {
     assert_eq!((scene.get(second), scene.len()), (Some(&post), 1));
     assert!(scene.set(second, Solid::circle(Vec2::ONE, 2.0).unwrap()));
     assert_eq!(scene.iter().count(), 1);
+}
+
+/// A wall that is put on other layers is met by those who mind them, and by nobody else, from either store of cells.
+#[test]
+fn a_wall_on_other_layers_is_met_by_those_who_mind_them() {
+    let mut scene = Obstacles::new();
+    let far = (0..40u8).map(|place| vec2(f32::from(place) * 20.0, 500.0));
+    far.for_each(|at| {
+        scene.add(Solid::circle(at, 1.0).unwrap());
+    });
+    let gate = scene.add(Solid::boxed(vec2(4.0, -5.0), vec2(6.0, 5.0)).unwrap());
+    let cart = Footprint::boxed(2.0, 2.0).unwrap();
+    let meets = |scene: &Obstacles, layers: Layers| {
+        let minds = Minds::on(layers);
+        let met = scene.sweep(&cart, Vec2::ZERO, vec2(9.0, 0.0), &minds).is_some();
+        assert_eq!(met, scene.overlaps(&cart, vec2(5.0, 0.0), &minds));
+        let mut found = 0;
+        scene.walls_in(Aabb::from_corners(vec2(3.0, -1.0), vec2(7.0, 1.0)), &minds, &mut |_| found += 1);
+        assert_eq!(met, found == 1);
+        met
+    };
+    assert!(meets(&scene, Layers::FIRST) && !meets(&scene, Layers::bit(3)));
+    assert!(scene.set_layers(gate, Layers::bit(3)));
+    assert!(!meets(&scene, Layers::FIRST) && meets(&scene, Layers::bit(3)));
+    assert!(meets(&scene, Layers::ALL));
+    scene.remove(gate);
+    assert!(!scene.set_layers(gate, Layers::FIRST) && !meets(&scene, Layers::ALL));
 }
 
 #[test]

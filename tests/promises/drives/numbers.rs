@@ -1,6 +1,6 @@
 //! What constructors refuse, what they warn of, and the bad values that calls shrug off.
 
-use ambulant::drive::{AnyDrive, Drag, Drive, Falling, Gait, Glide, Helm, Pace, Steering};
+use ambulant::drive::{AnyDrive, Carried, Drag, Drive, Falling, Gait, Glide, Helm, Pace, Steering};
 use ambulant::intent::{DirectionSnap, Flick, Intent, Stick, Ways};
 use ambulant::{InvalidNumber, Warning};
 use glam::{Vec2, vec2};
@@ -80,6 +80,46 @@ fn the_smallest_and_largest_numbers_do_no_harm(
             assert!(then.length() <= most || !then.length().is_finite(), "{drive:?} at {speed}: {motion:?}");
         }
     }
+}
+
+/// On slippery ground everything that changes a velocity is weaker by the factor, and the speeds at the end are the same;
+/// without grip nothing changes a velocity.
+#[rstest]
+fn slippery_ground_weakens_all_that_changes_a_velocity(
+    #[values(0.0, 0.25, 0.5, 2.0)] factor: f32,
+    #[values((30.0, 0.0), (-30.0, 5.0), (0.0, 0.0))] velocity: (f32, f32),
+    #[values((1.0, 0.0), (0.0, 0.0), (-1.0, 1.0))] wish: (f32, f32),
+) {
+    let (velocity, intent) = (Vec2::from(velocity), Intent::new(Vec2::from(wish)));
+    let gait = Gait::new(60.0, 400.0, 500.0).unwrap().with_turning(900.0).unwrap();
+    let drag = Drag::per_second(3.0).unwrap();
+    let glide = Glide::new(180.0, drag, 0.0).unwrap();
+    // Slippery for a time is the same as firm ground for as much less of it: neither has a time of its own.
+    let drives: [AnyDrive; 2] = [gait.into(), glide.into()];
+    for drive in drives {
+        let dt = 0.04;
+        let slippery = drive.gripping(factor).advance(velocity, intent, dt).velocity;
+        let firm = drive.advance(velocity, intent, dt * factor).velocity;
+        let firm = if factor == 0.0 { velocity } else { firm };
+        assert!(slippery.distance(firm) < 1e-3, "{drive:?} by {factor}: {slippery} and {firm}");
+        if factor > 0.0 {
+            assert!((drive.gripping(factor).top_speed() - drive.top_speed()).abs() < 1e-3);
+        }
+    }
+    let helm = Helm::new(2.0, 60.0, drag, Steering::Toward).unwrap().with_grip(6.0).unwrap();
+    assert_eq!(helm.gripping(factor), helm.with_grip(6.0 * factor).unwrap());
+}
+
+/// What a belt carries steers as it does elsewhere.
+#[test]
+fn a_carried_drive_keeps_the_turning_circle_of_its_own() {
+    let helm = Helm::new(2.0, 60.0, Drag::per_second(1.5).unwrap(), Steering::Toward).unwrap();
+    let carried = Carried { drive: helm, ground: vec2(7.0, 0.0) };
+    assert_eq!(carried.turning_circle(), helm.turning_circle());
+    // Without grip: the steady velocity in the turning frame is 60 / sqrt(1.5² + 2²) = 24 units/s, round once in half a turn's
+    // distance to the side: 2 * 24 / 2 units.
+    assert!((helm.turning_circle().unwrap() - 24.0).abs() < 1e-3);
+    assert_eq!(Carried { drive: Pace::new(3.0).unwrap(), ground: Vec2::X }.turning_circle(), None);
 }
 
 #[test]
