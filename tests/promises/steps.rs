@@ -484,6 +484,52 @@ fn a_stride_is_cut_short_at_any_instant(
     assert_eq!(claims.iter().count(), 0);
 }
 
+/// Ten tenths of a stride are a whole one, although their sum in `f32` is a hair less.
+#[rstest]
+fn a_stride_in_parts_is_over_when_its_time_is(#[values(3, 10, 48, 1000)] parts: u16) {
+    let map = grid(&["....."]);
+    let (ground, mut claims) = (StepGround::new(&map), Claims::new());
+    let mut mover = Stepper::on(ivec2(0, 0), rules(1.0, Manner::Tap), &ground, &mut claims).unwrap();
+    for part in 1..=parts {
+        assert_eq!(mover.tile(), ivec2(0, 0), "it lands in part {part} of {parts}");
+        let _ = mover.tick(to(1.0, 0.0), 1.0 / f32::from(parts), &ground, &mut claims);
+    }
+    assert_eq!((mover.tile(), mover.stride_to()), (ivec2(1, 0), None));
+}
+
+/// While a crate is pushed, and while a portal is gone through: what is claimed afterwards is where things are.
+#[rstest]
+#[case::back(Cancel::Back)]
+#[case::on(Cancel::On)]
+fn a_stride_that_pushes_or_goes_through_a_portal_is_cut_short(#[case] how: Cancel) {
+    let map = grid(&["......"]);
+    let ends = [(ivec2(1, 0), ivec2(4, 0))];
+    let portals = Portals::new(&map, &ends).unwrap();
+    let through = StepGround { portals: &portals, ..StepGround::new(&map) };
+    let mut claims = Claims::new();
+    let mut mover = Stepper::on(ivec2(0, 0), rules(4.0, Manner::Tap), &through, &mut claims).unwrap();
+    let _ = mover.tick(to(1.0, 0.0), 0.1, &through, &mut claims);
+    assert!(mover.stride_to().is_some());
+    mover.cancel(how, &through, &mut claims).unwrap();
+    let end = if how == Cancel::Back { ivec2(0, 0) } else { ivec2(4, 0) };
+    assert_eq!((mover.tile(), mover.position(&map)), (end, map.center_of(end)));
+    assert_eq!(claims.iter().collect::<Vec<_>>(), [(end, false)]);
+
+    let ground = StepGround::new(&map);
+    let mut claims = Claims::new();
+    let pushes = rules(4.0, Manner::Tap).pushing();
+    let mut mover = Stepper::on(ivec2(0, 0), pushes, &ground, &mut claims).unwrap();
+    let thing = claims.put_thing(ivec2(1, 0), &ground).unwrap();
+    let _ = mover.tick(to(1.0, 0.0), 0.1, &ground, &mut claims);
+    assert_eq!(mover.stride_to(), Some(ivec2(1, 0)));
+    mover.cancel(how, &ground, &mut claims).unwrap();
+    let end = if how == Cancel::Back { 0 } else { 1 };
+    assert_eq!(mover.tile(), ivec2(end, 0));
+    assert_eq!(claims.thing(thing), Some(ivec2(2, 0)), "what was pushed stays pushed");
+    let taken: Vec<IVec2> = claims.iter().map(|(tile, _)| tile).collect();
+    assert_eq!(taken, [ivec2(end, 0), ivec2(2, 0)]);
+}
+
 #[test]
 fn a_tile_that_a_follower_has_claimed_is_not_gone_back_to() {
     let map = grid(&["...."]);
