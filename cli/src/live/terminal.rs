@@ -1,6 +1,8 @@
 //! The terminal, taken for a while and given back on every way out: at the end, on errors, panics and signals.
 
+use std::fs::File;
 use std::io::{self, Stdout, Write};
+use std::os::fd::AsFd;
 use std::sync::Arc;
 use std::sync::atomic::{AtomicBool, Ordering};
 use std::time::Duration;
@@ -53,7 +55,7 @@ impl Terminal {
         match set_up() {
             Ok(screen) => Ok(Self { screen, tells_releases, ended }),
             Err(error) => {
-                give_back(tells_releases);
+                give_back(io::stdout(), tells_releases);
                 Err(error)
             }
         }
@@ -80,13 +82,12 @@ impl Terminal {
 
 impl Drop for Terminal {
     fn drop(&mut self) {
-        give_back(self.tells_releases);
+        give_back(io::stdout(), self.tells_releases);
     }
 }
 
 /// Gives the terminal back as it was; what fails is passed over, since the rest must still be tried.
-fn give_back(told_releases: bool) {
-    let mut out = io::stdout();
+fn give_back(mut out: impl Write, told_releases: bool) {
     if told_releases {
         let _ = queue!(out, PopKeyboardEnhancementFlags);
     }
@@ -103,7 +104,10 @@ fn end_on_signals(ended: Arc<AtomicBool>) -> io::Result<()> {
             ended.store(true, Ordering::Relaxed);
             // The picture's loop ends within this time, unless it reads from a terminal that is gone.
             std::thread::sleep(GRACE);
-            give_back(true);
+            // That loop holds the lock of the standard output, so this must not wait for it.
+            if let Ok(out) = io::stdout().as_fd().try_clone_to_owned() {
+                give_back(File::from(out), true);
+            }
             std::process::exit(1);
         }
     });
@@ -114,7 +118,7 @@ fn end_on_signals(ended: Arc<AtomicBool>) -> io::Result<()> {
 fn give_back_on_panic() {
     let before = std::panic::take_hook();
     std::panic::set_hook(Box::new(move |panic| {
-        give_back(false);
+        give_back(io::stdout(), false);
         before(panic);
     }));
 }

@@ -122,3 +122,24 @@ fn what_is_no_page_is_refused_and_the_old_one_stays() {
     desk.ambulant("report walk.toml -o page.pdf").code(2).stderr(predicate::str::contains(".html"));
     assert_eq!(desk.names(), ["page.html", "walk.toml"]);
 }
+
+/// The script of the page, where node is installed; `.ci/run` says where it is not.
+#[rstest]
+#[case("gardener")]
+#[case("dewdrop")]
+#[case("door_and_net")]
+fn the_script_of_the_page_shows_what_the_data_says(#[case] name: &str) {
+    let desk = Desk::new();
+    desk.write("scenario.toml", project_file(&format!("demo/{name}.toml")));
+    page_of(&desk, "scenario.toml");
+    let checks = concat!(env!("CARGO_MANIFEST_DIR"), "/tests/page.mjs");
+    let checked = std::process::Command::new("node").arg(checks).arg(desk.path("page.html")).output();
+    let Ok(checked) = checked else {
+        println!("node is not installed: the page's script is not tested");
+        return;
+    };
+    assert!(checked.status.success(), "{}", String::from_utf8_lossy(&checked.stderr));
+    let said = String::from_utf8(checked.stdout).expect("text");
+    let checks = said.split(' ').next().and_then(|count| count.parse::<u32>().ok());
+    assert!(checks.is_some_and(|count| count > 20), "{said}");
+}
