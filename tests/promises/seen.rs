@@ -178,6 +178,10 @@ proptest! {
         once.tick(speed, parts.iter().sum());
         prop_assert!((many.radians() - once.radians()).abs() < 1e-5);
         prop_assert!(many.radians().abs() <= 0.3);
+        // Half of what is left in every half-life.
+        let seconds: f32 = parts.iter().sum();
+        let expected = (speed * 0.001).clamp(-0.3, 0.3) * (1.0 - 0.5f32.powf(seconds / half_life));
+        prop_assert!((many.radians() - expected).abs() < 1e-5, "{} and not {expected}", many.radians());
     }
 }
 

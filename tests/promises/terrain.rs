@@ -370,3 +370,28 @@ proptest! {
         let _ = walls.0.tiles_in(footprint.at(at)).next();
     }
 }
+
+/// A circle on a floor of so many tiles: it is held up to the floor's end, or as far as a grid looks, and never for more than
+/// the whole way.
+#[rstest]
+fn a_floor_holds_a_circle_to_its_end(
+    #[values(3u8, 20, 33, 60)] tiles: u8,
+    #[values(0.5, 2.0, 5.0, 31.0, 40.0, 70.0)] way: f32,
+    #[values(1.0, 7.3)] tile: f32,
+) {
+    let floor: String = (0..100).map(|place| if place < tiles { '#' } else { '.' }).collect();
+    let above = ".".repeat(100);
+    let grid =
+        map(&[above.as_str(), floor.as_str()]).with_tile_size(tile).unwrap().with_origin(Vec2::ZERO).unwrap();
+    let ball = Footprint::circle(0.4 * tile).unwrap();
+    let from = vec2(0.5, 0.6) * tile;
+    let held = grid.support(&ball, from, vec2(way, 0.0) * tile, vec2(0.0, -1.0), &Minds::ALL);
+    let end = f32::from(tiles) - 0.5;
+    assert!((0.0..=1.0).contains(&held), "{held}");
+    let reached = held * way;
+    if way <= 32.0 {
+        assert!((reached - end.min(way)).abs() < 1e-3, "{reached} of {end}");
+    } else {
+        assert!(reached <= end.min(way) + 1e-3 && reached >= end.min(32.0) - 1e-3, "{reached} of {end}");
+    }
+}
