@@ -87,8 +87,8 @@ pub fn slide(
 /// Carries out one tick's motion and asks for a response at each wall.
 ///
 /// `respond` is called for every wall, in order; a passage lists the first [`MAX_CONTACTS`](super::MAX_CONTACTS) of them. After [`MAX_HITS`] walls the
-/// rest of the displacement is returned in [`Passage::unspent`]. A displacement that leads to no finite
-/// place moves nothing.
+/// rest of the displacement is returned in [`Passage::unspent`]. The displacement is a drive's, and finite: what is no number ends
+/// nowhere.
 ///
 /// ```
 /// use ambulant::drive::Motion;
@@ -118,14 +118,10 @@ pub fn carry(
     motion: Motion,
     respond: impl FnMut(&Hit) -> Response,
 ) -> Passage {
-    let to = from + motion.displacement;
-    if !to.is_finite() {
-        return Passage::free(from, motion.velocity);
-    }
     match terrain.sweep(footprint, from, motion.displacement, &Minds::ALL) {
         Some(first) => carry_from(terrain, footprint, from, motion, first, respond),
         // Most ticks of most movers, with nothing to set up for contacts.
-        None => Passage::free(to, motion.velocity),
+        None => Passage::free(from + motion.displacement, motion.velocity),
     }
 }
 

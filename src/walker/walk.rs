@@ -116,7 +116,8 @@ impl<D: Drive> Walker<D> {
         if dt <= 0.0 {
             return Passage::free(self.position, self.velocity);
         }
-        if !self.velocity.is_finite() {
+        // Only of what is finite, nothing is left of nothing times it.
+        if self.velocity.dot(Vec2::ZERO) != 0.0 {
             self.velocity = Vec2::ZERO;
         }
         if let Some(motion) = self.free_motion(intent, dt, terrain) {

@@ -1,7 +1,5 @@
 //! What constructors refuse, what they warn of, and the bad values that calls shrug off.
 
-use core::f32::{MAX, MIN_POSITIVE};
-
 use ambulant::arcade::{Hover, Paddle, Projectile, Rally};
 use ambulant::drive::{AnyDrive, Carried, Drag, Drive, Falling, Gait, Glide, Helm, Pace, Steering};
 use ambulant::intent::{DirectionSnap, Flick, Intent, Stick, Ways};
@@ -14,6 +12,10 @@ use ambulant::view::{Follow, View};
 use ambulant::{InvalidNumber, Warning};
 use glam::{Vec2, vec2};
 use rstest::rstest;
+
+/// The smallest that is not 0 without losing digits, and the largest.
+const LEAST: f32 = f32::MIN_POSITIVE;
+const MOST: f32 = f32::MAX;
 
 type Make = fn(f32) -> Result<(), InvalidNumber>;
 
@@ -70,52 +72,52 @@ fn a_map() -> TileGrid {
 
 /// The same for everything else that takes a number: first what it refuses, then edge values that it takes.
 #[rstest]
-#[case("rate", &[0.0, -1.0], &[MIN_POSITIVE, 1e30], |n| Ticks::new(n).map(drop))]
+#[case("rate", &[0.0, -1.0], &[LEAST, 1e30], |n| Ticks::new(n).map(drop))]
 #[case("pace", &[-1.0], &[0.0, 1e30], |n| Ticks::new(60.0).unwrap().set_pace(n))]
-#[case("corner.x", &[], &[MIN_POSITIVE, -1e30], |n| Solid::boxed(Vec2::ZERO, vec2(n, 1.0)).map(drop))]
-#[case("corner.y", &[], &[MIN_POSITIVE, -1e30], |n| Solid::boxed(Vec2::ZERO, vec2(1.0, n)).map(drop))]
-#[case("radius", &[0.0, -0.0, -1.0], &[MIN_POSITIVE, MAX], |n| Solid::circle(Vec2::ZERO, n).map(drop))]
-#[case("center.x", &[], &[0.0, -MAX, MAX], |n| Solid::circle(vec2(n, 0.0), 1.0).map(drop))]
-#[case("center.y", &[], &[0.0, -MAX, MAX], |n| Solid::circle(vec2(0.0, n), 1.0).map(drop))]
+#[case("corner.x", &[], &[LEAST, -1e30], |n| Solid::boxed(Vec2::ZERO, vec2(n, 1.0)).map(drop))]
+#[case("corner.y", &[], &[LEAST, -1e30], |n| Solid::boxed(Vec2::ZERO, vec2(1.0, n)).map(drop))]
+#[case("radius", &[0.0, -0.0, -1.0], &[LEAST, MOST], |n| Solid::circle(Vec2::ZERO, n).map(drop))]
+#[case("center.x", &[], &[0.0, -MOST, MOST], |n| Solid::circle(vec2(n, 0.0), 1.0).map(drop))]
+#[case("center.y", &[], &[0.0, -MOST, MOST], |n| Solid::circle(vec2(0.0, n), 1.0).map(drop))]
 #[case("end.x", &[], &[1.0, -1.0], |n| Solid::segment(Vec2::ZERO, vec2(n, 0.0)).map(drop))]
 #[case("end.y", &[], &[1.0, -1.0], |n| Solid::segment(Vec2::ZERO, vec2(0.0, n)).map(drop))]
-#[case("width", &[0.0, -0.0, -1.0], &[MIN_POSITIVE, MAX], |n| Footprint::boxed(n, 1.0).map(drop))]
-#[case("height", &[0.0, -0.0, -1.0], &[MIN_POSITIVE, MAX], |n| Footprint::boxed(1.0, n).map(drop))]
-#[case("radius", &[0.0, -0.0, -1.0], &[MIN_POSITIVE, 1e30], |n| Footprint::circle(n).map(drop))]
+#[case("width", &[0.0, -0.0, -1.0], &[LEAST, MOST], |n| Footprint::boxed(n, 1.0).map(drop))]
+#[case("height", &[0.0, -0.0, -1.0], &[LEAST, MOST], |n| Footprint::boxed(1.0, n).map(drop))]
+#[case("radius", &[0.0, -0.0, -1.0], &[LEAST, 1e30], |n| Footprint::circle(n).map(drop))]
 #[case("offset.x", &[], &[0.0, -1e30], |n| Footprint::circle(1.0).unwrap().with_offset(vec2(n, 0.0)).map(drop))]
 #[case("offset.y", &[], &[0.0, -1e30], |n| Footprint::circle(1.0).unwrap().with_offset(vec2(0.0, n)).map(drop))]
 #[case("pace", &[-0.1, 1.1], &[0.0, 1.0], |n| TileKind::floor("mud").with_pace(n).map(drop))]
-#[case("grip", &[0.0, -1.0], &[MIN_POSITIVE, 1.0], |n| TileKind::floor("ice").with_grip(n).map(drop))]
-#[case("tile_size", &[0.0, -1.0], &[MIN_POSITIVE, 1e30], |n| a_map().with_tile_size(n).map(drop))]
+#[case("grip", &[0.0, -1.0], &[LEAST, 1.0], |n| TileKind::floor("ice").with_grip(n).map(drop))]
+#[case("tile_size", &[0.0, -1.0], &[LEAST, 1e30], |n| a_map().with_tile_size(n).map(drop))]
 #[case("origin.x", &[], &[0.0, -1e30], |n| a_map().with_origin(vec2(n, 0.0)).map(drop))]
 #[case("origin.y", &[], &[0.0, -1e30], |n| a_map().with_origin(vec2(0.0, n)).map(drop))]
-#[case("speed", &[0.0, -1.0], &[MIN_POSITIVE, 1e30], |n| StepRules::new(n).map(drop))]
-#[case("speed", &[0.0, -1.0], &[MIN_POSITIVE, 1e30], |n| StepRules::new(1.0).unwrap().with_speed(n).map(drop))]
+#[case("speed", &[0.0, -1.0], &[LEAST, 1e30], |n| StepRules::new(n).map(drop))]
+#[case("speed", &[0.0, -1.0], &[LEAST, 1e30], |n| StepRules::new(1.0).unwrap().with_speed(n).map(drop))]
 #[case("dead.x", &[-1.0], &[0.0, 1e30], |n| Follow::new(vec2(n, 0.0), 1.0).map(drop))]
 #[case("dead.y", &[-1.0], &[0.0, 1e30], |n| Follow::new(vec2(0.0, n), 1.0).map(drop))]
 #[case("half_life", &[-1.0], &[0.0, 1e30], |n| Follow::new(Vec2::ZERO, n).map(drop))]
-#[case("size.x", &[0.0, -1.0], &[MIN_POSITIVE, 1e30], |n| View::new(vec2(n, 1.0), 1.0).map(drop))]
-#[case("size.y", &[0.0, -1.0], &[MIN_POSITIVE, 1e30], |n| View::new(vec2(1.0, n), 1.0).map(drop))]
-#[case("scale", &[0.0, -1.0], &[MIN_POSITIVE, 1e30], |n| View::new(Vec2::ONE, n).map(drop))]
+#[case("size.x", &[0.0, -1.0], &[LEAST, 1e30], |n| View::new(vec2(n, 1.0), 1.0).map(drop))]
+#[case("size.y", &[0.0, -1.0], &[LEAST, 1e30], |n| View::new(vec2(1.0, n), 1.0).map(drop))]
+#[case("scale", &[0.0, -1.0], &[LEAST, 1e30], |n| View::new(Vec2::ONE, n).map(drop))]
 #[case("radians", &[], &[0.0, -1e30], |n| View::new(Vec2::ONE, 1.0).unwrap().turned(n).map(drop))]
-#[case("units", &[0.0, -1.0], &[MIN_POSITIVE, 1e30], |n| WalkCycle::by_distance(n, 4).map(drop))]
-#[case("seconds", &[0.0, -1.0], &[MIN_POSITIVE, 1e30], |n| WalkCycle::by_time(n, 4).map(drop))]
+#[case("units", &[0.0, -1.0], &[LEAST, 1e30], |n| WalkCycle::by_distance(n, 4).map(drop))]
+#[case("seconds", &[0.0, -1.0], &[LEAST, 1e30], |n| WalkCycle::by_time(n, 4).map(drop))]
 #[case("starts_at", &[-1.0], &[0.0, 1e30], |n| Stance::new(n, 0.0, 1.0).map(drop))]
 #[case("stops_at", &[-1.0, 5.1], &[0.0, 5.0], |n| Stance::new(5.0, n, 1.0).map(drop))]
 #[case("idle_after", &[-1.0], &[0.0, 1e30], |n| Stance::new(5.0, 1.0, n).map(drop))]
 #[case("per_speed", &[-1.0], &[0.0, 1e30], |n| Lean::new(n, 1.0, 1.0).map(drop))]
 #[case("limit", &[-1.0], &[0.0, 1e30], |n| Lean::new(1.0, n, 1.0).map(drop))]
-#[case("half_life", &[0.0, -1.0], &[MIN_POSITIVE, 1e30], |n| Lean::new(1.0, 1.0, n).map(drop))]
+#[case("half_life", &[0.0, -1.0], &[LEAST, 1e30], |n| Lean::new(1.0, 1.0, n).map(drop))]
 #[case("share", &[-1.0], &[0.0, 1e30], |n| paddle().with_share(n).map(drop))]
 #[case("radius", &[], &[0.0, 1e30], |n| paddle().serve_from(Aabb::from_corners(Vec2::ZERO, Vec2::ONE), n, 0.0).map(drop))]
 #[case("offset", &[], &[-1.0, 1e30], |n| paddle().serve_from(Aabb::from_corners(Vec2::ZERO, Vec2::ONE), 1.0, n).map(drop))]
-#[case("speed", &[0.0, -1.0], &[MIN_POSITIVE, 1e30],
+#[case("speed", &[0.0, -1.0], &[LEAST, 1e30],
     |n| Projectile::aimed(Vec2::ZERO, Vec2::X, n, Footprint::circle(1.0).unwrap()).map(drop))]
 #[case("reach", &[-1.0], &[0.0, 1e30], |n| pebble().with_reach(n).map(drop))]
 #[case("lasts", &[-1.0], &[0.0, 1e30], |n| pebble().with_time(n).map(drop))]
 #[case("height", &[-1.0], &[0.0, 1e30], |n| Hover::new(n, 1.0, 1.0).map(drop))]
-#[case("rise", &[0.0, -1.0], &[MIN_POSITIVE, 1e30], |n| Hover::new(1.0, n, 1.0).map(drop))]
-#[case("fall", &[0.0, -1.0], &[MIN_POSITIVE, 1e30], |n| Hover::new(1.0, 1.0, n).map(drop))]
+#[case("rise", &[0.0, -1.0], &[LEAST, 1e30], |n| Hover::new(1.0, n, 1.0).map(drop))]
+#[case("fall", &[0.0, -1.0], &[LEAST, 1e30], |n| Hover::new(1.0, 1.0, n).map(drop))]
 #[case("to_level", &[-0.1, 0.8], &[0.0, 0.785], |n| Rally::new(n, 0.0).map(drop))]
 #[case("to_upright", &[-0.1, 0.8], &[0.0, 0.785], |n| Rally::new(0.0, n).map(drop))]
 fn every_other_number_is_checked_where_it_enters(
