@@ -263,6 +263,22 @@ mod tests {
         Hit { fraction: 0.0, position, point, normal, side, wall, layers: Layers::FIRST, exact }
     }
 
+    #[test]
+    fn a_wall_whose_surface_turns_gives_one_constraint() {
+        let mut walls = WallConstraints::none(Vec2::ZERO, None);
+        for angle in [1.0, 1.2, 1.5] {
+            walls.add(&hit(angle, 0));
+        }
+        assert!(
+            walls.iter().map(|wall| wall.normal).eq([Vec2::from_angle(1.5)]),
+            "the last one replaces the others"
+        );
+        // Another side of it, and the same normal of another wall.
+        walls.add(&hit(3.0, 0));
+        walls.add(&hit(1.6, 1));
+        assert_eq!(walls.count(), 3);
+    }
+
     proptest! {
         #![proptest_config(ProptestConfig { cases: 2000, failure_persistence: None, ..ProptestConfig::default() })]
 

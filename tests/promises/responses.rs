@@ -257,6 +257,28 @@ fn touches_start_last_and_end_even_within_one_tick() {
     assert!(lasting >= 3);
 }
 
+/// Flush walls are one wall to a touch as well: past the seam of two crates it goes on, with the crate that lies there.
+#[test]
+fn along_flush_crates_a_touch_lasts() {
+    let mut crates = Obstacles::new();
+    let ids = [0.0, 4.0, 8.0].map(|x| crates.add(Solid::boxed(vec2(x, 0.0), vec2(x + 4.0, 2.0)).unwrap()));
+    let feet = Footprint::boxed(1.0, 1.0).unwrap();
+    let mut walker = Walker::new(vec2(1.0, -0.5), feet, Gait::new(6.0, 1e3, 1e3).unwrap());
+    let mut touching = Touching::default();
+    let (mut phases, mut walls) = (Vec::new(), Vec::new());
+    for _ in 0..24 {
+        let passage = walker.tick(Intent::new(vec2(1.0, 1.0)), 0.1, &crates);
+        touching.after(&passage, &feet, &crates, |change| {
+            phases.push(change.phase);
+            walls.push(change.wall);
+        });
+    }
+    assert!(walker.position.x > 9.0, "{}", walker.position);
+    assert_eq!(phases.remove(0), TouchPhase::Started);
+    assert!(phases.iter().all(|phase| *phase == TouchPhase::Lasting), "{phases:?}");
+    assert_eq!((walls[0], walls[walls.len() - 1]), (Wall::Obstacle(ids[0]), Wall::Obstacle(ids[2])));
+}
+
 #[test]
 fn along_a_row_of_tiles_a_touch_lasts() {
     let grid = map(&["..........", "##########"]);
