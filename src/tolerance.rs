@@ -28,6 +28,15 @@ pub(crate) const MOST_PIECES: usize = 1024;
 /// After so many pieces shorter than [`SHORT_PIECE`], too: walls that take turns without end.
 pub(crate) const MOST_SHORT_PIECES: usize = 96;
 
+/// A mover stays for so many seconds on a wall that it came back to at once.
+pub(crate) const STAYS: f32 = 1.0 / 8192.0;
+
+/// To learn where a motion leads that begins along a wall, it is looked at after so many seconds.
+pub(crate) const INSTANT: f32 = 1.0 / 4096.0;
+
+/// Rounding the direction of a velocity, or a heading, moves it aside by at most this part of its length.
+pub(crate) const ROUNDED_ASIDE: f32 = 5e-7;
+
 /// For so many seconds a mover slides along the chord of its way where pieces get nowhere.
 pub(crate) const STALLED: f32 = 1.0 / 1024.0;
 

@@ -10,6 +10,7 @@ use super::helm_motion::{AlongWall, Stretch, pointing};
 use super::motion::{Drive, Momentum, Motion, seconds};
 use crate::error::{InvalidNumber, above_zero, at_least_zero};
 use crate::intent::{Angle, Intent, YAxis};
+use crate::tolerance::ROUNDED_ASIDE;
 
 /// A grip as good as endless where an acceleration is asked for, per second.
 const GRIPS_AT_ONCE: f32 = 1e9;
@@ -248,7 +249,7 @@ impl Drive for Helm {
         let across = ahead.perp();
         let aside = velocity.dot(across);
         // Where grip answers at once, the rounding of a velocity must not count as one.
-        let aside = if aside.abs() > ROUNDING * velocity.length() { aside } else { 0.0 };
+        let aside = if aside.abs() > ROUNDED_ASIDE * velocity.length() { aside } else { 0.0 };
         ahead * self.thrust_of(intent)
             - velocity * self.drag.rate()
             - across * (aside * self.grip.min(GRIPS_AT_ONCE))
@@ -310,6 +311,3 @@ impl Drive for Helm {
         Some(2.0 * speed / w)
     }
 }
-
-/// The part of a velocity that rounding its direction, and that of a heading, may set aside.
-const ROUNDING: f32 = 5e-7;

@@ -154,7 +154,7 @@ impl LinePull {
         if speed * self.target < 0.0 { self.turning } else { self.rate }
     }
 
-    /// Whether a speed is the target, as far as rounding tells.
+    /// Whether a speed equals the target, up to rounding.
     fn is_at(&self, speed: f64) -> bool {
         (speed - self.target).abs() <= AT_TARGET * self.target.abs()
     }

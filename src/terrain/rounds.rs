@@ -1,4 +1,4 @@
-//! The round that a mover touches: asked of the walls themselves, since a hit tells only its normal.
+//! The round that a mover touches. A hit tells only the normal, so the walls themselves are asked.
 
 use glam::{DVec2, Vec2};
 

@@ -24,7 +24,7 @@ pub(super) fn joined_support(
 ) -> f32 {
     let (way, normal) = (way.as_dvec2(), normal.as_dvec2());
     let mut held = 0.0f64;
-    // A mover that lies against the end of a side, as far as its position tells, lies against it.
+    // Within the rounding of its position a mover at the end of a side still lies against it.
     let mut room = touch.least_gap() / way.length().max(f64::MIN_POSITIVE);
     loop {
         let mut furthest = f64::NEG_INFINITY;

@@ -16,7 +16,7 @@ use crate::drive::{Drive, Momentum, Motion};
 use crate::intent::{Angle, Intent};
 use crate::shape::{Arc, Feature};
 use crate::terrain::{Exact, Hit, Minds, Round, Terrain, round_of};
-use crate::tolerance::{BOW_AT_LEDGES, HEAD_ON, HELD_TURN, MOST_TURN};
+use crate::tolerance::{BOW_AT_LEDGES, HEAD_ON, HELD_TURN, INSTANT, MOST_TURN, STAYS};
 use crate::travel::{Constraint, Passed};
 
 /// What the walls in contact leave of a motion.
@@ -188,10 +188,7 @@ impl<D: Drive> Walker<D> {
         };
         let lasts = self.until_across(lasts, from, normal_at, at);
         let lasts = self.until_pressed_otherwise(lasts, normal_at);
-        // What pulls a mover off a wall may be gone again where it stands at the end.
-        let sought = if !lets_go(lasts) && lets_go(0.5 * lasts) { 0.5 * lasts } else { lasts };
-        let until = first_time(sought, lets_go);
-        let until = if lets_go(until) { until } else { lasts };
+        let until = until_let_go(lasts, lets_go);
         let end = if until < lasts { End::Left(wall.wall) } else { End::Free };
         let mut piece = Piece::new(until, at(until), end);
         match course {
@@ -364,8 +361,9 @@ impl<D: Drive> Walker<D> {
     }
 }
 
-/// So long a mover stays on a wall that it came back to at once, in seconds.
-const STAYS: f32 = 1.0 / 8192.0;
-
-/// After so many seconds a motion along a wall is asked where it leads.
-pub(super) const INSTANT: f32 = 1.0 / 4096.0;
+/// When a wall lets a mover go, if it does: what pulls a mover off may have stopped by the end of the piece, where the mover stands,
+/// so the middle is looked at, too.
+fn until_let_go(lasts: f32, lets_go: impl Fn(f32) -> bool) -> f32 {
+    let middle = 0.5 * lasts;
+    if lets_go(lasts) || !lets_go(middle) { first_time(lasts, lets_go) } else { first_time(middle, lets_go) }
+}

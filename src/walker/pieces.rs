@@ -9,7 +9,7 @@ use glam::{DVec2, Vec2};
 
 use super::Walker;
 use super::course::Course;
-use super::held::{Hold, INSTANT};
+use super::held::Hold;
 use super::instants::{first_instant, is_reached};
 use super::straight::{Near, Straight};
 use super::walk::Touched;
@@ -18,7 +18,7 @@ use crate::drive::{Drive, Momentum, Motion};
 use crate::exact::length;
 use crate::intent::Intent;
 use crate::terrain::{Hit, Minds, Terrain, Wall};
-use crate::tolerance::{MOST_HALVINGS, MOST_SWEEPS};
+use crate::tolerance::{INSTANT, MOST_HALVINGS, MOST_SWEEPS};
 use crate::travel::{Constraint, Passed, WallConstraints, at_pace};
 
 /// A stretch of a tick and how it ends.

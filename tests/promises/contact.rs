@@ -91,6 +91,11 @@ fn free_place(walls: &Walls, footprint: &Footprint, dice: &mut Dice) -> Option<V
     (0..50).map(|_| place(dice)).find(|at| !walls.overlaps(footprint, *at, &Minds::ALL))
 }
 
+fn random_footprint(tile: f32, round: bool, dice: &mut Dice) -> Footprint {
+    let (width, height) = (dice.number(0.2, 0.95) * tile, dice.number(0.2, 0.95) * tile);
+    if round { Footprint::circle(width * 0.5) } else { Footprint::boxed(width, height) }.unwrap()
+}
+
 fn intent(dice: &mut Dice) -> Intent {
     if dice.pick(4) == 0 {
         return Intent::new(Vec2::from_angle(dice.number(0.0, 6.3)) * dice.number(0.1, 1.0));
@@ -174,9 +179,7 @@ fn one_tick_is_many<D: Drive + Copy + core::fmt::Debug>(
     let mut dice = Dice::new(seed);
     let walls = random_walls(kind, &mut dice);
     let tile = walls.0.tile_size();
-    let (width, height) = (dice.number(0.2, 0.95) * tile, dice.number(0.2, 0.95) * tile);
-    let footprint =
-        if round { Footprint::circle(width * 0.5) } else { Footprint::boxed(width, height) }.unwrap();
+    let footprint = random_footprint(tile, round, &mut dice);
     let Some(start) = free_place(&walls, &footprint, &mut dice) else { return };
     let mut walker = Walker::new(start, footprint, drive);
     for _ in 0..12 {
@@ -290,9 +293,7 @@ fn apart_in_one_tick(drive: AnyDrive, round: bool, seed: u64, reached: &mut Roll
         let at = area.min + area.size() * vec2(dice.number(0.0, 1.0), dice.number(0.0, 1.0));
         walls.1.add(Solid::circle(at, dice.number(0.1, 1.2) * tile).unwrap());
     }
-    let (width, height) = (dice.number(0.2, 0.95) * tile, dice.number(0.2, 0.95) * tile);
-    let footprint =
-        if round { Footprint::circle(width * 0.5) } else { Footprint::boxed(width, height) }.unwrap();
+    let footprint = random_footprint(tile, round, &mut dice);
     let Some(start) = free_place(&walls, &footprint, &mut dice) else { return };
     let mut walker = Walker::new(start, footprint, drive);
     for _ in 0..12 {
