@@ -202,7 +202,11 @@ impl Helm {
         let ahead = pointing(heading);
         let start = DVec2::new(ahead.x, -ahead.y).rotate(from.velocity.as_dvec2());
         let (drag, grip) = (f64::from(self.drag.rate()), f64::from(self.grip));
-        let start = if grip.is_infinite() { DVec2::new(start.x, 0.0) } else { start };
+        let start = if grip.is_infinite() {
+            DVec2::new(beyond_rounding(start.x, start.length()), 0.0)
+        } else {
+            start
+        };
         let stretch = Stretch { start, heading, ahead, turn, thrust, drag, grip };
 
         let rest_speed = f64::from(self.rest_speed);
@@ -213,6 +217,11 @@ impl Helm {
         let velocity = stretch.in_world(lasts, end).as_vec2() + Vec2::ZERO;
         (Momentum { velocity, heading: turned }, stretch, moves)
     }
+}
+
+/// The part of a velocity along an axis, or 0 where rounding alone may have set it there.
+fn beyond_rounding(part: f64, speed: f64) -> f64 {
+    if part.abs() > f64::from(ROUNDED_ASIDE) * speed { part } else { 0.0 }
 }
 
 /// A stretch of constant turn (radians/s) and thrust (units/s²).
@@ -246,13 +255,12 @@ impl Drive for Helm {
     fn acceleration_of(&self, from: impl Into<Momentum>, intent: Intent) -> Vec2 {
         let Momentum { velocity, heading } = from.into();
         let ahead = pointing(heading.exact()).as_vec2();
-        let across = ahead.perp();
-        let aside = velocity.dot(across);
-        // Where grip answers at once, the rounding of a velocity must not count as one.
-        let aside = if aside.abs() > ROUNDED_ASIDE * velocity.length() { aside } else { 0.0 };
-        ahead * self.thrust_of(intent)
-            - velocity * self.drag.rate()
-            - across * (aside * self.grip.min(GRIPS_AT_ONCE))
+        // Where grip answers at once, the rounding of a velocity or a heading must not count as motion.
+        let speed = f64::from(velocity.length());
+        let [onward, aside] =
+            [ahead, ahead.perp()].map(|axis| beyond_rounding(f64::from(velocity.dot(axis)), speed) as f32);
+        let slips = if onward == 0.0 { velocity } else { ahead.perp() * aside };
+        ahead * self.thrust_of(intent) - velocity * self.drag.rate() - slips * self.grip.min(GRIPS_AT_ONCE)
     }
 
     /// Against a wall, the wall takes over from the grip: the speed along it follows `w' = a cos α - k w`, where α is the

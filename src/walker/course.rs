@@ -108,7 +108,9 @@ impl<D: Drive> Walker<D> {
             }
             Course::Round(arc) => {
                 let rolled = self.rolled(arc, from, intent, touched, lasts);
-                let displacement = (arc.point(rolled.normal) - self.place().exact()).as_vec2();
+                // From where the mover is set on the arc: that it lies a rounding beside it is no way into another wall.
+                let start = arc.point(arc.normal(self.place().exact()));
+                let displacement = (arc.point(rolled.normal) - start).as_vec2();
                 let velocity = rolled.velocity().as_vec2();
                 let against = self.against_ground(rolled.normal.as_vec2());
                 Motion { displacement, velocity: velocity + against, heading: rolled.heading }

@@ -293,26 +293,32 @@ impl<D: Drive> Walker<D> {
         }
     }
 
-    /// A wall that holds the mover already: in a short tick its chord may not lead into the wall by more than what only grazes.
+    /// The walls that hold the mover already: what presses on one at the start of a tick may have turned away from it at the end,
+    /// and in a short tick the chord may not lead into a wall by more than what only grazes.
     fn meet_beside(&mut self, tick: &mut Tick<'_>, terrain: &(impl Terrain + ?Sized)) {
-        if !self.drive.pushes() && terrain.is_flat_to(&self.footprint) {
+        if self.drive.axis().is_some() || !self.drive.pushes() && terrain.is_flat_to(&self.footprint) {
             return;
         }
-        let over_ground = self.velocity + self.drive.ground();
-        let aside = over_ground.perp().normalize_or_zero();
-        let from = self.momentum();
-        let inward = self.drive.acceleration_of(from, tick.intent).dot(aside);
-        if inward == 0.0 || self.drive.axis().is_some() {
-            return;
-        }
-        let probe = aside * LIES_AGAINST.copysign(inward);
-        let Some(hit) = terrain.sweep(&self.footprint, self.position, probe, &Minds::ALL) else { return };
-        let here = self.here_on(self.round_met(&hit, terrain).as_ref(), &hit);
-        if (hit.exact.feature == Feature::Round || self.drive.pushes())
-            && self.gap(&hit) == 0.0
-            && !self.leaves(here.normal, over_ground)
-            && !self.has_left(from, tick.intent, &hit, &tick.touched, terrain)
-        {
+        // Who moves is pressed across its way, who stands any way: at most against two walls.
+        for _ in 0..2 {
+            let over_ground = tick.touched.walls.displacement(self.velocity + self.drive.ground());
+            let from = self.momentum();
+            let pull = tick.touched.walls.displacement(self.drive.acceleration_of(from, tick.intent));
+            let across = over_ground.perp().normalize_or_zero();
+            let press = if across == Vec2::ZERO { pull } else { across * pull.dot(across) };
+            let probe = press.normalize_or_zero() * LIES_AGAINST;
+            if probe == Vec2::ZERO {
+                return;
+            }
+            let Some(hit) = terrain.sweep(&self.footprint, self.position, probe, &Minds::ALL) else { return };
+            let here = self.here_on(self.round_met(&hit, terrain).as_ref(), &hit);
+            if !(hit.exact.feature == Feature::Round || self.drive.pushes())
+                || self.gap(&hit) != 0.0
+                || self.leaves(here.normal, over_ground)
+                || self.has_left(from, tick.intent, &hit, &tick.touched, terrain)
+            {
+                return;
+            }
             self.meet(&hit, tick, terrain);
         }
     }

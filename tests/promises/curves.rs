@@ -304,3 +304,75 @@ fn who_lands_before_the_end_of_a_round_corner_is_set_against_the_side() {
     println!("{landed} lie against the side");
     assert!(landed > 300);
 }
+
+/// A vehicle that stands in a corner and turns: it drives off at the instant at which its heading has turned away from the
+/// wall, in one long tick as in many short ones.
+#[rstest]
+fn a_vehicle_leaves_a_corner_at_the_same_instant_at_any_tick_rate(
+    #[values(0.0, 3.0, f32::INFINITY)] grip: f32,
+) {
+    let mut drove_off = 0;
+    for seed in 1..=300 {
+        let mut dice = Dice::new(seed);
+        let far = vec2(dice.number(50.0, 600.0), dice.number(50.0, 600.0));
+        let half = dice.number(2.0, 8.0);
+        let mut walls = Obstacles::new();
+        walls.add(Solid::boxed(far, far + vec2(10.0, 400.0)).unwrap());
+        walls.add(Solid::boxed(far - vec2(400.0, 10.0), far + vec2(10.0, 0.0)).unwrap());
+        let footprint = Footprint::boxed(2.0 * half, 2.0 * half).unwrap();
+        let helm = Helm::new(
+            dice.number(1.0, 5.0),
+            dice.number(50.0, 600.0),
+            Drag::per_second(dice.number(1.0, 3.0)).unwrap(),
+            Steering::Toward,
+        );
+        let helm =
+            if grip.is_finite() { helm.unwrap().with_grip(grip).unwrap() } else { helm.unwrap().on_rails() };
+        let turned = dice.number(0.02, 0.25) * helm.turn_rate();
+        let mut ends = [Vec2::ZERO; 4];
+        for (end, ticks) in ends.iter_mut().zip([1, 2, 20, 400]) {
+            let corner = far + vec2(-half, half);
+            let mut walker = Walker::new(corner, footprint, helm);
+            // Into the wall above, and soon along the one on the right.
+            walker.heading = Angle::from_radians(-turned);
+            for _ in 0..ticks {
+                let _ = walker.tick(Intent::new(vec2(0.3, 1.0)), 0.4 / ticks as f32, &walls);
+            }
+            *end = walker.position - corner;
+        }
+        drove_off += u32::from(ends[3].length() > 0.5);
+        let apart = ends.iter().map(|end| end.distance(ends[3])).fold(0.0, f32::max);
+        assert!(apart < 0.01, "seed {seed}: {ends:?} by {helm:?}");
+    }
+    assert!(drove_off > 250, "{drove_off}");
+}
+
+/// A vehicle that slides along a wall and points straight into it is held by the wall, not by its wheels: no tick is so short
+/// that rounding of its heading takes its speed.
+#[rstest]
+fn who_points_straight_into_a_wall_slides_on_however_short_the_tick(#[values(0, 1, 2, 3)] quarter: u8) {
+    for seed in 1..=400 {
+        let mut dice = Dice::new(seed);
+        let inward =
+            Vec2::Y.rotate(Vec2::from_angle(f32::from(quarter) * std::f32::consts::FRAC_PI_2)).round();
+        let along = inward.perp() * if dice.pick(2) == 0 { 1.0 } else { -1.0 };
+        let (half, far) = (dice.number(2.0, 8.0), dice.number(20.0, 400.0));
+        let mut walls = Obstacles::new();
+        let corners = [inward * far - along * 900.0, inward * (far + 9.0) + along * 900.0];
+        walls.add(Solid::boxed(corners[0].min(corners[1]), corners[0].max(corners[1])).unwrap());
+        let drag = Drag::per_second(dice.number(0.5, 3.0)).unwrap();
+        let helm = Helm::new(3.0, dice.number(50.0, 900.0), drag, Steering::Toward).unwrap().on_rails();
+        let mut walker =
+            Walker::new(inward * (far - half), Footprint::boxed(2.0 * half, 2.0 * half).unwrap(), helm);
+        walker.heading = Angle::of(inward).unwrap();
+        let speed = dice.number(5.0, 150.0);
+        walker.velocity = along * speed;
+        let dt = 10.0f32.powf(dice.number(-10.0, -2.0));
+        for _ in 0..4 {
+            let _ = walker.tick(Intent::new(inward), dt, &walls);
+        }
+        // Drag takes its part of it, and nothing else.
+        let kept = walker.velocity.dot(along) / speed;
+        assert!(kept > 1.0 - 4.0 * dt * drag.rate() - 1e-6, "seed {seed}: {kept} kept of {speed} in {dt} s");
+    }
+}

@@ -19,8 +19,9 @@ const SLOW: f32 = 1.0;
 pub enum Cause {
     /// The first contact that only one of the runs has is one at less than 1 unit/s along its normal.
     SlowApproach,
-    /// At one and the same rate the scene ends elsewhere, too, where the mover is nudged by the touch tolerance in the second before:
-    /// it is balanced on a round wall or a corner, or a gap is below the tolerance.
+    /// At one and the same rate the scene ends elsewhere, too, where the mover is nudged by the touch tolerance or ten times that,
+    /// still far below what a path may deviate, in the two seconds before: it is balanced on a round wall or a corner, or a gap
+    /// is below the tolerance.
     Balanced,
     /// The runs do not show why.
     Unassigned,
@@ -78,12 +79,16 @@ fn part_at(one: &Run, other: &Run) -> f64 {
     (0..one.seconds.len().min(other.seconds.len())).find(parted).map_or(0.0, |second| second as f64)
 }
 
-/// Whether a nudge by the touch tolerance at a second changes the end as much, at the rate of the reference.
+/// Whether a nudge at a second, or at the one before, changes the end as much, at the rate of the reference.
 fn is_balanced(scene: &Scene, reference: &Run, at: f64) -> bool {
     #[expect(clippy::cast_possible_truncation, reason = "a small distance, rounded")]
-    let nudge = touch_tolerance(f64::from(scene.start.abs().max_element())) as f32;
-    [Vec2::X, Vec2::NEG_X, Vec2::Y, Vec2::NEG_Y].into_iter().any(|way| {
-        let nudged = play_nudged(scene, RATES[RATES.len() - 1], Nudge { at, by: way * nudge });
+    let touch = touch_tolerance(f64::from(scene.start.abs().max_element())) as f32;
+    let nudges = [at, (at - 1.0).max(0.0)].into_iter().flat_map(|at| {
+        let by = move |way: Vec2| [touch, 10.0 * touch].map(|far| Nudge { at, by: way * far });
+        [Vec2::X, Vec2::NEG_X, Vec2::Y, Vec2::NEG_Y].into_iter().flat_map(by)
+    });
+    nudges.into_iter().any(|nudge| {
+        let nudged = play_nudged(scene, RATES[RATES.len() - 1], nudge);
         nudged.end.distance(reference.end) > APART
     })
 }
