@@ -14,6 +14,7 @@ use super::colours::{self, ACCENT, FAINT, INK, TOUCH};
 use super::hand::Letting;
 use super::map_cells::{MapCells, arrow, key};
 use super::session::Session;
+use crate::record::EventKind;
 
 /// Columns of the side panel.
 const PANEL: u16 = 50;
@@ -222,7 +223,11 @@ fn draw_events(frame: &mut Frame<'_>, session: &Session<'_>, area: Rect) {
     for event in events[events.len().saturating_sub(room)..].iter().rev() {
         let who = &session.scenario().actors[event.actor].name;
         let colour =
-            if matches!(event.what.kind(), "touched" | "blocked" | "squeezed") { TOUCH } else { INK };
+            if matches!(event.what.kind(), EventKind::Touched | EventKind::Blocked | EventKind::Squeezed) {
+                TOUCH
+            } else {
+                INK
+            };
         let who = if many { format!("{who} ") } else { String::new() };
         let told = format!("{who}{}", event.what);
         let mut parts = wrapped(&told, usize::from(area.width).saturating_sub(TIME_WIDTH)).into_iter();

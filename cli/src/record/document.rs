@@ -13,7 +13,7 @@ pub(crate) fn document(recording: &Recording, file: &str) -> Value {
             let mut value = json!({
                 "time": event.time,
                 "actor": recording.actors[event.actor],
-                "kind": event.what.kind(),
+                "kind": event.what.kind().word(),
                 "text": event.what.to_string(),
             });
             if let Happening::Touched { touch, contact } = &event.what {

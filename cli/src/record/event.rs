@@ -8,6 +8,7 @@ use ambulant::terrain::{Side, Wall};
 use ambulant::travel::Contact;
 use glam::{IVec2, Vec2};
 
+use super::kind::EventKind;
 use crate::scenario::Scenario;
 
 /// Something that happened to an actor at a time.
@@ -58,7 +59,7 @@ pub(crate) enum Happening {
         went_on: bool,
     },
     Flew {
-        kind: &'static str,
+        kind: EventKind,
         text: String,
     },
     CameToRest,
@@ -99,7 +100,7 @@ impl fmt::Display for Touch {
 
 impl Happening {
     /// Something that happened in the air.
-    pub(crate) fn flew(kind: &'static str, text: String) -> Self {
+    pub(crate) fn flew(kind: EventKind, text: String) -> Self {
         Self::Flew { kind, text }
     }
 
@@ -114,27 +115,25 @@ impl Happening {
         }
     }
 
-    /// A word for the kind of event, as JSON and pictures use it.
-    pub(crate) fn kind(&self) -> &'static str {
+    pub(crate) fn kind(&self) -> EventKind {
         match self {
-            Self::MovedOff { .. } => "moved-off",
-            Self::Launched { .. } => "launched",
-            Self::Touched { .. } => "touched",
-            Self::CameClear { .. } => "came-clear",
-            Self::Pushed { .. } => "pushed",
-            Self::Squeezed { .. } => "squeezed",
-            Self::Flew { kind, .. } => kind,
+            Self::MovedOff { .. } => EventKind::MovedOff,
+            Self::Launched { .. } => EventKind::Launched,
+            Self::Touched { .. } => EventKind::Touched,
+            Self::CameClear { .. } => EventKind::CameClear,
+            Self::Pushed { .. } => EventKind::Pushed,
+            Self::Squeezed { .. } => EventKind::Squeezed,
+            Self::Flew { kind, .. } => *kind,
             Self::Stepped { what, .. } => match what {
-                Stepped::Turned { .. } => "turned",
-                Stepped::Left { .. } => "left-tile",
-                Stepped::Entered { .. } => "entered-tile",
-                Stepped::Passed { .. } => "passed-portal",
-                Stepped::Blocked { .. } => "blocked",
-                Stepped::Pushed { .. } => "pushed-thing",
-                Stepped::Rested { .. } => "came-to-rest",
-                _ => "stepped",
+                Stepped::Turned { .. } => EventKind::Turned,
+                Stepped::Left { .. } => EventKind::LeftTile,
+                Stepped::Entered { .. } => EventKind::EnteredTile,
+                Stepped::Passed { .. } => EventKind::PassedPortal,
+                Stepped::Blocked { .. } => EventKind::Blocked,
+                Stepped::Pushed { .. } => EventKind::PushedThing,
+                _ => EventKind::CameToRest,
             },
-            Self::CameToRest => "came-to-rest",
+            Self::CameToRest => EventKind::CameToRest,
         }
     }
 }

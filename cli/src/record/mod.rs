@@ -4,6 +4,7 @@
 mod document;
 mod event;
 mod fingerprint;
+mod kind;
 mod table;
 
 use ambulant::pose::Facing;
@@ -15,6 +16,7 @@ use crate::scenario::Scenario;
 pub(crate) use document::document;
 pub(crate) use event::{Event, Happening, Touch};
 pub(crate) use fingerprint::fingerprint;
+pub(crate) use kind::EventKind;
 pub(crate) use table::{Form, write_rows};
 
 /// A run, tick by tick.

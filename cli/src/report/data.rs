@@ -95,7 +95,7 @@ fn event_of(event: &Event) -> Value {
     let mut found = json!({
         "time": event.time,
         "actor": event.actor,
-        "kind": event.what.kind(),
+        "kind": event.what.kind().word(),
         "text": event.what.to_string(),
     });
     if let Happening::Touched { contact, .. } = &event.what {

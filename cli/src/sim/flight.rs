@@ -11,7 +11,7 @@ use glam::{IVec2, Vec2};
 
 use super::player::Player;
 use super::world::Field;
-use crate::record::{Bend, Event, Happening, Row, Tally, Touch};
+use crate::record::{Bend, Event, EventKind, Happening, Row, Tally, Touch};
 use crate::scenario::{Moves, Scenario, Shot};
 
 /// All that flies.
@@ -54,7 +54,7 @@ struct Flight {
 struct Struck {
     hit: Hit,
     text: String,
-    kind: &'static str,
+    kind: EventKind,
     /// The tile that broke.
     tile: Option<IVec2>,
     /// The angle at which a paddle sent it off.
@@ -184,7 +184,11 @@ impl<'a> Air<'a> {
             }
             flier.held = None;
             let text = "was served".to_owned();
-            told.events.push(Event { time: from, actor: flier.actor, what: Happening::flew("served", text) });
+            told.events.push(Event {
+                time: from,
+                actor: flier.actor,
+                what: Happening::flew(EventKind::Served, text),
+            });
         }
         self.struck_by_paddles(flier, from, field, told);
 
@@ -215,7 +219,7 @@ impl<'a> Air<'a> {
                     velocity = found.velocity;
                     let text = sent_off(&actor.name, found.part, found.angle, found.velocity);
                     let degrees = (found.part == PaddlePart::Face).then(|| found.angle.to_degrees());
-                    told_now.push(Struck { hit: *hit, text, kind: "sent-off", tile: None, degrees });
+                    told_now.push(Struck { hit: *hit, text, kind: EventKind::SentOff, tile: None, degrees });
                     return AtWall::Deflect(found.velocity);
                 }
                 velocity -= hit.normal * (2.0 * velocity.dot(hit.normal));
@@ -261,9 +265,9 @@ impl<'a> Air<'a> {
         for (side, wrapped) in crossed {
             let side = side.map_or_else(String::new, |side| format!(" at the {side}"));
             let (kind, text) = if wrapped {
-                ("wrapped", format!("left{side} and came in on the other side"))
+                (EventKind::Wrapped, format!("left{side} and came in on the other side"))
             } else {
-                ("lost", format!("is lost{side}"))
+                (EventKind::Lost, format!("is lost{side}"))
             };
             told.events.push(Event {
                 time: from + f64::from(dt),
@@ -305,7 +309,7 @@ impl<'a> Air<'a> {
             told.events.push(Event {
                 time: from,
                 actor: flier.actor,
-                what: Happening::flew("sent-off", text),
+                what: Happening::flew(EventKind::SentOff, text),
             });
         }
     }
@@ -323,7 +327,11 @@ impl<'a> Air<'a> {
             puff.reach = shot.reach.unwrap_or(f32::INFINITY);
             puff.lasts = shot.seconds.unwrap_or(f32::INFINITY);
             let text = format!("sent a shot off toward {}, {}", shot.toward.x, shot.toward.y);
-            told.events.push(Event { time: shot.at.max(from), actor, what: Happening::flew("shot", text) });
+            told.events.push(Event {
+                time: shot.at.max(from),
+                actor,
+                what: Happening::flew(EventKind::Shot, text),
+            });
             self.shots.push(Flight { actor, from: place, puff });
         }
         #[expect(clippy::cast_possible_truncation, reason = "a time step, rounded once")]
@@ -344,7 +352,7 @@ impl<'a> Air<'a> {
             told.events.push(Event {
                 time: to,
                 actor: flight.actor,
-                what: Happening::flew("shot-over", text),
+                what: Happening::flew(EventKind::ShotOver, text),
             });
             told.shots.push((flight.from, place));
             false
@@ -374,15 +382,15 @@ fn remove_broken(store: &mut Obstacles, after: &Obstacles) -> Vec<ObstacleId> {
     gone
 }
 
-fn struck(scenario: &Scenario, hit: &Hit, strike: Strike) -> (String, &'static str) {
+fn struck(scenario: &Scenario, hit: &Hit, strike: Strike) -> (String, EventKind) {
     let what = match hit.wall {
         Wall::Edge(side) => format!("the {side} edge"),
         wall => Touch::new(scenario, wall, hit.side).what(),
     };
     match (strike.broke, strike.left) {
-        (true, _) => (format!("broke {what}"), "broke"),
-        (false, Some(left)) => (format!("struck {what}, {left} to go"), "struck"),
-        (false, None) => (format!("bounced off {what}, {}", hit.side), "bounced"),
+        (true, _) => (format!("broke {what}"), EventKind::Broke),
+        (false, Some(left)) => (format!("struck {what}, {left} to go"), EventKind::Struck),
+        (false, None) => (format!("bounced off {what}, {}", hit.side), EventKind::Bounced),
     }
 }
 

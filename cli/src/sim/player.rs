@@ -16,7 +16,7 @@ use glam::Vec2;
 
 use super::touch::touched;
 use super::world::{Field, Walls};
-use crate::record::{Event, Happening, Row, Tally, Touch};
+use crate::record::{Event, EventKind, Happening, Row, Tally, Touch};
 use crate::scenario::{Actor, Asked, Change, Pulled, Scenario};
 
 /// Key changes this close to the start of a tick belong to it, in seconds: far below any tick, far
@@ -182,11 +182,14 @@ impl<'a> Player<'a> {
         let what = match edges.crossing(&self.walker.footprint, self.walker.position) {
             Crossing::Wrapped { side, position } => {
                 (self.walker.position, self.walker.residue) = (position, Vec2::ZERO);
-                Happening::flew("wrapped", format!("left at the {side} and came in on the other side"))
+                Happening::flew(
+                    EventKind::Wrapped,
+                    format!("left at the {side} and came in on the other side"),
+                )
             }
             Crossing::Gone { side } if !self.gone => {
                 self.gone = true;
-                Happening::flew("lost", format!("is gone at the {side}"))
+                Happening::flew(EventKind::Lost, format!("is gone at the {side}"))
             }
             _ => return,
         };
