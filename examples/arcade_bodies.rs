@@ -13,8 +13,8 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let ways = [vec2(1.0, 0.0), vec2(-1.0, 0.0)];
     for tick in 0..90 {
         for ((mover, id), way) in movers.iter_mut().zip(&ids).zip(ways) {
-            let passage = mover.tick(Intent::new(way), 1.0 / 60.0, &bodies.others(id));
-            if let Some(contact) = passage.contacts.iter().next().filter(|_| tick % 10 == 0) {
+            let result = mover.tick(Intent::new(way), 1.0 / 60.0, &bodies.others(id));
+            if let Some(contact) = result.contacts.iter().next().filter(|_| tick % 10 == 0) {
                 println!("tick {tick}: {contact}");
             }
             bodies.moved(id, &feet, mover.position);

@@ -1,6 +1,6 @@
 //! A field without ends: a drone that leaves on one side comes in on the other, as fast as it was.
 
-use ambulant::arcade::{Crossing, EdgeRule, Edges};
+use ambulant::arcade::{Crossing, EdgeRule, PlayArea};
 use ambulant::drive::{Drag, Glide};
 use ambulant::prelude::*;
 use ambulant::terrain::Side;
@@ -9,7 +9,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let sides = [Side::Left, Side::Right, Side::Top, Side::Bottom];
     let field = sides
         .into_iter()
-        .fold(Edges::new(Vec2::ZERO, vec2(200.0, 120.0))?, |field, side| field.with(side, EdgeRule::Wrap));
+        .fold(PlayArea::new(Vec2::ZERO, vec2(200.0, 120.0))?, |field, side| field.with(side, EdgeRule::Wrap));
     let glide = Glide::new(220.0, Drag::half_life(0.4)?, 2.0)?;
     let mut drone = Walker::new(vec2(150.0, 60.0), Footprint::circle(6.0)?, glide);
     let ahead = Intent::new(vec2(1.0, -0.4));

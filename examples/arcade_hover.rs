@@ -10,7 +10,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let benches = TileGrid::from_rows(&rows, &legend)?.with_tile_size(16.0)?;
     let hover = Hover::new(8.0, 60.0, 40.0)?.with_ahead(16.0, 40.0)?;
     let drive = OneAxis { drive: Pace::new(30.0)?, axis: Axis::X };
-    let mut lamp = Walker::new(vec2(12.0, 40.0), Footprint::boxed(8.0, 6.0)?, drive);
+    let mut lamp = Walker::new(vec2(12.0, 40.0), Footprint::rect(8.0, 6.0)?, drive);
     for tick in 0..=280 {
         if tick % 28 == 0 {
             println!("at {:5.1} across, {:4.1} down", lamp.position.x, lamp.position.y);

@@ -14,7 +14,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let mut pebbles = Vec::new();
     for pebble in 0u16..1000 {
         let way = Vec2::from_angle(f32::from(pebble) * std::f32::consts::TAU / 1000.0);
-        pebbles.push(Projectile::aimed(Vec2::ZERO, way, 300.0, Footprint::circle(1.0)?)?.with_reach(150.0)?);
+        pebbles.push(Projectile::aimed(Vec2::ZERO, way, 300.0, Footprint::circle(1.0)?)?.with_range(150.0)?);
     }
     let (mut hits, mut spent) = (0, 0);
     let mut ticks = 0;

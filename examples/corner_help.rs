@@ -6,7 +6,7 @@ use ambulant::walker::AlongWalls;
 fn main() -> Result<(), Box<dyn std::error::Error>> {
     let legend = Legend::new().with('#', TileKind::wall("cold frame")).with('.', TileKind::floor("path"));
     let map = TileGrid::from_rows(&["...##..", ".......", "...##.."], &legend)?.with_tile_size(16.0)?;
-    let feet = Footprint::boxed(14.0, 14.0)?;
+    let feet = Footprint::rect(14.0, 14.0)?;
     let right = Intent::new(vec2(1.0, 0.0));
 
     for corner_help in [0.0, 6.0] {

@@ -1,6 +1,6 @@
 //! The gardener's hands: keys that come and go, and a stick with a round dead zone.
 
-use ambulant::intent::{DirectionSnap, Opposites, PressOrder, Stick, Ways};
+use ambulant::intent::{DirectionSnap, Directions, Opposites, PressOrder, Stick};
 use ambulant::prelude::*;
 
 /// What a hand does to its keys.
@@ -25,7 +25,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
 
     println!("\nstick at     strength   snapped to four ways");
     let stick = Stick::new(0.2, 0.95, 1.5)?; // dead zone, outer limit, response curve
-    let mut snap = DirectionSnap::new(Ways::Four, 0.1)?;
+    let mut snap = DirectionSnap::new(Directions::Four, 0.1)?;
     for position in [vec2(0.1, 0.1), vec2(0.3, 0.1), vec2(0.6, 0.5), vec2(0.6, 0.63), vec2(0.4, 0.9)] {
         let intent = stick.intent(position);
         let way = snap.snap(intent).vector().normalize_or_zero();

@@ -7,9 +7,9 @@ use ambulant::travel::{MovingWall, push};
 
 fn main() -> Result<(), Box<dyn std::error::Error>> {
     let mut walls = Obstacles::new();
-    let cart = walls.add(Solid::boxed(vec2(0.0, 0.0), vec2(16.0, 16.0))?);
-    walls.add(Solid::boxed(vec2(60.0, 0.0), vec2(64.0, 16.0))?); // a post at the end of the rails
-    let feet = Footprint::boxed(8.0, 8.0)?;
+    let cart = walls.add(Solid::box_from_corners(vec2(0.0, 0.0), vec2(16.0, 16.0))?);
+    walls.add(Solid::box_from_corners(vec2(60.0, 0.0), vec2(64.0, 16.0))?); // a post at the end of the rails
+    let feet = Footprint::rect(8.0, 8.0)?;
     let mut gardener = vec2(30.0, 8.0);
 
     // A quarter of a second at a time: it is pushed along, squeezed at the post, and the cart gives way.

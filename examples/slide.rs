@@ -8,12 +8,12 @@ use ambulant::travel::slide;
 fn main() -> Result<(), Box<dyn std::error::Error>> {
     let legend = Legend::new().with('#', TileKind::wall("raised bed")).with('.', TileKind::floor("path"));
     let beds = TileGrid::from_rows(&["......", "######"], &legend)?.with_tile_size(16.0)?;
-    let gardener = Footprint::boxed(12.0, 8.0)?;
+    let gardener = Footprint::rect(12.0, 8.0)?;
 
     // Down and to the right, onto a row of beds: down stops, right goes on, and no seam is felt.
     let motion = Motion { displacement: vec2(60.0, 20.0), velocity: vec2(60.0, 20.0), heading: Angle::ZERO };
-    let passage = slide(&beds, &gardener, vec2(8.0, 6.0), motion);
-    println!("{passage}");
-    assert_eq!((passage.position, passage.velocity), (vec2(68.0, 12.0), vec2(60.0, 0.0)));
+    let result = slide(&beds, &gardener, vec2(8.0, 6.0), motion);
+    println!("{result}");
+    assert_eq!((result.position, result.velocity), (vec2(68.0, 12.0), vec2(60.0, 0.0)));
     Ok(())
 }

@@ -9,7 +9,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let tunnel = Portals::new(&map, &[(ivec2(0, 1), ivec2(6, 1))])?;
     let ground = StepGround { portals: &tunnel, ..StepGround::new(&map) };
     let mut claims = Claims::new();
-    let rules = StepRules::new(4.0)?.with_memory(0.6)?;
+    let rules = StepRules::new(4.0)?.with_input_buffer(0.6)?;
     let mut cart = Stepper::on(ivec2(2, 1), rules, &ground, &mut claims)?;
 
     // To the left, into the tunnel; up is asked for two tiles before the crossing.

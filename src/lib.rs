@@ -16,18 +16,18 @@
 //! let gait = Gait::new(60.0, 400.0, 500.0)?; // units/s, units/s², units/s²
 //! let motion = gait.advance(Vec2::ZERO, intent, 1.0 / 60.0);
 //!
-//! // motion + terrain -> passage: what the world allows
+//! // motion + terrain -> result: what the world allows
 //! let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
 //! let map = TileGrid::from_rows(&["...", ".#.", "..."], &legend)?.with_tile_size(16.0)?;
-//! let feet = Footprint::boxed(10.0, 8.0)?;
-//! let passage = slide(&map, &feet, vec2(8.0, 8.0), motion);
-//! assert!(passage.contacts.is_empty());
+//! let feet = Footprint::rect(10.0, 8.0)?;
+//! let result = slide(&map, &feet, vec2(8.0, 8.0), motion);
+//! assert!(result.contacts.is_empty());
 //!
 //! // The walker puts the last two together and divides a tick at each touch.
 //! let mut gardener = Walker::new(vec2(8.0, 8.0), feet, gait);
 //! for _ in 0..120 {
-//!     let passage = gardener.tick(intent, 1.0 / 60.0, &map);
-//!     assert_eq!(passage.position, gardener.position);
+//!     let result = gardener.tick(intent, 1.0 / 60.0, &map);
+//!     assert_eq!(result.position, gardener.position);
 //! }
 //! # Ok::<(), Box<dyn std::error::Error>>(())
 //! ```
@@ -41,7 +41,7 @@
 //!   downwards.
 //! - **Time steps**: any `dt` above zero, even or uneven. One that is zero, negative or not finite
 //!   moves nothing.
-//! - **Edges**: touching is not overlapping, and regions hold their lower edges only. A mover that
+//! - **PlayArea**: touching is not overlapping, and regions hold their lower edges only. A mover that
 //!   touches a wall and moves along it or away meets nothing. What counts as touching is
 //!   [`touch_tolerance`].
 //! - **Determinism**: the same input gives the same bits: no clock, no randomness, no dependence on

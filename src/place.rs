@@ -7,7 +7,7 @@
 use glam::{DVec2, Vec2};
 
 use crate::shape::Footprint;
-use crate::terrain::{Minds, Terrain};
+use crate::terrain::{Terrain, WallFilter};
 
 /// A position and its residue.
 #[derive(Debug, Clone, Copy)]
@@ -54,7 +54,7 @@ impl Place {
         (normal, surface): (Vec2, DVec2),
         terrain: &(impl Terrain + ?Sized),
         footprint: &Footprint,
-        minds: &Minds<'_>,
+        filter: &WallFilter<'_>,
     ) {
         let mut exact = self.exact() + normal.as_dvec2() * self.depth(normal, surface);
         // Where the surface is along an axis, nothing needs to be rounded.
@@ -65,7 +65,7 @@ impl Place {
         }
         let mut settled = *self;
         settled.set(exact);
-        if settled.position == self.position || !terrain.overlaps(footprint, settled.position, minds) {
+        if settled.position == self.position || !terrain.overlaps(footprint, settled.position, filter) {
             *self = settled;
         }
     }

@@ -17,7 +17,7 @@ const USUAL_MOST: u32 = 8;
 /// let mut ticks = Ticks::new(60.0)?;
 /// let (mut last, mut now) = (Vec2::ZERO, Vec2::ZERO);
 /// // A frame of 40 ms is worth two ticks, and the picture is two fifths on to the next one.
-/// for _ in 0..ticks.frame(0.04) {
+/// for _ in 0..ticks.advance(0.04) {
 ///     (last, now) = (now, now + vec2(3.0, 0.0) * ticks.seconds());
 /// }
 /// assert!((ticks.fraction() - 0.4).abs() < 1e-4);
@@ -30,7 +30,7 @@ const USUAL_MOST: u32 = 8;
 pub struct Ticks {
     rate: f32,
     most: u32,
-    pace: f32,
+    time_scale: f32,
     paused: bool,
     /// Ticks asked for while paused.
     single: u32,
@@ -46,7 +46,15 @@ impl Ticks {
     /// The rate must be finite and above 0.
     pub fn new(rate: f32) -> Result<Self, InvalidNumber> {
         let rate = above_zero("rate", rate, "a finite number above 0 (ticks per second)")?;
-        Ok(Self { rate, most: USUAL_MOST, pace: 1.0, paused: false, single: 0, saved: 0.0, dropped: 0.0 })
+        Ok(Self {
+            rate,
+            most: USUAL_MOST,
+            time_scale: 1.0,
+            paused: false,
+            single: 0,
+            saved: 0.0,
+            dropped: 0.0,
+        })
     }
 
     /// The same, with another limit on the ticks of one frame; what a longer frame brings is dropped, so that a
@@ -60,9 +68,9 @@ impl Ticks {
     /// Plays at a part of full speed from now on: 0.25 is slow motion, 2 is twice as fast.
     ///
     /// # Errors
-    /// The pace must be finite and at least 0.
-    pub fn set_pace(&mut self, pace: f32) -> Result<(), InvalidNumber> {
-        self.pace = at_least_zero("pace", pace, "a finite factor of at least 0")?;
+    /// The time scale must be finite and at least 0.
+    pub fn set_time_scale(&mut self, time_scale: f32) -> Result<(), InvalidNumber> {
+        self.time_scale = at_least_zero("time_scale", time_scale, "a finite factor of at least 0")?;
         Ok(())
     }
 
@@ -87,12 +95,12 @@ impl Ticks {
 
     /// How many ticks a frame of so many seconds is worth. A time that is negative or not finite is worth none.
     #[must_use]
-    pub fn frame(&mut self, seconds: f32) -> u32 {
+    pub fn advance(&mut self, seconds: f32) -> u32 {
         if self.paused {
             return core::mem::take(&mut self.single);
         }
         if seconds.is_finite() && seconds > 0.0 {
-            self.saved += f64::from(seconds) * f64::from(self.rate) * f64::from(self.pace);
+            self.saved += f64::from(seconds) * f64::from(self.rate) * f64::from(self.time_scale);
         }
         // A tick that is due but for rounding is due.
         let due = libm::floor(self.saved + ROUNDING).max(0.0);

@@ -12,8 +12,8 @@ use ambulant::intent::Angle;
 use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Solid, sweep};
 use ambulant::steps::{Claims, MoverId, StepGround, StepRules, Stepper, tick_together};
-use ambulant::terrain::{Layers, Minded, Minds, Obstacles, Terrain};
-use ambulant::walker::{tick_all, tick_all_cores};
+use ambulant::terrain::{Filtered, Layers, Obstacles, Terrain, WallFilter};
+use ambulant::walker::{tick_all, tick_all_parallel};
 use ambulant_benches::{Dice, Ratio, Side, check, compare, filled_grid, free_place, mixed_obstacles};
 use rstar::primitives::GeomWithData;
 use rstar::{AABB, RTree};
@@ -74,7 +74,7 @@ fn main() -> ExitCode {
     row("glide / floor", "<= 10", &|| compare(driving(glide()), floor(MOVERS)));
     row("helm with grip / floor", "", &|| compare(driving(helm()), floor(MOVERS)));
     row("walker with a gait in a 15 % grid / floor", "", &|| compare(walking(slow_gait()), floor(MOVERS)));
-    row("ball that rebounds in a 15 % grid / floor", "", &|| compare(bouncing(), floor(MOVERS)));
+    row("ball that bounces in a 15 % grid / floor", "", &|| compare(bouncing(), floor(MOVERS)));
     row("100,000 grid walkers, one tick / floor", "<= 15", &|| {
         compare(stepping(100_000, 4.0), floor(100_000))
     });
@@ -94,7 +94,7 @@ fn main() -> ExitCode {
 }
 
 fn boxed() -> Footprint {
-    Footprint::boxed(0.7, 0.5).expect("in range")
+    Footprint::rect(0.7, 0.5).expect("in range")
 }
 
 fn round() -> Footprint {
@@ -140,16 +140,16 @@ fn sliding_over_ponds(footprint: Footprint) -> Side<'static> {
         (0..64).map(|_| (0..64).map(|_| usize::from(dice.number(0.0, 1.0) < 0.5)).collect()).collect();
     let map = TileGrid::from_indices(&rows, &pond).expect("a full map");
     let mut all = movers(&filled_grid(64, 0, &mut Dice::new(3)), &footprint, 64.0);
-    Side::new(MOVERS, move || slide_all(&Minded::new(&map, Layers::FIRST), &footprint, &mut all))
+    Side::new(MOVERS, move || slide_all(&Filtered::new(&map, Layers::FIRST), &footprint, &mut all))
 }
 
 fn slide_all(map: &impl Terrain, footprint: &Footprint, all: &mut [(Vec2, Vec2)]) {
     let dt = black_box(DT);
     for (position, velocity) in all {
         let motion = Motion { displacement: *velocity * dt, velocity: *velocity, heading: Angle::ZERO };
-        let passage = ambulant::travel::slide(map, footprint, *position, motion);
-        *position = passage.position;
-        if !passage.contacts.is_empty() {
+        let result = ambulant::travel::slide(map, footprint, *position, motion);
+        *position = result.position;
+        if !result.contacts.is_empty() {
             // Another way, a little over a third of a circle on.
             *velocity = vec2(-0.73, 0.68).rotate(*velocity);
         }
@@ -221,7 +221,7 @@ fn hand_written() -> Side<'static> {
     })
 }
 
-/// Ways of one tick of a fast mover, among obstacles.
+/// Directions of one tick of a fast mover, among obstacles.
 fn questions(store: &Obstacles, size: f32) -> Vec<(Vec2, Vec2)> {
     let mut dice = Dice::new(5);
     (0..2_000).map(|_| (free_place(store, &round(), size, &mut dice), dice.direction() * 12.0)).collect()
@@ -242,7 +242,7 @@ fn first_hit(count: usize) -> Side<'static> {
     let footprint = round();
     Side::new(asked.len(), move || {
         for (from, way) in &asked {
-            black_box(store.sweep(&footprint, *from, *way, &Minds::ALL));
+            black_box(store.sweep(&footprint, *from, *way, &WallFilter::ALL));
         }
     })
 }
@@ -257,7 +257,7 @@ fn first_hit_far_apart(count: usize) -> Side<'static> {
     let footprint = round();
     Side::new(asked.len(), move || {
         for (from, way) in &asked {
-            black_box(store.sweep(&footprint, *from, *way, &Minds::ALL));
+            black_box(store.sweep(&footprint, *from, *way, &WallFilter::ALL));
         }
     })
 }
@@ -303,7 +303,7 @@ fn moving_obstacles() -> Side<'static> {
             store.set(*id, solid.moved(way));
         }
         for (from, way) in &asked[..100] {
-            black_box(store.sweep(&footprint, *from, *way, &Minds::ALL));
+            black_box(store.sweep(&footprint, *from, *way, &WallFilter::ALL));
         }
     })
 }
@@ -360,8 +360,8 @@ fn walking(gait: Gait) -> Side<'static> {
             |place| wish(&intents, place, tick),
             black_box(DT),
             &map,
-            |_, passage| {
-                black_box(passage.position);
+            |_, result| {
+                black_box(result.position);
             },
         );
     })
@@ -376,13 +376,13 @@ fn all_cores() -> Side<'static> {
     let mut tick = 0;
     Side::new(MOVERS, move || {
         tick += 1;
-        tick_all_cores(
+        tick_all_parallel(
             &mut all,
             |place| wish(&intents, place, tick),
             black_box(DT),
             &map,
-            |_, passage| {
-                black_box(passage.position);
+            |_, result| {
+                black_box(result.position);
             },
         );
     })
@@ -431,7 +431,7 @@ fn bouncing() -> Side<'static> {
     Side::new(MOVERS, move || {
         let mut world = &map;
         for ball in &mut all {
-            let _ = black_box(ball.tick(black_box(DT), &mut world, None, |_, _| AtWall::Rebound(1.0)));
+            let _ = black_box(ball.tick(black_box(DT), &mut world, None, |_, _| AtWall::Bounce(1.0)));
         }
     })
 }
@@ -468,7 +468,7 @@ fn stepping(count: usize, slowest: f32) -> Side<'static> {
         let (ground, dt) = (StepGround::new(&map), black_box(DT));
         for (stepper, intent) in all.iter_mut().zip(&mut intents) {
             let mut events = 0;
-            stepper.tick_telling(*intent, dt, &ground, &mut claims, |_| events += 1);
+            stepper.tick_with(*intent, dt, &ground, &mut claims, |_| events += 1);
             if events > 0 {
                 *intent = turned(*intent);
             }
@@ -526,8 +526,8 @@ fn scene() -> Side<'static> {
             |place| wish(&intents, place, tick),
             DT,
             &walls,
-            |_, passage| {
-                black_box(passage.position);
+            |_, result| {
+                black_box(result.position);
             },
         );
         tick_all(
@@ -535,8 +535,8 @@ fn scene() -> Side<'static> {
             |place| wish(&intents, place, tick),
             DT,
             &walls,
-            |_, passage| {
-                black_box(passage.position);
+            |_, result| {
+                black_box(result.position);
             },
         );
         tick_all(
@@ -544,13 +544,13 @@ fn scene() -> Side<'static> {
             |place| wish(&intents, place, tick),
             DT,
             &walls,
-            |_, passage| {
-                black_box(passage.position);
+            |_, result| {
+                black_box(result.position);
             },
         );
         let mut world = &walls;
         for ball in &mut balls {
-            let _ = black_box(ball.tick(DT, &mut world, None, |_, _| AtWall::Rebound(1.0)));
+            let _ = black_box(ball.tick(DT, &mut world, None, |_, _| AtWall::Bounce(1.0)));
         }
     })
 }

@@ -58,10 +58,10 @@ pub fn filled_grid(side: usize, percent: u64, dice: &mut Dice) -> TileGrid {
 
 /// A place where a footprint covers nothing.
 pub fn free_place(terrain: &impl Terrain, footprint: &Footprint, size: f32, dice: &mut Dice) -> Vec2 {
-    use ambulant::terrain::Minds;
+    use ambulant::terrain::WallFilter;
     loop {
         let place = dice.place(size);
-        if !terrain.overlaps(footprint, place, &Minds::ALL) {
+        if !terrain.overlaps(footprint, place, &WallFilter::ALL) {
             return place;
         }
     }
@@ -79,7 +79,7 @@ pub fn mixed_obstacles(count: usize, dice: &mut Dice) -> (Vec<Solid>, f32) {
         let at = dice.place(size);
         let reach = dice.number(1.0, 4.0);
         let solid = match number % 4 {
-            0 => Solid::boxed(at, at + vec2(reach, reach * 0.7)),
+            0 => Solid::box_from_corners(at, at + vec2(reach, reach * 0.7)),
             1 => Solid::circle(at, reach * 0.5),
             2 => Solid::segment(at, at + dice.direction() * reach),
             _ => {

@@ -2,16 +2,16 @@
 
 #![no_main]
 
-use ambulant::arcade::{AtWall, Ball, Edges, Hover, Paddle, Projectile, Rally};
+use ambulant::arcade::{AtWall, Ball, PlayArea, Hover, Paddle, Projectile, AngleLimits};
 use ambulant::drive::{Drag, Drive, Falling, Glide, Helm, Pace, Steering};
 use ambulant::intent::{Angle, Flick, Stick};
 use ambulant::pose::{Lean, Stance, WalkCycle};
 use ambulant::prelude::*;
 use ambulant::shape::{Polygon, Solid};
 use ambulant::steps::{
-    Claims, CornerRule, Diagonals, Manner, MapEdge, MoverId, Portals, StepGround, StepRules, Stepper, tick_together,
+    Claims, CornerRule, Diagonals, StepMode, GridEdge, MoverId, Portals, StepGround, StepRules, Stepper, tick_together,
 };
-use ambulant::terrain::{Beyond, Corner, Layers, Minds, Obstacles, Side, Terrain};
+use ambulant::terrain::{Outside, Corner, Layers, WallFilter, Obstacles, Side, Terrain};
 use ambulant::ticks::Ticks;
 use ambulant::travel::push_out;
 use ambulant::view::{Follow, View};
@@ -42,11 +42,11 @@ impl Numbers<'_> {
 
 fn walk(drive: impl Drive, walls: &(TileGrid, Obstacles), footprint: Footprint, n: &mut Numbers<'_>) {
     let mut walker = Walker::new(n.pair(), footprint, drive);
-    walker.minds = Layers::from_bits(u32::from(n.byte()));
+    walker.mask = Layers::from_bits(u32::from(n.byte()));
     for _ in 0..4 {
         let intent = Intent::new(n.pair());
-        let passage = walker.tick(intent, n.number(), walls);
-        assert!(passage.contacts.iter().count() <= 8);
+        let result = walker.tick(intent, n.number(), walls);
+        assert!(result.contacts.iter().count() <= 8);
     }
 }
 
@@ -54,20 +54,20 @@ fn walk(drive: impl Drive, walls: &(TileGrid, Obstacles), footprint: Footprint, 
 fn step(grid: &TileGrid, n: &mut Numbers<'_>) {
     let tile = |n: &mut Numbers<'_>| ivec2(i32::from(n.byte() % 8), i32::from(n.byte() % 6));
     let portals = Portals::new(grid, &[(tile(n), tile(n))]).unwrap_or_default();
-    let edge = if n.byte() % 2 == 0 { MapEdge::Wall } else { MapEdge::Wrap };
+    let edge = if n.byte() % 2 == 0 { GridEdge::Block } else { GridEdge::Wrap };
     let (ground, mut claims) = (StepGround { grid, edge, portals: &portals }, Claims::new());
     for _ in 0..n.byte() % 3 {
         let _ = claims.put_thing(tile(n), &ground);
     }
     let mut steppers = Vec::new();
     for _ in 0..n.byte() % 6 {
-        let manner = match n.byte() % 3 {
-            0 => Manner::Tap,
-            1 => Manner::Hold { delay: n.number(), pause: n.number() },
-            _ => Manner::RunOn,
+        let mode = match n.byte() % 3 {
+            0 => StepMode::Tap,
+            1 => StepMode::Hold { delay: n.number(), pause: n.number() },
+            _ => StepMode::RunOn,
         };
-        let rules = StepRules::new(n.number()).map(|rules| rules.with_manner(manner).pushing());
-        let rules = rules.and_then(|rules| rules.with_memory(n.number()));
+        let rules = StepRules::new(n.number()).map(|rules| rules.with_mode(mode).pushing());
+        let rules = rules.and_then(|rules| rules.with_input_buffer(n.number()));
         let eight = Diagonals::On { corners: CornerRule::OneFree, lasts: n.number() };
         let rules = rules.and_then(|rules| if n.byte() % 2 == 0 { rules.with_diagonals(eight) } else { Ok(rules) });
         steppers.extend(rules.ok().and_then(|rules| Stepper::on(tile(n), rules, &ground, &mut claims).ok()));
@@ -100,7 +100,7 @@ libfuzzer_sys::fuzz_target!(|bytes: &[u8]| {
         (0..5).map(|_| (0..7).map(|_| usize::from(n.byte()) % kinds.len()).collect()).collect();
     let mut grid = TileGrid::from_indices(&rows, &kinds).expect("an even map");
     if n.byte() % 2 == 0 {
-        grid = grid.with_beyond(Beyond::Free).with_y_axis(YAxis::Up);
+        grid = grid.with_outside(Outside::Open).with_y_axis(YAxis::Up);
     }
     if let Ok(sized) = grid.clone().with_tile_size(n.number()) {
         grid = sized;
@@ -111,7 +111,7 @@ libfuzzer_sys::fuzz_target!(|bytes: &[u8]| {
     let mut store = Obstacles::new();
     for _ in 0..n.byte() % 6 {
         let solid = match n.byte() % 4 {
-            0 => Solid::boxed(n.pair(), n.pair()).ok(),
+            0 => Solid::box_from_corners(n.pair(), n.pair()).ok(),
             1 => Solid::circle(n.pair(), n.number()).ok(),
             2 => Solid::segment(n.pair(), n.pair()).ok(),
             _ => Polygon::new(&[n.pair(), n.pair(), n.pair(), n.pair()]).ok().map(Solid::Polygon),
@@ -122,11 +122,11 @@ libfuzzer_sys::fuzz_target!(|bytes: &[u8]| {
     }
     let walls = (grid, store);
     let footprint = match n.byte() % 2 {
-        0 => Footprint::boxed(n.number(), n.number()),
+        0 => Footprint::rect(n.number(), n.number()),
         _ => Footprint::circle(n.number()),
     };
     if let Ok(footprint) = footprint.and_then(|footprint| footprint.with_offset(n.pair())) {
-        let _ = walls.sweep(&footprint, n.pair(), n.pair(), &Minds::ALL);
+        let _ = walls.sweep(&footprint, n.pair(), n.pair(), &WallFilter::ALL);
         let _ = push_out(&walls, &footprint, n.pair(), n.number());
         let drag = Drag::half_life(n.number()).or_else(|_| Drag::kept_per_frame(n.number(), n.number()));
         match n.byte() % 6 {
@@ -145,13 +145,13 @@ libfuzzer_sys::fuzz_target!(|bytes: &[u8]| {
             }
             _ => {
                 let mut ball = Ball::new(n.pair(), n.pair(), footprint);
-                if let Ok(rally) = Rally::new(n.number(), n.number()) {
-                    ball.rally = rally;
+                if let Ok(angle_limits) = AngleLimits::new(n.number(), n.number()) {
+                    ball.angle_limits = angle_limits;
                 }
-                let edges = Edges::new(n.pair(), n.pair()).ok();
+                let edges = PlayArea::new(n.pair(), n.pair()).ok();
                 let mut world = &walls;
                 for _ in 0..4 {
-                    let _ = ball.tick(n.number(), &mut world, edges.as_ref(), |_, _| AtWall::Rebound(1.0));
+                    let _ = ball.tick(n.number(), &mut world, edges.as_ref(), |_, _| AtWall::Bounce(1.0));
                 }
                 if let Ok(mut shot) = Projectile::aimed(n.pair(), n.pair(), n.number(), footprint) {
                     let _ = shot.tick(n.number(), &walls);

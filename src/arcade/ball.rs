@@ -2,12 +2,12 @@
 
 use glam::Vec2;
 
-use super::edges::{Crossing, Edges};
-use super::rally::Rally;
+use super::angle_limits::AngleLimits;
+use super::edges::{Crossing, PlayArea};
 use crate::drive::seconds;
 use crate::place::Place;
 use crate::shape::Footprint;
-use crate::terrain::{Hit, Layers, Minds, Side, Terrain};
+use crate::terrain::{Hit, Layers, Side, Terrain, WallFilter};
 use crate::travel::Passed;
 
 /// The most walls and edges that a ball meets in one tick; what is left of the tick then is told.
@@ -19,15 +19,15 @@ pub const MAX_BOUNCES: usize = 1024;
 #[non_exhaustive]
 pub enum AtWall {
     /// It bounces off, with this part of its inward speed: 1 keeps all.
-    Rebound(f32),
+    Bounce(f32),
     /// It goes on with this velocity, in units/s: what a [`Paddle`](super::Paddle) makes of it.
     Deflect(Vec2),
     /// It goes on through this wall as if there were none.
-    Pass,
+    PassThrough,
     /// It stays where it is, with no velocity left.
-    Stick,
+    Stop,
     /// It is gone.
-    Vanish,
+    Remove,
 }
 
 /// Something that happened to a ball.
@@ -67,7 +67,7 @@ pub struct Bounces {
     /// Whether it is still in play.
     pub in_play: bool,
     /// The part of the tick that was not played, in seconds: 0 unless [`MAX_BOUNCES`] were reached.
-    pub left: f32,
+    pub unplayed_seconds: f32,
 }
 
 /// A ball, or anything that flies straight and bounces.
@@ -84,7 +84,7 @@ pub struct Bounces {
 /// let mut sides = Vec::new();
 /// let bounces = drop.tick(0.25, &mut field, None, |_, hit| {
 ///     sides.push(hit.side.to_string());
-///     AtWall::Rebound(1.0)
+///     AtWall::Bounce(1.0)
 /// });
 /// assert_eq!(bounces.count, 2);
 /// assert_eq!(drop.position, vec2(19.0, 15.0)); // 19 to the wall, 38 back, 18 on
@@ -100,18 +100,25 @@ pub struct Ball {
     /// The ground it covers: a circle, or a box.
     pub footprint: Footprint,
     /// The layers whose walls it meets.
-    pub minds: Layers,
+    pub mask: Layers,
     /// How level or upright it may fly after a rebound.
-    pub rally: Rally,
+    pub angle_limits: AngleLimits,
     /// What rounding the position left over.
     pub residue: Vec2,
 }
 
 impl Ball {
-    /// A ball that minds all walls and may fly at any angle.
+    /// A ball that meets all walls and may fly at any angle.
     #[must_use]
     pub const fn new(position: Vec2, velocity: Vec2, footprint: Footprint) -> Self {
-        Self { position, velocity, footprint, minds: Layers::ALL, rally: Rally::ANY, residue: Vec2::ZERO }
+        Self {
+            position,
+            velocity,
+            footprint,
+            mask: Layers::ALL,
+            angle_limits: AngleLimits::ANY,
+            residue: Vec2::ZERO,
+        }
     }
 
     /// Flies for `dt` seconds through a world that may change under way, and asks at each wall what becomes of
@@ -121,71 +128,71 @@ impl Ball {
         &mut self,
         dt: f32,
         world: &mut W,
-        edges: Option<&Edges>,
+        edges: Option<&PlayArea>,
         mut at_wall: impl FnMut(&mut W, &Hit) -> AtWall,
     ) -> Bounces {
-        self.tick_telling(dt, world, edges, &mut at_wall, |_| {})
+        self.tick_with(dt, world, edges, &mut at_wall, |_| {})
     }
 
     /// The same, telling everything that happens, in order.
-    pub fn tick_telling<W: Terrain>(
+    pub fn tick_with<W: Terrain>(
         &mut self,
         dt: f32,
         world: &mut W,
-        edges: Option<&Edges>,
+        edges: Option<&PlayArea>,
         mut at_wall: impl FnMut(&mut W, &Hit) -> AtWall,
-        mut tell: impl FnMut(BallEvent),
+        mut on_event: impl FnMut(BallEvent),
     ) -> Bounces {
         let mut left = f64::from(seconds(dt));
         let mut passed = Passed::none();
         for count in 0..MAX_BOUNCES {
             let way = (self.velocity.as_dvec2() * left).as_vec2();
             if way == Vec2::ZERO || !way.is_finite() {
-                return Bounces { count, in_play: true, left: 0.0 };
+                return Bounces { count, in_play: true, unplayed_seconds: 0.0 };
             }
-            let minds = passed.others(Minds::on(self.minds));
-            let hit = world.sweep(&self.footprint, self.position, way, &minds);
+            let filter = passed.others(WallFilter::on(self.mask));
+            let hit = world.sweep(&self.footprint, self.position, way, &filter);
             let edge = edges.and_then(|edges| edges.leaves_at(&self.footprint, self.position, way));
             match (hit, edge) {
                 (hit, Some(at)) if hit.is_none_or(|hit| at < hit.fraction) => {
                     left *= 1.0 - f64::from(at);
                     self.shift(way * at);
-                    if let Some(side) = self.cross(edges, &mut tell) {
-                        tell(BallEvent::Lost { side: Some(side) });
-                        return Bounces { count: count + 1, in_play: false, left: 0.0 };
+                    if let Some(side) = self.cross(edges, &mut on_event) {
+                        on_event(BallEvent::Lost { side: Some(side) });
+                        return Bounces { count: count + 1, in_play: false, unplayed_seconds: 0.0 };
                     }
                 }
                 (Some(hit), _) => {
                     let part = self.part_to(&hit, way);
                     left *= 1.0 - part;
-                    self.touch(&hit, way, part, world, &minds);
+                    self.touch(&hit, way, part, world, &filter);
                     let before = self.velocity;
                     let response = at_wall(world, &hit);
                     self.respond(response, &hit);
-                    tell(BallEvent::Met { hit, before, after: self.velocity });
+                    on_event(BallEvent::Met { hit, before, after: self.velocity });
                     match response {
-                        AtWall::Vanish => {
-                            tell(BallEvent::Lost { side: None });
-                            return Bounces { count: count + 1, in_play: false, left: 0.0 };
+                        AtWall::Remove => {
+                            on_event(BallEvent::Lost { side: None });
+                            return Bounces { count: count + 1, in_play: false, unplayed_seconds: 0.0 };
                         }
-                        AtWall::Pass => passed.add(hit.wall),
+                        AtWall::PassThrough => passed.add(hit.wall),
                         _ => passed.clear(),
                     }
                 }
                 (None, _) => {
                     self.shift(way);
-                    return Bounces { count, in_play: true, left: 0.0 };
+                    return Bounces { count, in_play: true, unplayed_seconds: 0.0 };
                 }
             }
         }
         #[expect(clippy::cast_possible_truncation, reason = "a time within a tick, rounded once")]
         let left = left as f32;
-        Bounces { count: MAX_BOUNCES, in_play: true, left }
+        Bounces { count: MAX_BOUNCES, in_play: true, unplayed_seconds: left }
     }
 
     fn respond(&mut self, response: AtWall, hit: &Hit) {
         match response {
-            AtWall::Rebound(restitution) => {
+            AtWall::Bounce(restitution) => {
                 let inward = self.velocity.dot(hit.normal).min(0.0);
                 let straight = hit.normal.x == 0.0 || hit.normal.y == 0.0;
                 let speed = self.velocity.length();
@@ -198,12 +205,12 @@ impl Ball {
                     // A slanted normal is rounded: the speed is not to drift with it.
                     velocity = velocity.normalize_or_zero() * speed;
                 }
-                let kept = self.rally.kept(velocity);
+                let kept = self.angle_limits.kept(velocity);
                 self.velocity = if kept.dot(hit.normal) >= 0.0 { kept } else { velocity };
             }
             AtWall::Deflect(velocity) => self.velocity = velocity,
-            AtWall::Stick | AtWall::Vanish => self.velocity = Vec2::ZERO,
-            AtWall::Pass => {}
+            AtWall::Stop | AtWall::Remove => self.velocity = Vec2::ZERO,
+            AtWall::PassThrough => {}
         }
     }
 
@@ -217,10 +224,17 @@ impl Ball {
     }
 
     /// Moves up to a hit, and comes to lie against the wall.
-    fn touch(&mut self, hit: &Hit, way: Vec2, part: f64, world: &(impl Terrain + ?Sized), minds: &Minds<'_>) {
+    fn touch(
+        &mut self,
+        hit: &Hit,
+        way: Vec2,
+        part: f64,
+        world: &(impl Terrain + ?Sized),
+        filter: &WallFilter<'_>,
+    ) {
         let mut place = self.place();
         place.shift((way.as_dvec2() * part).as_vec2());
-        place.settle(hit.surface(), world, &self.footprint, minds);
+        place.settle(hit.surface(), world, &self.footprint, filter);
         (self.position, self.residue) = (place.position, place.residue);
     }
 
@@ -235,11 +249,11 @@ impl Ball {
     }
 
     /// Wraps at the edges; returns the side by which it is gone.
-    fn cross(&mut self, edges: Option<&Edges>, tell: &mut impl FnMut(BallEvent)) -> Option<Side> {
+    fn cross(&mut self, edges: Option<&PlayArea>, on_event: &mut impl FnMut(BallEvent)) -> Option<Side> {
         match edges.map(|edges| edges.crossing(&self.footprint, self.position)) {
             Some(Crossing::Wrapped { side, position }) => {
                 self.position = position;
-                tell(BallEvent::Wrapped { side });
+                on_event(BallEvent::Wrapped { side });
                 None
             }
             Some(Crossing::Gone { side }) => Some(side),

@@ -3,7 +3,7 @@
 use glam::Vec2;
 
 use crate::shape::Footprint;
-use crate::terrain::{Layers, Minded, Minds, ObstacleId, Obstacles, Wall};
+use crate::terrain::{Filtered, Layers, ObstacleId, Obstacles, Wall, WallFilter};
 
 /// Movers as obstacles: each sees all others and not itself.
 ///
@@ -71,7 +71,7 @@ impl Bodies {
 
     /// All other bodies, as a terrain.
     #[must_use]
-    pub fn others<'a>(&'a self, id: &'a BodyId) -> Minded<'a, Obstacles> {
-        Minded::new(&self.0, Minds::ALL.except(&id.0))
+    pub fn others<'a>(&'a self, id: &'a BodyId) -> Filtered<'a, Obstacles> {
+        Filtered::new(&self.0, WallFilter::ALL.except(&id.0))
     }
 }

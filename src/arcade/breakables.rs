@@ -12,7 +12,7 @@ pub struct Strike {
     /// Which wall was struck.
     pub wall: Wall,
     /// How many hits it still takes; `None` for a wall that does not break.
-    pub left: Option<u32>,
+    pub hits_left: Option<u32>,
     /// Whether this hit broke it.
     pub broke: bool,
 }
@@ -29,10 +29,10 @@ pub struct Strike {
 /// let legend = Legend::new().with('.', TileKind::floor("air")).with('o', TileKind::wall("thick pane"));
 /// let mut panes = TileGrid::from_rows(&["oo"], &legend)?;
 /// let mut breakables = Breakables::new();
-/// breakables.kind(panes.kind_named("thick pane").unwrap(), 2);
+/// breakables.set_kind_hits(panes.kind_named("thick pane").unwrap(), 2);
 ///
 /// let pane = Wall::Tile(ivec2(1, 0));
-/// assert_eq!(breakables.strike(pane, &panes).left, Some(1));
+/// assert_eq!(breakables.strike(pane, &panes).hits_left, Some(1));
 /// let strike = breakables.strike(pane, &panes);
 /// assert!(strike.broke);
 /// breakables.clear(strike, &mut panes, 0, &mut Obstacles::new())?; // kind 0: air
@@ -74,18 +74,18 @@ impl Breakables {
     }
 
     /// Tiles of a kind, by its place in [`TileGrid::kinds`], break after so many hits; 0 never.
-    pub fn kind(&mut self, kind: usize, hits: u32) {
+    pub fn set_kind_hits(&mut self, kind: usize, hits: u32) {
         self.kinds.insert(kind, hits);
     }
 
     /// One wall breaks after so many hits; 0 never.
-    pub fn wall(&mut self, wall: Wall, hits: u32) {
+    pub fn set_wall_hits(&mut self, wall: Wall, hits: u32) {
         self.left.insert(wall.into(), hits);
     }
 
     /// How many hits a wall still takes; `None` for one that does not break.
     #[must_use]
-    pub fn left(&self, wall: Wall, grid: &TileGrid) -> Option<u32> {
+    pub fn hits_left(&self, wall: Wall, grid: &TileGrid) -> Option<u32> {
         let of_kind = || match wall {
             Wall::Tile(tile) => self.kinds.get(&grid.kind_index(tile)?).copied(),
             _ => None,
@@ -95,14 +95,16 @@ impl Breakables {
 
     /// Counts one hit on a wall.
     pub fn strike(&mut self, wall: Wall, grid: &TileGrid) -> Strike {
-        let Some(left) = self.left(wall, grid) else { return Strike { wall, left: None, broke: false } };
+        let Some(left) = self.hits_left(wall, grid) else {
+            return Strike { wall, hits_left: None, broke: false };
+        };
         let left = left - 1;
         if left > 0 {
             self.left.insert(wall.into(), left);
         } else {
             self.left.remove(&wall.into());
         }
-        Strike { wall, left: Some(left), broke: left == 0 }
+        Strike { wall, hits_left: Some(left), broke: left == 0 }
     }
 
     /// Takes a broken wall out: a tile becomes one of another kind, an obstacle is removed.

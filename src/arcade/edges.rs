@@ -5,7 +5,7 @@ use glam::Vec2;
 use crate::error::InvalidNumber;
 use crate::intent::YAxis;
 use crate::shape::{Aabb, Footprint};
-use crate::terrain::{Bounds, FoundWall, Layers, Minds, Side, Terrain, Wall, outside};
+use crate::terrain::{Bounds, FoundWall, Layers, Side, Terrain, Wall, WallFilter, outside};
 
 /// What one side does.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
@@ -14,9 +14,9 @@ use crate::terrain::{Bounds, FoundWall, Layers, Minds, Side, Terrain, Wall, outs
 pub enum EdgeRule {
     /// It is a wall, along which one slides.
     #[default]
-    Hold,
+    Block,
     /// It is a wall, off which one bounces.
-    Rebound,
+    Bounce,
     /// Who has left by it comes in on the other side, with the same velocity.
     Wrap,
     /// Who has left by it is gone.
@@ -25,16 +25,16 @@ pub enum EdgeRule {
 
 /// A play area with a rule for each side.
 ///
-/// Sides that hold or throw back are walls ([`Edges`] is a terrain); the others are crossed, and a mover has
+/// Sides that hold or throw back are walls ([`PlayArea`] is a terrain); the others are crossed, and a mover has
 /// crossed one when all of its footprint is outside, so that it comes in whole on the other side and meets
 /// what stands there.
 ///
 /// ```
-/// use ambulant::arcade::{Crossing, EdgeRule, Edges};
+/// use ambulant::arcade::{Crossing, EdgeRule, PlayArea};
 /// use ambulant::prelude::*;
 /// use ambulant::terrain::Side;
 ///
-/// let field = Edges::new(vec2(0.0, 0.0), vec2(100.0, 60.0))?
+/// let field = PlayArea::new(vec2(0.0, 0.0), vec2(100.0, 60.0))?
 ///     .with(Side::Left, EdgeRule::Wrap)
 ///     .with(Side::Right, EdgeRule::Wrap)
 ///     .with(Side::Bottom, EdgeRule::Open);
@@ -49,7 +49,7 @@ pub enum EdgeRule {
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub struct Edges {
+pub struct PlayArea {
     area: Aabb,
     rules: [EdgeRule; 4],
     y_axis: YAxis,
@@ -78,14 +78,14 @@ pub enum Crossing {
 
 const SIDES: [Side; 4] = [Side::Left, Side::Right, Side::Top, Side::Bottom];
 
-impl Edges {
+impl PlayArea {
     /// An area between two opposite corners, in units, that holds on all sides.
     ///
     /// # Errors
     /// Both must be finite, and the area must have a width and a height.
     pub fn new(a: Vec2, b: Vec2) -> Result<Self, InvalidNumber> {
         let area = Bounds::new(a, b)?.area();
-        Ok(Self { area, rules: [EdgeRule::Hold; 4], y_axis: YAxis::Down })
+        Ok(Self { area, rules: [EdgeRule::Block; 4], y_axis: YAxis::Down })
     }
 
     /// The same area with another rule for a side.
@@ -174,12 +174,12 @@ impl Edges {
 /// How far beyond an edge a mover is put when it leaves, in units at the origin.
 const LEFT_FOR_CERTAIN: f32 = 1e-5;
 
-impl Terrain for Edges {
-    fn walls_in(&self, area: Aabb, minds: &Minds<'_>, see: &mut dyn FnMut(FoundWall)) {
+impl Terrain for PlayArea {
+    fn walls_in(&self, area: Aabb, filter: &WallFilter<'_>, see: &mut dyn FnMut(FoundWall)) {
         for (side, solid) in outside(self.area, self.y_axis) {
             let found = FoundWall { wall: Wall::Edge(side), layers: Layers::FIRST, solid };
             let reaches = !self.is_crossed(self.rule(side)) && solid.bounds().overlaps(&area);
-            if reaches && minds.wall(found.wall, found.layers) {
+            if reaches && filter.wall(found.wall, found.layers) {
                 see(found);
             }
         }

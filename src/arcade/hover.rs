@@ -5,7 +5,7 @@ use glam::Vec2;
 use crate::drive::seconds;
 use crate::error::{InvalidNumber, above_zero, at_least_zero};
 use crate::shape::Footprint;
-use crate::terrain::{Minds, Terrain};
+use crate::terrain::{Terrain, WallFilter};
 use crate::travel::free_distance;
 
 /// How something hovers: its height over the ground, and how fast it may rise and fall.
@@ -20,7 +20,7 @@ use crate::travel::free_distance;
 /// let legend = Legend::new().with('#', TileKind::wall("bench")).with('.', TileKind::floor("air"));
 /// let benches = TileGrid::from_rows(&["....", "....", "..##", "####"], &legend)?.with_tile_size(16.0)?;
 /// let lamp = Hover::new(10.0, 40.0, 60.0)?;
-/// let feet = Footprint::boxed(8.0, 8.0)?;
+/// let feet = Footprint::rect(8.0, 8.0)?;
 /// let mut at = vec2(8.0, 20.0);
 /// for _ in 0..60 {
 ///     at = lamp.tick(&benches, &feet, at, vec2(0.0, 1.0), 1.0 / 60.0);
@@ -82,7 +82,7 @@ impl Hover {
         let narrow = || free_distance(terrain, footprint, at, down * reach) - self.height;
         let wanted = self.felt_ahead(terrain, footprint, at, down, reach).unwrap_or_else(narrow);
         let step = down * wanted.clamp(-self.rise * dt, self.fall * dt);
-        match terrain.sweep(footprint, at, step, &Minds::ALL) {
+        match terrain.sweep(footprint, at, step, &WallFilter::ALL) {
             Some(hit) => hit.position,
             None => at + step,
         }
@@ -106,7 +106,7 @@ impl Hover {
         let top = at - down * lift;
         let sides = [self.ahead, -self.ahead].into_iter().filter_map(|ahead| {
             let feeler = footprint.stretched(down.perp() * ahead);
-            let feels = !terrain.overlaps(&feeler, top, &Minds::ALL);
+            let feels = !terrain.overlaps(&feeler, top, &WallFilter::ALL);
             feels.then(|| free_distance(terrain, &feeler, top, down * (reach + lift)) - lift - self.height)
         });
         sides.reduce(f32::min)

@@ -59,7 +59,7 @@ pub struct Paddle {
     greatest_angle: f32,
     gain: f32,
     limit: f32,
-    share: f32,
+    velocity_transfer: f32,
 }
 
 impl Paddle {
@@ -79,7 +79,7 @@ impl Paddle {
             return Err(InvalidNumber::new("greatest_angle", greatest_angle, wanted));
         }
         let away = away.normalize();
-        Ok(Self { away, greatest_angle, gain: 1.0, limit: f32::INFINITY, share: 0.0 })
+        Ok(Self { away, greatest_angle, gain: 1.0, limit: f32::INFINITY, velocity_transfer: 0.0 })
     }
 
     /// The same paddle, multiplying a ball's speed at each hit, up to a limit in units/s. A ball that is
@@ -93,12 +93,12 @@ impl Paddle {
         Ok(self)
     }
 
-    /// The same paddle, giving a share of its own velocity to the ball.
+    /// The same paddle, adding so much of its own velocity to the ball's: 0 for none, 1 for all of it.
     ///
     /// # Errors
-    /// The share must be finite and at least 0.
-    pub fn with_share(mut self, share: f32) -> Result<Self, InvalidNumber> {
-        self.share = at_least_zero("share", share, "a finite factor of at least 0")?;
+    /// The factor must be finite and at least 0.
+    pub fn with_velocity_transfer(mut self, factor: f32) -> Result<Self, InvalidNumber> {
+        self.velocity_transfer = at_least_zero("velocity_transfer", factor, "a finite factor of at least 0")?;
         Ok(self)
     }
 
@@ -147,8 +147,8 @@ impl Paddle {
         let (sin, cos) = libm::sincosf(angle);
         let came = velocity.length();
         let speed = if came < self.limit { (came * self.gain).min(self.limit) } else { came };
-        let aimed = (self.away * cos + along * sin) * speed + own_velocity * self.share;
-        // The share of its own motion must not send the ball back into the paddle.
+        let aimed = (self.away * cos + along * sin) * speed + own_velocity * self.velocity_transfer;
+        // What it adds of its own motion must not send the ball back into the paddle.
         let outward = aimed.dot(self.away);
         let aimed = if outward > 0.0 { aimed } else { aimed - self.away * (2.0 * outward) };
         Deflection { velocity: aimed, part, offset, angle }

@@ -1,4 +1,4 @@
-//! Projectiles: aimed once, swept, ended by the first wall, or after some rebounds, a distance or a time.
+//! Projectiles: aimed once, swept, ended by the first wall, or after some bounces, a distance or a time.
 
 use glam::Vec2;
 
@@ -13,12 +13,12 @@ use crate::terrain::{Hit, Layers, Terrain};
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
 pub enum FlightEnd {
-    /// It met a wall and had no rebounds left.
+    /// It met a wall and had no bounces left.
     Hit(Hit),
     /// It has flown its distance.
-    Spent,
+    OutOfRange,
     /// Its time is over.
-    Late,
+    Expired,
 }
 
 /// Something thrown or shot.
@@ -43,9 +43,9 @@ pub enum FlightEnd {
 pub struct Projectile {
     ball: Ball,
     /// How often it still bounces off before a wall ends it.
-    pub rebounds: u32,
+    pub bounces: u32,
     /// How far it still flies, in units.
-    pub reach: f32,
+    pub range: f32,
     /// For how long it still flies, in seconds.
     pub lasts: f32,
     ended: Option<FlightEnd>,
@@ -64,13 +64,13 @@ impl Projectile {
         above_zero("distance", distance, "a finite number above 0 (units): aim at another place")?;
         let velocity = (way.normalize() * f64::from(speed)).as_vec2();
         let ball = Ball::new(from, velocity, footprint);
-        Ok(Self { ball, rebounds: 0, reach: f32::INFINITY, lasts: f32::INFINITY, ended: None })
+        Ok(Self { ball, bounces: 0, range: f32::INFINITY, lasts: f32::INFINITY, ended: None })
     }
 
     /// The same projectile, bouncing off so many walls before one ends it.
     #[must_use]
-    pub const fn with_rebounds(mut self, rebounds: u32) -> Self {
-        self.rebounds = rebounds;
+    pub const fn with_bounces(mut self, bounces: u32) -> Self {
+        self.bounces = bounces;
         self
     }
 
@@ -78,8 +78,8 @@ impl Projectile {
     ///
     /// # Errors
     /// The distance must be finite and at least 0.
-    pub fn with_reach(mut self, reach: f32) -> Result<Self, InvalidNumber> {
-        self.reach = at_least_zero("reach", reach, "a finite number of at least 0 (units)")?;
+    pub fn with_range(mut self, range: f32) -> Result<Self, InvalidNumber> {
+        self.range = at_least_zero("range", range, "a finite number of at least 0 (units)")?;
         Ok(self)
     }
 
@@ -92,10 +92,10 @@ impl Projectile {
         Ok(self)
     }
 
-    /// The same projectile, minding other layers.
+    /// The same projectile, with another mask.
     #[must_use]
-    pub const fn with_minds(mut self, layers: Layers) -> Self {
-        self.ball.minds = layers;
+    pub const fn with_mask(mut self, layers: Layers) -> Self {
+        self.ball.mask = layers;
         self
     }
 
@@ -117,24 +117,25 @@ impl Projectile {
             return self.ended;
         }
         let speed = self.ball.velocity.length();
-        let spent = self.reach / speed;
+        let spent = self.range / speed;
         let whole = seconds(dt);
         let flies = whole.min(self.lasts).min(spent);
         let mut world = terrain;
-        let (mut rebounds, mut ended) = (self.rebounds, None);
+        let (mut bounces, mut ended) = (self.bounces, None);
         let _ = self.ball.tick(flies, &mut world, None, |_, hit| {
-            if rebounds > 0 {
-                rebounds -= 1;
-                return AtWall::Rebound(1.0);
+            if bounces > 0 {
+                bounces -= 1;
+                return AtWall::Bounce(1.0);
             }
             ended = Some(FlightEnd::Hit(*hit));
-            AtWall::Stick
+            AtWall::Stop
         });
-        self.rebounds = rebounds;
+        self.bounces = bounces;
         self.lasts -= flies;
-        self.reach -= flies * speed;
+        self.range -= flies * speed;
         if ended.is_none() && flies < whole {
-            ended = Some(if spent <= self.lasts + flies { FlightEnd::Spent } else { FlightEnd::Late });
+            ended =
+                Some(if spent <= self.lasts + flies { FlightEnd::OutOfRange } else { FlightEnd::Expired });
         }
         self.ended = ended;
         ended

@@ -14,11 +14,11 @@ use crate::intent::Intent;
 /// use ambulant::intent::Intent;
 /// use glam::{Vec2, vec2};
 ///
-/// let mud = Footing { drive: Gait::new(60.0, 240.0, 240.0)?, pace: 0.5, grip: 1.0 };
+/// let mud = Footing { drive: Gait::new(60.0, 240.0, 240.0)?, speed_factor: 0.5, grip: 1.0 };
 /// let right = Intent::new(vec2(1.0, 0.0));
 /// assert_eq!(mud.advance(Vec2::ZERO, right, 9.0).velocity, vec2(30.0, 0.0));
 ///
-/// let ice = Footing { pace: 1.0, grip: 0.25, ..mud };
+/// let ice = Footing { speed_factor: 1.0, grip: 0.25, ..mud };
 /// assert_eq!(ice.advance(vec2(60.0, 0.0), Intent::NONE, 0.5).velocity, vec2(30.0, 0.0));
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
@@ -28,7 +28,7 @@ pub struct Footing<D> {
     /// The drive.
     pub drive: D,
     /// A factor for the intent, from 0: the part of its speed that the mover is let.
-    pub pace: f32,
+    pub speed_factor: f32,
     /// A factor for accelerations and frictions, above 0.
     pub grip: f32,
 }
@@ -41,7 +41,7 @@ impl<D: Drive> Footing<D> {
 
     /// What the ground lets of an intent.
     fn let_go(&self, intent: Intent) -> Intent {
-        Intent::new(intent.vector() * self.pace)
+        Intent::new(intent.vector() * self.speed_factor)
     }
 }
 
@@ -72,7 +72,7 @@ impl<D: Drive> Drive for Footing<D> {
 
     fn top_speed(&self) -> f32 {
         // An intent is never longer than 1, so that a pace above 1 adds nothing at full strength.
-        self.drive.top_speed() * self.pace.min(1.0)
+        self.drive.top_speed() * self.speed_factor.min(1.0)
     }
 
     fn ground(&self) -> Vec2 {

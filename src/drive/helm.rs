@@ -257,6 +257,7 @@ impl Drive for Helm {
         let ahead = pointing(heading.exact()).as_vec2();
         // Where grip answers at once, the rounding of a velocity or a heading must not count as motion.
         let speed = f64::from(velocity.length());
+        #[expect(clippy::cast_possible_truncation, reason = "what was an f32 before")]
         let [onward, aside] =
             [ahead, ahead.perp()].map(|axis| beyond_rounding(f64::from(velocity.dot(axis)), speed) as f32);
         let slips = if onward == 0.0 { velocity } else { ahead.perp() * aside };

@@ -21,7 +21,7 @@ use crate::error::{InvalidNumber, above_zero, at_least_zero};
 pub struct Flick {
     gain: f32,
     limit: f32,
-    longest_tap: f32,
+    min_drag: f32,
 }
 
 impl Flick {
@@ -30,11 +30,11 @@ impl Flick {
     ///
     /// # Errors
     /// The gain and the limit must be finite and above 0, the tap length finite and at least 0.
-    pub fn new(gain: f32, limit: f32, longest_tap: f32) -> Result<Self, InvalidNumber> {
+    pub fn new(gain: f32, limit: f32, min_drag: f32) -> Result<Self, InvalidNumber> {
         Ok(Self {
             gain: above_zero("gain", gain, "a finite number above 0 (launch speed over drag speed)")?,
             limit: above_zero("limit", limit, "a finite number above 0 (units/s)")?,
-            longest_tap: at_least_zero("longest_tap", longest_tap, "a finite number of at least 0 (units)")?,
+            min_drag: at_least_zero("min_drag", min_drag, "a finite number of at least 0 (units)")?,
         })
     }
 
@@ -44,7 +44,7 @@ impl Flick {
     pub fn launch(&self, from: Vec2, to: Vec2, seconds: f32) -> Option<Vec2> {
         let drag = to - from;
         let length = drag.length();
-        if !length.is_finite() || !seconds.is_finite() || length <= self.longest_tap || length == 0.0 {
+        if !length.is_finite() || !seconds.is_finite() || length <= self.min_drag || length == 0.0 {
             return None;
         }
         let speed = if seconds > 0.0 { (length / seconds * self.gain).min(self.limit) } else { self.limit };

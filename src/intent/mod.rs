@@ -18,6 +18,6 @@ pub use axis::YAxis;
 pub use flick::Flick;
 pub use keys::{Direction, HeldKeys};
 pub use press_order::{Opposites, PressOrder};
-pub use snap::{DirectionSnap, Ways};
+pub use snap::{DirectionSnap, Directions};
 pub use stick::Stick;
 pub use wish::Intent;

@@ -26,14 +26,14 @@ const DIRECTIONS: [Vec2; 8] = [
 /// How many directions to snap to.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub enum Ways {
+pub enum Directions {
     /// Left, right, up and down.
     Four,
     /// These and the diagonals.
     Eight,
 }
 
-impl Ways {
+impl Directions {
     /// Half of what one direction owns, in radians.
     const fn half_sector(self) -> f32 {
         match self {
@@ -57,10 +57,10 @@ impl Ways {
 /// two straight directions is taken, and the straight one before a diagonal.
 ///
 /// ```
-/// use ambulant::intent::{DirectionSnap, Intent, Ways};
+/// use ambulant::intent::{DirectionSnap, Intent, Directions};
 /// use glam::vec2;
 ///
-/// let mut snap = DirectionSnap::new(Ways::Four, 0.1)?;
+/// let mut snap = DirectionSnap::new(Directions::Four, 0.1)?;
 /// assert_eq!(snap.snap(Intent::new(vec2(0.7, 0.7))).vector().y, 0.0); // a diagonal: sideways
 /// assert_eq!(snap.snap(Intent::new(vec2(0.68, 0.72))).vector().y, 0.0); // still
 /// assert_eq!(snap.snap(Intent::new(vec2(0.3, 0.9))).vector().x, 0.0); // now down
@@ -69,7 +69,7 @@ impl Ways {
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct DirectionSnap {
-    ways: Ways,
+    ways: Directions,
     hysteresis: f32,
     last: Option<usize>,
 }
@@ -81,7 +81,7 @@ impl DirectionSnap {
     /// # Errors
     /// The hysteresis must be at least 0 and below half of a sector: π/4 for four ways, π/8 for
     /// eight.
-    pub fn new(ways: Ways, hysteresis: f32) -> Result<Self, InvalidNumber> {
+    pub fn new(ways: Directions, hysteresis: f32) -> Result<Self, InvalidNumber> {
         if !(0.0..ways.half_sector()).contains(&hysteresis) {
             let wanted = "at least 0 and below half of a sector (radians)";
             return Err(InvalidNumber::new("hysteresis", hysteresis, wanted));

@@ -8,12 +8,12 @@ use crate::intent::{Angle, YAxis};
 /// What a mover looks like: facing, mirrored or not, standing or moving, lean, and the frame of its walk.
 ///
 /// ```
-/// use ambulant::intent::{Ways, YAxis};
+/// use ambulant::intent::{Directions, YAxis};
 /// use ambulant::pose::{DiagonalRule, Facing, Lean, Pose, Sectors, Stance, WalkCycle};
 /// use glam::{Vec2, vec2};
 ///
 /// let mut pose = Pose::new(
-///     Sectors::new(Ways::Four, DiagonalRule::Sideways, 0.1)?,
+///     Sectors::new(Directions::Four, DiagonalRule::Sideways, 0.1)?,
 ///     Stance::new(5.0, 1.0, 2.0)?,
 ///     WalkCycle::by_distance(32.0, 4)?,
 ///     Lean::new(0.001, 0.2, 0.1)?,

@@ -6,7 +6,7 @@ use glam::Vec2;
 
 use super::Facing;
 use crate::error::{InvalidNumber, above_zero};
-use crate::intent::{Angle, Ways, YAxis};
+use crate::intent::{Angle, Directions, YAxis};
 
 /// Which of two ways is taken for a direction exactly between them.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
@@ -24,11 +24,11 @@ pub enum DiagonalRule {
 /// How directions become one of four or eight ways to face.
 ///
 /// ```
-/// use ambulant::intent::{Ways, YAxis};
+/// use ambulant::intent::{Directions, YAxis};
 /// use ambulant::pose::{DiagonalRule, Facing, Sectors};
 /// use glam::{Vec2, vec2};
 ///
-/// let sectors = Sectors::new(Ways::Four, DiagonalRule::Keep, 0.1)?;
+/// let sectors = Sectors::new(Directions::Four, DiagonalRule::Keep, 0.1)?;
 /// let diagonal = vec2(1.0, 1.0);
 /// assert_eq!(sectors.facing(Facing::Down, diagonal, YAxis::Down), Facing::Down);
 /// assert_eq!(sectors.facing(Facing::Right, diagonal, YAxis::Down), Facing::Right);
@@ -38,7 +38,7 @@ pub enum DiagonalRule {
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Sectors {
-    ways: Ways,
+    ways: Directions,
     rule: DiagonalRule,
     hysteresis: f32,
     /// How wide each way's sector is against the others, in the order of [`Facing::ALL`].
@@ -54,8 +54,8 @@ impl Sectors {
     ///
     /// # Errors
     /// The hysteresis must be at least 0 and below an eighth of a turn for four ways, a sixteenth for eight.
-    pub fn new(ways: Ways, rule: DiagonalRule, hysteresis: f32) -> Result<Self, InvalidNumber> {
-        let half = if ways == Ways::Four { 2.0 * FRAC_PI_8 } else { FRAC_PI_8 };
+    pub fn new(ways: Directions, rule: DiagonalRule, hysteresis: f32) -> Result<Self, InvalidNumber> {
+        let half = if ways == Directions::Four { 2.0 * FRAC_PI_8 } else { FRAC_PI_8 };
         if !(0.0..half).contains(&hysteresis) {
             let wanted = "at least 0 and below half a sector (radians)";
             return Err(InvalidNumber::new("hysteresis", hysteresis, wanted));
@@ -102,14 +102,14 @@ impl Sectors {
     }
 
     fn has(&self, facing: Facing) -> bool {
-        self.ways == Ways::Eight || !facing.is_diagonal()
+        self.ways == Directions::Eight || !facing.is_diagonal()
     }
 
     /// Whether one of two ways on whose border a direction lies is taken before the other.
     fn prefers(&self, one: Facing, other: Facing) -> bool {
         let sideways = |facing: Facing| match self.ways {
-            Ways::Four => matches!(facing, Facing::Left | Facing::Right),
-            Ways::Eight => !facing.is_diagonal(),
+            Directions::Four => matches!(facing, Facing::Left | Facing::Right),
+            Directions::Eight => !facing.is_diagonal(),
         };
         match self.rule {
             DiagonalRule::Sideways => sideways(one) && !sideways(other),

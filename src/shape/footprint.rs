@@ -26,7 +26,7 @@ pub enum Anchor {
 /// use glam::{Vec2, vec2};
 ///
 /// // A picture of 16 x 24 drawn from its top left corner; only the feet touch the ground.
-/// let feet = Footprint::boxed(12.0, 8.0)?.with_anchor(Anchor::TopLeft).with_offset(vec2(2.0, 16.0))?;
+/// let feet = Footprint::rect(12.0, 8.0)?.with_anchor(Anchor::TopLeft).with_offset(vec2(2.0, 16.0))?;
 /// assert_eq!(feet.at(Vec2::ZERO).min, vec2(2.0, 16.0));
 /// assert_eq!(feet.at(Vec2::ZERO).max, vec2(14.0, 24.0));
 /// # Ok::<(), ambulant::InvalidNumber>(())
@@ -83,7 +83,7 @@ impl Footprint {
     ///
     /// # Errors
     /// Both must be finite and above 0.
-    pub fn boxed(width: f32, height: f32) -> Result<Self, InvalidNumber> {
+    pub fn rect(width: f32, height: f32) -> Result<Self, InvalidNumber> {
         let wanted = "a finite number above 0 (units)";
         let size = Vec2::new(above_zero("width", width, wanted)?, above_zero("height", height, wanted)?);
         Ok(Given { size, round: false, anchor: Anchor::Center, offset: Vec2::ZERO }.into())

@@ -37,7 +37,7 @@ impl Solid {
     ///
     /// # Errors
     /// Both must be finite, and the box must have a width and a height.
-    pub fn boxed(a: Vec2, b: Vec2) -> Result<Self, InvalidNumber> {
+    pub fn box_from_corners(a: Vec2, b: Vec2) -> Result<Self, InvalidNumber> {
         for corner in [a, b] {
             finite("corner.x", corner.x, PLACE)?;
             finite("corner.y", corner.y, PLACE)?;
@@ -46,6 +46,27 @@ impl Solid {
         above_zero("width", area.size().x, "a finite number above 0 (units)")?;
         above_zero("height", area.size().y, "a finite number above 0 (units)")?;
         Ok(Self::Box(area))
+    }
+
+    /// A box from its middle, width and height.
+    ///
+    /// ```
+    /// use ambulant::shape::Solid;
+    /// use glam::vec2;
+    ///
+    /// let bed = Solid::box_around(vec2(6.0, 4.0), vec2(4.0, 2.0))?;
+    /// assert_eq!(bed, Solid::box_from_corners(vec2(4.0, 3.0), vec2(8.0, 5.0))?);
+    /// # Ok::<(), ambulant::InvalidNumber>(())
+    /// ```
+    ///
+    /// # Errors
+    /// The middle must be finite, width and height finite and above 0.
+    pub fn box_around(center: Vec2, size: Vec2) -> Result<Self, InvalidNumber> {
+        let half = Vec2::new(
+            above_zero("width", size.x, "a finite number above 0 (units)")?,
+            above_zero("height", size.y, "a finite number above 0 (units)")?,
+        ) * 0.5;
+        Self::box_from_corners(center - half, center + half)
     }
 
     /// A circle.

@@ -110,8 +110,8 @@ pub(crate) fn sweep_exactly(
 /// use ambulant::shape::{Footprint, Solid, overlap};
 /// use glam::{Vec2, vec2};
 ///
-/// let bed = Solid::boxed(vec2(0.0, 0.0), vec2(10.0, 4.0))?;
-/// let inside = overlap(&Footprint::boxed(2.0, 2.0)?, vec2(5.0, 4.0), &bed).unwrap();
+/// let bed = Solid::box_from_corners(vec2(0.0, 0.0), vec2(10.0, 4.0))?;
+/// let inside = overlap(&Footprint::rect(2.0, 2.0)?, vec2(5.0, 4.0), &bed).unwrap();
 /// assert_eq!((inside.depth, inside.normal), (1.0, vec2(0.0, 1.0)));
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```

@@ -15,7 +15,7 @@ pub const MAX_EVENTS: usize = 16;
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
-pub enum Stepped {
+pub enum StrideEvent {
     /// It turned to another direction.
     Turned {
         /// Where it faces now.
@@ -66,19 +66,19 @@ pub struct TimedStep {
     /// When it happened, in seconds from the start of the tick.
     pub at: f32,
     /// What happened.
-    pub what: Stepped,
+    pub what: StrideEvent,
 }
 
 impl TimedStep {
     /// An event at a time, which is rounded once.
-    pub(super) const fn new(at: f64, what: Stepped) -> Self {
+    pub(super) const fn new(at: f64, what: StrideEvent) -> Self {
         #[expect(clippy::cast_possible_truncation, reason = "a time within a tick, rounded once")]
         let at = at as f32;
         Self { at, what }
     }
 }
 
-impl fmt::Display for Stepped {
+impl fmt::Display for StrideEvent {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         match self {
             Self::Turned { to } => write!(f, "turned {to}"),
@@ -98,12 +98,12 @@ impl fmt::Display for Stepped {
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[must_use]
-pub struct Happened {
+pub struct StrideEvents {
     slots: [Option<TimedStep>; MAX_EVENTS],
     count: usize,
 }
 
-impl Happened {
+impl StrideEvents {
     /// Adds an event, or only counts it when there is no room.
     pub(super) fn push(&mut self, event: TimedStep) {
         if let Some(slot) = self.slots.get_mut(self.count) {

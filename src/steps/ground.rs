@@ -13,10 +13,10 @@ use crate::terrain::{Layers, Side, TileForm, TileGrid};
 /// What the edge of the map is to a stepper.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub enum MapEdge {
+pub enum GridEdge {
     /// It cannot be crossed.
     #[default]
-    Wall,
+    Block,
     /// Who goes out on one side comes in on the other.
     Wrap,
 }
@@ -27,7 +27,7 @@ pub struct StepGround<'a> {
     /// The tiles; those that block wholly or by half are not stepped on.
     pub grid: &'a TileGrid,
     /// What its edge is.
-    pub edge: MapEdge,
+    pub edge: GridEdge,
     /// Pairs of tiles that are one place.
     pub portals: &'a Portals,
 }
@@ -126,15 +126,15 @@ impl<'a> StepGround<'a> {
     #[must_use]
     pub fn new(grid: &'a TileGrid) -> Self {
         static NONE: Portals = Portals::none();
-        Self { grid, edge: MapEdge::Wall, portals: &NONE }
+        Self { grid, edge: GridEdge::Block, portals: &NONE }
     }
 
     /// What keeps a mover off a tile, other movers aside.
-    pub(super) fn standing(&self, tile: IVec2, minds: Layers) -> Result<(), StepError> {
+    pub(super) fn standing(&self, tile: IVec2, mask: Layers) -> Result<(), StepError> {
         if !self.grid.contains(tile) {
             return Err(StepError::Outside { tile, size: self.grid.size() });
         }
-        if self.blocks(tile, minds) {
+        if self.blocks(tile, mask) {
             return Err(StepError::Blocked { tile, by: BlockedBy::Tile(tile) });
         }
         Ok(())
@@ -145,14 +145,14 @@ impl<'a> StepGround<'a> {
         &self,
         from: IVec2,
         way: Facing,
-        minds: Layers,
+        mask: Layers,
         diagonals: Diagonals,
     ) -> Result<Target, BlockedBy> {
         let step = way.step();
         let tile = self.on_map(from + step)?;
         // One look tells of the tile and of its sides.
         let blocking = self.grid.blocking(tile);
-        if blocking.layers.meets(minds) {
+        if blocking.layers.meets(mask) {
             if blocking.form != TileForm::Open {
                 return Err(BlockedBy::Tile(tile));
             }
@@ -162,10 +162,10 @@ impl<'a> StepGround<'a> {
             }
         }
         if step.x != 0 && step.y != 0 {
-            self.corner(from, step, minds, diagonals)?;
+            self.corner(from, step, mask, diagonals)?;
         }
         let landing = self.portals.exit(tile).unwrap_or(tile);
-        if landing != tile && self.blocks(landing, minds) {
+        if landing != tile && self.blocks(landing, mask) {
             return Err(BlockedBy::Tile(landing));
         }
         Ok(Target { tile, landing })
@@ -176,12 +176,12 @@ impl<'a> StepGround<'a> {
         [IVec2::new(step.x, 0), IVec2::new(0, step.y)].map(|part| self.on_map(from + part).ok())
     }
 
-    fn corner(&self, from: IVec2, step: IVec2, minds: Layers, diagonals: Diagonals) -> Result<(), BlockedBy> {
+    fn corner(&self, from: IVec2, step: IVec2, mask: Layers, diagonals: Diagonals) -> Result<(), BlockedBy> {
         let rule = match diagonals {
             Diagonals::On { corners, .. } => corners,
             Diagonals::Off => CornerRule::NeverCut,
         };
-        let corner = |beside: Option<IVec2>| beside.filter(|tile| !self.blocks(*tile, minds)).is_none();
+        let corner = |beside: Option<IVec2>| beside.filter(|tile| !self.blocks(*tile, mask)).is_none();
         let [across, down] = self.beside(from, step);
         let cut = match rule {
             CornerRule::NeverCut => corner(across) || corner(down),
@@ -192,17 +192,17 @@ impl<'a> StepGround<'a> {
         if cut { Err(which.map_or(BlockedBy::Edge, BlockedBy::Corner)) } else { Ok(()) }
     }
 
-    fn blocks(&self, tile: IVec2, minds: Layers) -> bool {
+    fn blocks(&self, tile: IVec2, mask: Layers) -> bool {
         let blocking = self.grid.blocking(tile);
-        !self.grid.contains(tile) || (blocking.form != TileForm::Open && blocking.layers.meets(minds))
+        !self.grid.contains(tile) || (blocking.form != TileForm::Open && blocking.layers.meets(mask))
     }
 
     /// A tile, brought in from beyond the edge where that wraps.
     pub(super) fn on_map(&self, tile: IVec2) -> Result<IVec2, BlockedBy> {
         match self.edge {
             _ if self.grid.contains(tile) => Ok(tile),
-            MapEdge::Wall => Err(BlockedBy::Edge),
-            MapEdge::Wrap => Ok(tile.rem_euclid(self.grid.size())),
+            GridEdge::Block => Err(BlockedBy::Edge),
+            GridEdge::Wrap => Ok(tile.rem_euclid(self.grid.size())),
         }
     }
 }

@@ -1,7 +1,7 @@
 //! Stepping from tile centre to tile centre: a wish, a time, a map and claims go in, what happened comes out.
 //!
 //! A [`Stepper`] stands on a tile or is under way in a stride. Its [`StepRules`] say how fast it steps, what a
-//! held key means ([`Manner`]) and how long a press is remembered; [`StepGround`] is the map with its edge and
+//! held key means ([`StepMode`]) and how long a press is remembered; [`StepGround`] is the map with its edge and
 //! its [`Portals`]; [`Claims`] keep two movers from one tile. Time is exact: what a stride leaves of a tick
 //! goes into the next one.
 
@@ -15,9 +15,9 @@ mod stepper;
 mod together;
 
 pub use claims::{Claims, MoverId, ThingId};
-pub use event::{Happened, MAX_EVENTS, Stepped, TimedStep};
-pub use ground::{BlockedBy, MapEdge, StepError, StepGround};
+pub use event::{MAX_EVENTS, StrideEvent, StrideEvents, TimedStep};
+pub use ground::{BlockedBy, GridEdge, StepError, StepGround};
 pub use portals::{PortalError, Portals};
-pub use rules::{CornerRule, Diagonals, Easing, Manner, StepRules};
-pub use stepper::{Cancel, StepWish, Stepper};
+pub use rules::{CornerRule, Diagonals, Easing, StepMode, StepRules};
+pub use stepper::{Cancel, StepInput, Stepper};
 pub use together::tick_together;

@@ -7,7 +7,7 @@ use crate::terrain::Layers;
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
-pub enum Manner {
+pub enum StepMode {
     /// One press, one tile.
     Tap,
     /// A press gives one tile; a key that stays held goes on.
@@ -23,7 +23,7 @@ pub enum Manner {
     RunOn,
 }
 
-impl Manner {
+impl StepMode {
     /// A held key walks on without a pause.
     pub const HOLD: Self = Self::Hold { delay: 0.0, pause: 0.0 };
 }
@@ -82,9 +82,9 @@ impl Easing {
 /// The rules by which a stepper steps; many may share one.
 ///
 /// ```
-/// use ambulant::steps::{Manner, StepRules};
+/// use ambulant::steps::{StepMode, StepRules};
 ///
-/// let cart = StepRules::new(4.0)?.with_manner(Manner::RunOn).with_memory(0.3)?;
+/// let cart = StepRules::new(4.0)?.with_mode(StepMode::RunOn).with_input_buffer(0.3)?;
 /// assert_eq!(cart.speed(), 4.0);
 /// assert!(StepRules::new(0.0).is_err());
 /// # Ok::<(), ambulant::InvalidNumber>(())
@@ -93,29 +93,29 @@ impl Easing {
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct StepRules {
     speed: f32,
-    pub(super) manner: Manner,
-    pub(super) memory: f32,
+    pub(super) mode: StepMode,
+    pub(super) input_buffer: f32,
     pub(super) diagonals: Diagonals,
-    pub(super) minds: Layers,
+    pub(super) mask: Layers,
     pub(super) pushes: bool,
     pub(super) easing: Easing,
 }
 
 /// How long a press is remembered where nothing else is said, in seconds.
-const USUAL_MEMORY: f32 = 0.2;
+const USUAL_INPUT_BUFFER: f32 = 0.2;
 
 impl StepRules {
-    /// Steps at a speed in tiles per second, running on, four ways, minding all layers.
+    /// Steps at a speed in tiles per second, running on, four ways, colliding with all layers.
     ///
     /// # Errors
     /// The speed must be finite and above 0.
     pub fn new(speed: f32) -> Result<Self, InvalidNumber> {
         Ok(Self {
             speed: above_zero("speed", speed, "a finite number above 0 (tiles per second)")?,
-            manner: Manner::RunOn,
-            memory: USUAL_MEMORY,
+            mode: StepMode::RunOn,
+            input_buffer: USUAL_INPUT_BUFFER,
             diagonals: Diagonals::Off,
-            minds: Layers::ALL,
+            mask: Layers::ALL,
             pushes: false,
             easing: Easing::Linear,
         })
@@ -123,10 +123,10 @@ impl StepRules {
 
     /// The same rules with another meaning of keys. Times that are not finite or below 0 count as 0.
     #[must_use]
-    pub fn with_manner(mut self, manner: Manner) -> Self {
+    pub fn with_mode(mut self, mode: StepMode) -> Self {
         let time = |seconds: f32| if seconds.is_finite() { seconds.max(0.0) } else { 0.0 };
-        self.manner = match manner {
-            Manner::Hold { delay, pause } => Manner::Hold { delay: time(delay), pause: time(pause) },
+        self.mode = match mode {
+            StepMode::Hold { delay, pause } => StepMode::Hold { delay: time(delay), pause: time(pause) },
             other => other,
         };
         self
@@ -136,11 +136,11 @@ impl StepRules {
     ///
     /// # Errors
     /// The time must be at least 0.
-    pub fn with_memory(mut self, seconds: f32) -> Result<Self, InvalidNumber> {
+    pub fn with_input_buffer(mut self, seconds: f32) -> Result<Self, InvalidNumber> {
         if seconds.is_nan() || seconds < 0.0 {
-            return Err(InvalidNumber::new("memory", seconds, "at least 0 (seconds), or infinity"));
+            return Err(InvalidNumber::new("input_buffer", seconds, "at least 0 (seconds), or infinity"));
         }
-        self.memory = seconds;
+        self.input_buffer = seconds;
         Ok(self)
     }
 
@@ -156,10 +156,10 @@ impl StepRules {
         Ok(self)
     }
 
-    /// The same rules, minding other layers.
+    /// The same rules, with another mask.
     #[must_use]
-    pub const fn with_minds(mut self, layers: Layers) -> Self {
-        self.minds = layers;
+    pub const fn with_mask(mut self, layers: Layers) -> Self {
+        self.mask = layers;
         self
     }
 
@@ -194,14 +194,14 @@ impl StepRules {
 
     /// What keys mean.
     #[must_use]
-    pub const fn manner(&self) -> Manner {
-        self.manner
+    pub const fn mode(&self) -> StepMode {
+        self.mode
     }
 
     /// How long a press is remembered, in seconds.
     #[must_use]
-    pub const fn memory(&self) -> f32 {
-        self.memory
+    pub const fn input_buffer(&self) -> f32 {
+        self.input_buffer
     }
 
     /// Whether it steps diagonally, and how.

@@ -3,9 +3,9 @@
 use glam::{IVec2, Vec2};
 
 use super::claims::{Claims, MoverId, ThingId};
-use super::event::{Happened, Stepped, TimedStep};
+use super::event::{StrideEvent, StrideEvents, TimedStep};
 use super::ground::{BlockedBy, StepError, StepGround, Target};
-use super::rules::{Diagonals, Manner, StepRules};
+use super::rules::{Diagonals, StepMode, StepRules};
 use crate::drive::seconds;
 use crate::intent::{Intent, YAxis};
 use crate::pose::Facing;
@@ -20,7 +20,7 @@ const MOST_STRIDES: usize = 4096;
 /// An [`Intent`] alone will do: a direction that was not held in the tick before counts as a press.
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub struct StepWish {
+pub struct StepInput {
     /// What is held now.
     pub held: Intent,
     /// What was pressed last since the tick before, though it may be released again: so that a tap shorter
@@ -28,7 +28,7 @@ pub struct StepWish {
     pub tapped: Intent,
 }
 
-impl From<Intent> for StepWish {
+impl From<Intent> for StepInput {
     fn from(held: Intent) -> Self {
         Self { held, tapped: Intent::NONE }
     }
@@ -65,14 +65,14 @@ struct Stride {
 ///
 /// ```
 /// use ambulant::prelude::*;
-/// use ambulant::steps::{Claims, Manner, StepGround, StepRules, Stepper};
+/// use ambulant::steps::{Claims, StepMode, StepGround, StepRules, Stepper};
 ///
 /// let legend = Legend::new().with('#', TileKind::wall("planter")).with('.', TileKind::floor("path"));
 /// let map = TileGrid::from_rows(&["....", ".##.", "...."], &legend)?.with_tile_size(16.0)?;
 /// let (ground, mut claims) = (StepGround::new(&map), Claims::new());
 ///
 /// // One press is one tile, however long the key is held.
-/// let rules = StepRules::new(4.0)?.with_manner(Manner::Tap);
+/// let rules = StepRules::new(4.0)?.with_mode(StepMode::Tap);
 /// let mut gardener = Stepper::on(ivec2(0, 0), rules, &ground, &mut claims)?;
 /// let right = HeldKeys { right: true, ..HeldKeys::NONE }.intent(YAxis::Down);
 /// for _ in 0..60 {
@@ -99,12 +99,12 @@ pub struct Stepper {
     remembered: Option<Facing>,
     /// In seconds.
     age_of_remembered: f64,
-    /// Whether it runs on where it faces, for the manner that does.
+    /// Whether it runs on where it faces, for the mode that does.
     running: bool,
     /// How long it still stands between two steps, in seconds.
     pause: f64,
     /// The ways that were told as blocked, one bit each, so that each is told once for a wish.
-    told: u8,
+    reported: u8,
     moving: bool,
 }
 
@@ -119,7 +119,7 @@ impl Stepper {
         ground: &StepGround<'_>,
         claims: &mut Claims,
     ) -> Result<Self, StepError> {
-        ground.standing(tile, rules.minds)?;
+        ground.standing(tile, rules.mask)?;
         Ok(Self {
             id: claims.enter(tile)?,
             rules,
@@ -132,7 +132,7 @@ impl Stepper {
             age_of_remembered: 0.0,
             running: false,
             pause: 0.0,
-            told: 0,
+            reported: 0,
             moving: false,
         })
     }
@@ -209,13 +209,13 @@ impl Stepper {
     /// is zero, negative or not finite moves nothing.
     pub fn tick(
         &mut self,
-        wish: impl Into<StepWish>,
+        wish: impl Into<StepInput>,
         dt: f32,
         ground: &StepGround<'_>,
         claims: &mut Claims,
-    ) -> Happened {
-        let mut happened = Happened::default();
-        self.tick_telling(wish, dt, ground, claims, |event| happened.push(event));
+    ) -> StrideEvents {
+        let mut happened = StrideEvents::default();
+        self.tick_with(wish, dt, ground, claims, |event| happened.push(event));
         happened
     }
 
@@ -224,26 +224,26 @@ impl Stepper {
     ///
     /// ```
     /// use ambulant::prelude::*;
-    /// use ambulant::steps::{Claims, StepGround, StepRules, Stepped, Stepper};
+    /// use ambulant::steps::{Claims, StepGround, StepRules, StrideEvent, Stepper};
     ///
     /// let rails = TileGrid::from_rows(&["...."], &Legend::new().with('.', TileKind::floor("rails")))?;
     /// let (ground, mut claims) = (StepGround::new(&rails), Claims::new());
     /// let mut cart = Stepper::on(ivec2(0, 0), StepRules::new(2.0)?, &ground, &mut claims)?;
     /// let mut entered = 0;
-    /// cart.tick_telling(Intent::new(vec2(1.0, 0.0)), 1.0, &ground, &mut claims, |event| {
-    ///     entered += usize::from(matches!(event.what, Stepped::Entered { .. }));
+    /// cart.tick_with(Intent::new(vec2(1.0, 0.0)), 1.0, &ground, &mut claims, |event| {
+    ///     entered += usize::from(matches!(event.what, StrideEvent::Entered { .. }));
     /// });
     /// assert_eq!((entered, cart.tile()), (2, ivec2(2, 0)));
     /// # Ok::<(), Box<dyn std::error::Error>>(())
     /// ```
     #[inline]
-    pub fn tick_telling(
+    pub fn tick_with(
         &mut self,
-        wish: impl Into<StepWish>,
+        wish: impl Into<StepInput>,
         dt: f32,
         ground: &StepGround<'_>,
         claims: &mut Claims,
-        mut tell: impl FnMut(TimedStep),
+        mut on_event: impl FnMut(TimedStep),
     ) {
         self.take(wish.into(), ground.grid.y_axis());
         let whole = f64::from(seconds(dt));
@@ -252,7 +252,7 @@ impl Stepper {
             self.pass(whole);
             return;
         }
-        self.tick_through(whole, ground, claims, &mut |at, what| tell(TimedStep::new(at, what)));
+        self.tick_through(whole, ground, claims, &mut |at, what| on_event(TimedStep::new(at, what)));
     }
 
     /// A tick in which something may be decided.
@@ -261,14 +261,14 @@ impl Stepper {
         whole: f64,
         ground: &StepGround<'_>,
         claims: &mut Claims,
-        tell: &mut impl FnMut(f64, Stepped),
+        on_event: &mut impl FnMut(f64, StrideEvent),
     ) {
         let mut left = whole;
         for _ in 0..MOST_STRIDES {
             if self.stands() {
-                let started = self.starts(whole - left, ground, claims, tell);
+                let started = self.starts(whole - left, ground, claims, on_event);
                 // A press that came to nothing leaves a wish that may come to something.
-                if started.is_err_and(|blocked| self.stays(whole - left, blocked, tell)) {
+                if started.is_err_and(|blocked| self.stays(whole - left, blocked, on_event)) {
                     continue;
                 }
             }
@@ -279,7 +279,7 @@ impl Stepper {
             }
             self.pass(wait);
             left -= wait;
-            self.arrive(whole - left, claims, tell);
+            self.arrive(whole - left, claims, on_event);
         }
     }
 
@@ -299,7 +299,7 @@ impl Stepper {
             Cancel::On => landing,
             Cancel::To(tile) => tile,
         };
-        ground.standing(tile, self.rules.minds)?;
+        ground.standing(tile, self.rules.mask)?;
         claims.hold(self.id, tile)?;
         if let Some(stride) = self.stride.take() {
             claims.land(self.id, self.tile, stride.target);
@@ -325,7 +325,7 @@ impl Stepper {
     }
 
     /// Notes what the hand asks for.
-    pub(super) fn take(&mut self, wish: StepWish, y_axis: YAxis) {
+    pub(super) fn take(&mut self, wish: StepInput, y_axis: YAxis) {
         let held = self.way(wish.held, y_axis);
         let tapped = if wish.tapped == Intent::NONE { None } else { self.way(wish.tapped, y_axis) };
         let pressed = tapped.or(held.filter(|_| held != self.held));
@@ -334,7 +334,7 @@ impl Stepper {
         }
         if let Some(way) = pressed {
             (self.remembered, self.age_of_remembered) = (Some(way), 0.0);
-            self.told = 0;
+            self.reported = 0;
         }
     }
 
@@ -351,8 +351,8 @@ impl Stepper {
         if self.pause > SAME_INSTANT {
             return self.pause;
         }
-        match (self.rules.manner, self.held) {
-            (Manner::Hold { delay, .. }, Some(_)) if f64::from(delay) > self.held_for + SAME_INSTANT => {
+        match (self.rules.mode, self.held) {
+            (StepMode::Hold { delay, .. }, Some(_)) if f64::from(delay) > self.held_for + SAME_INSTANT => {
                 f64::from(delay) - self.held_for
             }
             _ => f64::INFINITY,
@@ -368,12 +368,12 @@ impl Stepper {
         }
         let Some(way) = self.remembered else { return };
         // A wish that is still held stays fresh.
-        if self.rules.manner == Manner::RunOn && self.held == Some(way) {
+        if self.rules.mode == StepMode::RunOn && self.held == Some(way) {
             self.age_of_remembered = 0.0;
             return;
         }
         self.age_of_remembered += time;
-        if self.age_of_remembered > f64::from(self.rules.memory) + SAME_INSTANT {
+        if self.age_of_remembered > f64::from(self.rules.input_buffer) + SAME_INSTANT {
             self.remembered = None;
         }
     }
@@ -383,7 +383,7 @@ impl Stepper {
         &mut self,
         at: f64,
         claims: &mut Claims,
-        tell: &mut impl FnMut(f64, Stepped),
+        on_event: &mut impl FnMut(f64, StrideEvent),
     ) -> [Option<IVec2>; 2] {
         let Some(stride) = self.stride.filter(|stride| stride.elapsed + SAME_INSTANT >= stride.lasts) else {
             return [None; 2];
@@ -392,11 +392,11 @@ impl Stepper {
         let Target { tile, landing } = stride.target;
         claims.land(self.id, self.tile, stride.target);
         (self.tile, self.stride) = (landing, None);
-        tell(at, Stepped::Entered { tile });
+        on_event(at, StrideEvent::Entered { tile });
         if tile != landing {
-            tell(at, Stepped::Passed { entrance: tile, exit: landing });
+            on_event(at, StrideEvent::Passed { entrance: tile, exit: landing });
         }
-        if let (Manner::Hold { pause, .. }, Some(_)) = (self.rules.manner, self.held) {
+        if let (StepMode::Hold { pause, .. }, Some(_)) = (self.rules.mode, self.held) {
             self.pause = f64::from(pause);
         }
         [Some(left), Some(tile).filter(|tile| *tile != landing)]
@@ -408,7 +408,7 @@ impl Stepper {
         at: f64,
         ground: &StepGround<'_>,
         claims: &mut Claims,
-        tell: &mut impl FnMut(f64, Stepped),
+        on_event: &mut impl FnMut(f64, StrideEvent),
     ) -> Result<(), Blocked> {
         let mut blocked = Blocked::default();
         for (place, way) in self.wanted().into_iter().enumerate() {
@@ -416,9 +416,9 @@ impl Stepper {
             match self.free(way, ground, claims) {
                 Ok((target, pushed)) => {
                     if let [Some((dearer, by)), _] = blocked {
-                        self.tell_blocked(at, dearer, by, tell);
+                        self.report_blocked(at, dearer, by, on_event);
                     }
-                    self.start(at, way, target, pushed, claims, tell);
+                    self.start(at, way, target, pushed, claims, on_event);
                     return Ok(());
                 }
                 Err(by) => blocked[place] = Some((way, by)),
@@ -428,12 +428,17 @@ impl Stepper {
     }
 
     /// Stays where it is: tells what is in the way, and forgets a press that came to nothing. Whether it did.
-    pub(super) fn stays(&mut self, at: f64, blocked: Blocked, tell: &mut impl FnMut(f64, Stepped)) -> bool {
+    pub(super) fn stays(
+        &mut self,
+        at: f64,
+        blocked: Blocked,
+        on_event: &mut impl FnMut(f64, StrideEvent),
+    ) -> bool {
         let pressed = self.remembered;
         for (way, by) in blocked.into_iter().flatten() {
-            self.tell_blocked(at, way, by, tell);
+            self.report_blocked(at, way, by, on_event);
             // A press that meets a wall is over; one that meets a mover waits as long as it is remembered.
-            let over = self.rules.manner != Manner::RunOn && !matches!(by, BlockedBy::Mover(_));
+            let over = self.rules.mode != StepMode::RunOn && !matches!(by, BlockedBy::Mover(_));
             if over && pressed == Some(way) {
                 self.remembered = None;
             }
@@ -441,7 +446,7 @@ impl Stepper {
         self.running = false;
         if self.moving {
             self.moving = false;
-            tell(at, Stepped::Rested { tile: self.tile });
+            on_event(at, StrideEvent::Rested { tile: self.tile });
         }
         self.remembered != pressed
     }
@@ -449,13 +454,13 @@ impl Stepper {
     /// The ways that it wants to go now, the dearest first.
     fn wanted(&self) -> [Option<Facing>; 2] {
         let pressed = self.remembered;
-        match self.rules.manner {
-            Manner::Tap => [pressed, None],
-            Manner::Hold { delay, .. } => {
+        match self.rules.mode {
+            StepMode::Tap => [pressed, None],
+            StepMode::Hold { delay, .. } => {
                 let held = self.held.filter(|_| self.held_for + SAME_INSTANT >= f64::from(delay));
                 [pressed.or(held), None]
             }
-            Manner::RunOn => {
+            StepMode::RunOn => {
                 let wish = pressed.or(self.held);
                 [wish, Some(self.facing).filter(|facing| self.running && Some(*facing) != wish)]
             }
@@ -468,7 +473,7 @@ impl Stepper {
         ground: &StepGround<'_>,
         claims: &Claims,
     ) -> Result<(Target, Option<(ThingId, IVec2)>), BlockedBy> {
-        let target = ground.look(self.tile, way, self.rules.minds, self.rules.diagonals)?;
+        let target = ground.look(self.tile, way, self.rules.mask, self.rules.diagonals)?;
         let pushed = claims.may_start(ground, &self.rules, self.tile, way, target)?;
         Ok((target, pushed))
     }
@@ -480,32 +485,39 @@ impl Stepper {
         target: Target,
         pushed: Option<(ThingId, IVec2)>,
         claims: &mut Claims,
-        tell: &mut impl FnMut(f64, Stepped),
+        on_event: &mut impl FnMut(f64, StrideEvent),
     ) {
         let lasts = self.rules.stride(way.is_diagonal());
         claims.start(self.id, self.tile, target, lasts, pushed);
         if way != self.facing {
-            tell(at, Stepped::Turned { to: way });
+            on_event(at, StrideEvent::Turned { to: way });
         }
-        tell(at, Stepped::Left { tile: self.tile });
+        on_event(at, StrideEvent::Left { tile: self.tile });
         if let Some((thing, to)) = pushed {
-            tell(at, Stepped::Pushed { thing, to });
+            on_event(at, StrideEvent::Pushed { thing, to });
         }
         if self.remembered == Some(way) {
             self.remembered = None;
         }
         // What is in the way further on is told anew; a wish beside the way is told once.
-        self.told = if self.rules.manner == Manner::RunOn { self.told & !(1 << way as u8) } else { 0 };
+        self.reported =
+            if self.rules.mode == StepMode::RunOn { self.reported & !(1 << way as u8) } else { 0 };
         (self.facing, self.running, self.moving) = (way, true, true);
         let pushed = pushed.map(|(thing, _)| thing);
         self.stride = Some(Stride { target, elapsed: 0.0, lasts, pushed });
     }
 
-    fn tell_blocked(&mut self, at: f64, way: Facing, by: BlockedBy, tell: &mut impl FnMut(f64, Stepped)) {
+    fn report_blocked(
+        &mut self,
+        at: f64,
+        way: Facing,
+        by: BlockedBy,
+        on_event: &mut impl FnMut(f64, StrideEvent),
+    ) {
         let bit = 1 << way as u8;
-        if self.told & bit == 0 {
-            self.told |= bit;
-            tell(at, Stepped::Blocked { way, by });
+        if self.reported & bit == 0 {
+            self.reported |= bit;
+            on_event(at, StrideEvent::Blocked { way, by });
         }
     }
 

@@ -9,9 +9,9 @@ use glam::IVec2;
 
 use super::agenda::Agenda;
 use super::claims::{Claims, MoverId};
-use super::event::{Stepped, TimedStep};
+use super::event::{StrideEvent, TimedStep};
 use super::ground::StepGround;
-use super::stepper::{Blocked, StepWish, Stepper};
+use super::stepper::{Blocked, StepInput, Stepper};
 use crate::drive::seconds;
 use crate::pose::Facing;
 use crate::tolerance::SAME_INSTANT;
@@ -28,12 +28,12 @@ const MOST_INSTANTS: usize = 65_536;
 ///
 /// ```
 /// use ambulant::prelude::*;
-/// use ambulant::steps::{Claims, Manner, StepGround, StepRules, Stepper, tick_together};
+/// use ambulant::steps::{Claims, StepMode, StepGround, StepRules, Stepper, tick_together};
 ///
 /// let legend = Legend::new().with('.', TileKind::floor("rails"));
 /// let map = TileGrid::from_rows(&["......"], &legend)?;
 /// let (ground, mut claims) = (StepGround::new(&map), Claims::new());
-/// let rules = StepRules::new(2.0)?.with_manner(Manner::HOLD);
+/// let rules = StepRules::new(2.0)?.with_mode(StepMode::HOLD);
 /// let mut train = [ivec2(0, 0), ivec2(1, 0), ivec2(2, 0)]
 ///     .map(|tile| Stepper::on(tile, rules, &ground, &mut claims).unwrap());
 /// let right = Intent::new(vec2(1.0, 0.0));
@@ -43,20 +43,20 @@ const MOST_INSTANTS: usize = 65_536;
 /// ```
 pub fn tick_together(
     steppers: &mut [Stepper],
-    wish: impl Fn(MoverId) -> StepWish,
+    wish: impl Fn(MoverId) -> StepInput,
     dt: f32,
     ground: &StepGround<'_>,
     claims: &mut Claims,
-    mut tell: impl FnMut(MoverId, TimedStep),
+    mut on_event: impl FnMut(MoverId, TimedStep),
 ) {
     for stepper in steppers.iter_mut() {
         stepper.take(wish(stepper.id()), ground.grid.y_axis());
     }
     let most = MOST_INSTANTS.max(steppers.len());
     let mut agenda = core::mem::take(&mut claims.agenda);
-    let tell = |id, at, what| tell(id, TimedStep::new(at, what));
+    let on_event = |id, at, what| on_event(id, TimedStep::new(at, what));
     let (order, whole) = (Order::of(steppers, core::mem::take(&mut agenda.order)), f64::from(seconds(dt)));
-    let mut tick = Tick { steppers, order, ground, claims, agenda, now: 0.0, whole, tell };
+    let mut tick = Tick { steppers, order, ground, claims, agenda, now: 0.0, whole, on_event };
     tick.begin();
     tick.decide();
     for _ in 0..most {
@@ -79,10 +79,10 @@ struct Tick<'a, 'g, T> {
     /// How much of the tick is over, and how long it lasts, in seconds.
     now: f64,
     whole: f64,
-    tell: T,
+    on_event: T,
 }
 
-impl<T: FnMut(MoverId, f64, Stepped)> Tick<'_, '_, T> {
+impl<T: FnMut(MoverId, f64, StrideEvent)> Tick<'_, '_, T> {
     fn begin(&mut self) {
         self.agenda.begin(self.steppers.len());
         for rank in 0..u32::try_from(self.steppers.len()).unwrap_or(u32::MAX) {
@@ -102,8 +102,8 @@ impl<T: FnMut(MoverId, f64, Stepped)> Tick<'_, '_, T> {
             let rank = self.agenda.present[place];
             self.catch_up(rank);
             let stepper = &mut self.steppers[self.order.place(rank)];
-            let (id, tell) = (stepper.id(), &mut self.tell);
-            let left = stepper.arrive(next, self.claims, &mut |at, what| tell(id, at, what));
+            let (id, on_event) = (stepper.id(), &mut self.on_event);
+            let left = stepper.arrive(next, self.claims, &mut |at, what| on_event(id, at, what));
             if self.stepper(rank).stands() {
                 self.agenda.ask(0, rank);
             }
@@ -153,8 +153,8 @@ impl<T: FnMut(MoverId, f64, Stepped)> Tick<'_, '_, T> {
                 Ok(()) => self.note(rank),
                 Err(blocked) => {
                     let stepper = &mut self.steppers[self.order.place(rank)];
-                    let (id, tell) = (stepper.id(), &mut self.tell);
-                    if stepper.stays(self.now, blocked, &mut |at, what| tell(id, at, what)) {
+                    let (id, on_event) = (stepper.id(), &mut self.on_event);
+                    if stepper.stays(self.now, blocked, &mut |at, what| on_event(id, at, what)) {
                         self.agenda.ask(0, rank);
                     }
                 }
@@ -177,8 +177,8 @@ impl<T: FnMut(MoverId, f64, Stepped)> Tick<'_, '_, T> {
 
     fn starts(&mut self, rank: u32) -> Result<(), Blocked> {
         let stepper = &mut self.steppers[self.order.place(rank)];
-        let (id, tell) = (stepper.id(), &mut self.tell);
-        stepper.starts(self.now, self.ground, self.claims, &mut |at, what| tell(id, at, what))
+        let (id, on_event) = (stepper.id(), &mut self.on_event);
+        stepper.starts(self.now, self.ground, self.claims, &mut |at, what| on_event(id, at, what))
     }
 
     /// Lets the time pass for a stepper in which nothing was to be decided.

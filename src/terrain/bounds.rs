@@ -1,8 +1,8 @@
 //! The play area, as a wall round everything.
 
 use super::hit::{Side, Wall};
-use super::question::{FoundWall, Terrain};
-use super::{Layers, Minds};
+use super::terrain_trait::{FoundWall, Terrain};
+use super::{Layers, WallFilter};
 use crate::error::InvalidNumber;
 use crate::intent::YAxis;
 use crate::shape::{Aabb, Footprint, Solid};
@@ -14,10 +14,10 @@ const THICK: f32 = 1e7;
 ///
 /// ```
 /// use ambulant::prelude::*;
-/// use ambulant::terrain::{Bounds, Minds, Side, Terrain, Wall};
+/// use ambulant::terrain::{Bounds, WallFilter, Side, Terrain, Wall};
 ///
 /// let bench = Bounds::new(vec2(0.0, 0.0), vec2(40.0, 30.0))?;
-/// let hit = bench.sweep(&Footprint::circle(1.0)?, vec2(5.0, 5.0), vec2(0.0, -80.0), &Minds::ALL).unwrap();
+/// let hit = bench.sweep(&Footprint::circle(1.0)?, vec2(5.0, 5.0), vec2(0.0, -80.0), &WallFilter::ALL).unwrap();
 /// assert_eq!((hit.wall, hit.position), (Wall::Edge(Side::Top), vec2(5.0, 1.0)));
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
@@ -35,7 +35,7 @@ impl Bounds {
     /// # Errors
     /// Both must be finite, and the area must have a width and a height.
     pub fn new(a: glam::Vec2, b: glam::Vec2) -> Result<Self, InvalidNumber> {
-        let area = Solid::boxed(a, b)?.bounds();
+        let area = Solid::box_from_corners(a, b)?.bounds();
         Ok(Self { area, layers: Layers::FIRST, y_axis: YAxis::Down })
     }
 
@@ -65,10 +65,10 @@ impl Terrain for Bounds {
         true
     }
 
-    fn walls_in(&self, area: Aabb, minds: &Minds<'_>, see: &mut dyn FnMut(FoundWall)) {
+    fn walls_in(&self, area: Aabb, filter: &WallFilter<'_>, see: &mut dyn FnMut(FoundWall)) {
         for (side, solid) in outside(self.area, self.y_axis) {
             let found = FoundWall { wall: Wall::Edge(side), layers: self.layers, solid };
-            if solid.bounds().overlaps(&area) && minds.wall(found.wall, found.layers) {
+            if solid.bounds().overlaps(&area) && filter.wall(found.wall, found.layers) {
                 see(found);
             }
         }

@@ -7,9 +7,9 @@
 
 use glam::{DVec2, Vec2};
 
-use super::Minds;
+use super::WallFilter;
 use super::hit::{Exact, Hit, Side};
-use super::question::{FoundWall, Terrain, ground};
+use super::terrain_trait::{FoundWall, Terrain, ground};
 use crate::contact::SAME_SHARE;
 use crate::shape::{Cone, Feature, Footprint, outline_of, tolerance, touching_point};
 
@@ -22,11 +22,11 @@ pub(super) fn exposed(
     terrain: &(impl Terrain + ?Sized),
     footprint: &Footprint,
     displacement: Vec2,
-    minds: &Minds<'_>,
+    filter: &WallFilter<'_>,
     hit: Hit,
 ) -> Hit {
     if hit.exact.feature == Feature::Corner {
-        exposed_at_corner(terrain, footprint, displacement, minds, hit)
+        exposed_at_corner(terrain, footprint, displacement, filter, hit)
     } else {
         hit
     }
@@ -37,14 +37,14 @@ fn exposed_at_corner(
     terrain: &(impl Terrain + ?Sized),
     footprint: &Footprint,
     displacement: Vec2,
-    minds: &Minds<'_>,
+    filter: &WallFilter<'_>,
     hit: Hit,
 ) -> Hit {
     let middle = footprint.middle(Vec2::ZERO) + hit.exact.position;
     let touch = tolerance(footprint, middle);
     let mut closed: [Option<(Cone, FoundWall)>; MOST] = [None; MOST];
     let mut count = 0;
-    terrain.walls_in(ground(footprint, hit.position, Vec2::ZERO), minds, &mut |found| {
+    terrain.walls_in(ground(footprint, hit.position, Vec2::ZERO), filter, &mut |found| {
         if let (Some(cone), Some(slot)) =
             (outline_of(footprint, &found.solid).cone(middle, touch), closed.get_mut(count))
         {

@@ -9,7 +9,7 @@ use alloc::vec::Vec;
 use glam::{DVec2, IVec2, Vec2};
 
 use super::Layers;
-use super::grid_blocking::{Blocking, alike};
+use super::grid_blocking::{Blocking, uniform};
 use super::grid_occupied::{Occupied, blocks_at_all, blocks_on, layers_of};
 use super::legend::{GridError, Legend, MAX_TILES, Surface, TileKind};
 use crate::error::{InvalidNumber, above_zero, finite};
@@ -19,12 +19,12 @@ use crate::shape::Aabb;
 /// What lies outside the map.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub enum Beyond {
+pub enum Outside {
     /// The outside is one wall.
     #[default]
-    Blocks,
+    Block,
     /// The outside is free.
-    Free,
+    Open,
 }
 
 /// A map of square tiles that block or let pass.
@@ -52,7 +52,7 @@ pub struct TileGrid {
     /// What sweeps ask of each kind, close together.
     pub(super) forms: Vec<Blocking>,
     /// How a tile blocks, if all that do block alike; of a large map only the bits need be at hand then.
-    pub(super) alike: Option<Blocking>,
+    pub(super) uniform: Option<Blocking>,
     pub(super) tiles: Vec<u16>,
     /// The tiles that can be in anybody's way.
     pub(super) occupied: Occupied,
@@ -67,7 +67,7 @@ pub struct TileGrid {
     pub(super) per_tile: f64,
     pub(super) origin: Vec2,
     pub(super) y_axis: YAxis,
-    pub(super) beyond: Beyond,
+    pub(super) outside: Outside,
 }
 
 impl TileGrid {
@@ -123,7 +123,7 @@ impl TileGrid {
             layered: layers_of(&forms).map(|layer| (layer, all(&|form| blocks_on(layer, form)))).collect(),
             columns: i32::try_from(columns).map_err(|_| too_large())?,
             rows: i32::try_from(tiles.len() / columns).map_err(|_| too_large())?,
-            alike: alike(&forms),
+            uniform: uniform(&forms),
             forms,
             kinds,
             tiles,
@@ -131,7 +131,7 @@ impl TileGrid {
             per_tile: 1.0,
             origin: Vec2::ZERO,
             y_axis: YAxis::Down,
-            beyond: Beyond::Blocks,
+            outside: Outside::Block,
         };
         Ok(grid.laid())
     }
@@ -254,8 +254,8 @@ impl TileGrid {
 
     /// The same map with another outside.
     #[must_use]
-    pub const fn with_beyond(mut self, beyond: Beyond) -> Self {
-        self.beyond = beyond;
+    pub const fn with_outside(mut self, outside: Outside) -> Self {
+        self.outside = outside;
         self
     }
 
@@ -279,8 +279,8 @@ impl TileGrid {
 
     /// What lies outside.
     #[must_use]
-    pub const fn beyond(&self) -> Beyond {
-        self.beyond
+    pub const fn outside(&self) -> Outside {
+        self.outside
     }
 
     /// The ground that the whole map covers.
@@ -383,10 +383,10 @@ impl TileGrid {
         self.kind(self.tile_at(point)).map_or(Surface::PLAIN, TileKind::surface)
     }
 
-    /// Whether a tile blocks, wholly or by half; outside the map, what [`Beyond`] says.
+    /// Whether a tile blocks, wholly or by half; outside the map, what [`Outside`] says.
     #[must_use]
     pub fn blocks(&self, tile: IVec2) -> bool {
-        self.kind(tile).map_or(self.beyond == Beyond::Blocks, TileKind::blocks)
+        self.kind(tile).map_or(self.outside == Outside::Block, TileKind::blocks)
     }
 
     pub(super) fn corner(&self, tile: IVec2) -> Vec2 {

@@ -3,50 +3,50 @@
 use glam::IVec2;
 
 use super::bounds::outside;
-use super::grid::{Beyond, TileGrid};
+use super::grid::{Outside, TileGrid};
 use super::grid_occupied::blocks_at_all;
 use super::legend::{Corner, TileForm, TileKind};
-use super::question::FoundWall;
-use super::{Layers, Minds, Side, Wall};
+use super::terrain_trait::FoundWall;
+use super::{Layers, Side, Wall, WallFilter};
 use crate::shape::{Aabb, Polygon, Solid};
 
 impl TileGrid {
-    /// What sweeps ask of a tile; outside the map, what [`Beyond`] says.
+    /// What sweeps ask of a tile; outside the map, what [`Outside`] says.
     pub(crate) fn blocking(&self, tile: IVec2) -> Blocking {
         if !self.contains(tile) {
-            return if self.beyond == Beyond::Blocks { Blocking::OUTSIDE } else { Blocking::NOTHING };
+            return if self.outside == Outside::Block { Blocking::OUTSIDE } else { Blocking::NOTHING };
         }
         // Most tiles are open.
         if !self.occupied.is_set(tile) {
             return Blocking::NOTHING;
         }
         let own = || self.index_of(tile).map(|index| self.forms[usize::from(self.tiles[index])]);
-        self.alike.or_else(own).unwrap_or(Blocking::NOTHING)
+        self.uniform.or_else(own).unwrap_or(Blocking::NOTHING)
     }
 
     /// Whether what lies outside the map is in the way of somebody.
-    pub(super) fn is_walled(&self, minds: &Minds<'_>) -> bool {
-        self.beyond == Beyond::Blocks && minds.layers(Blocking::OUTSIDE.layers)
+    pub(super) fn is_walled(&self, filter: &WallFilter<'_>) -> bool {
+        self.outside == Outside::Block && filter.layers(Blocking::OUTSIDE.layers)
     }
 
     /// Whether all of a tile blocks.
-    pub(super) fn is_wall(&self, tile: IVec2, minds: &Minds<'_>) -> bool {
+    pub(super) fn is_wall(&self, tile: IVec2, filter: &WallFilter<'_>) -> bool {
         let blocking = self.blocking(tile);
-        blocking.form == TileForm::Full && minds.wall(Wall::Tile(tile), blocking.layers)
+        blocking.form == TileForm::Full && filter.wall(Wall::Tile(tile), blocking.layers)
     }
 
     /// Whether a tile cannot be entered through a side.
-    pub(super) fn is_shut(&self, tile: IVec2, side: Side, minds: &Minds<'_>) -> bool {
+    pub(super) fn is_shut(&self, tile: IVec2, side: Side, filter: &WallFilter<'_>) -> bool {
         let blocking = self.blocking(tile);
         (blocking.form == TileForm::Full || blocking.closed[side as usize])
-            && minds.wall(Wall::Tile(tile), blocking.layers)
+            && filter.wall(Wall::Tile(tile), blocking.layers)
     }
 
     /// Shows the walls of some forms in an area, and what lies outside where it blocks.
     pub(super) fn show_walls(
         &self,
         area: Aabb,
-        minds: &Minds<'_>,
+        filter: &WallFilter<'_>,
         wanted: impl Fn(TileForm) -> bool,
         see: &mut dyn FnMut(FoundWall),
     ) {
@@ -63,14 +63,14 @@ impl TileGrid {
                 let blocking = self.blocking(tile);
                 if blocking.form != TileForm::Open
                     && wanted(blocking.form)
-                    && minds.wall(Wall::Tile(tile), blocking.layers)
+                    && filter.wall(Wall::Tile(tile), blocking.layers)
                 {
                     let solid = self.solid_of(tile, blocking.form);
                     see(FoundWall { wall: Wall::Tile(tile), layers: blocking.layers, solid });
                 }
             }
         }
-        if self.beyond == Beyond::Blocks && wanted(TileForm::Full) {
+        if self.outside == Outside::Block && wanted(TileForm::Full) {
             let nearest = self.tile_at(area.center()).clamp(IVec2::NEG_ONE, self.size());
             for (side, solid) in outside(self.area(), self.y_axis) {
                 let tile = match side {
@@ -80,7 +80,7 @@ impl TileGrid {
                     Side::Bottom => IVec2::new(nearest.x, self.rows),
                 };
                 let wall = Wall::Tile(tile);
-                if solid.bounds().overlaps(&area) && minds.wall(wall, Layers::FIRST) {
+                if solid.bounds().overlaps(&area) && filter.wall(wall, Layers::FIRST) {
                     see(FoundWall { wall, layers: Layers::FIRST, solid });
                 }
             }
@@ -134,7 +134,7 @@ impl Blocking {
 }
 
 /// How all kinds of tile block that block at all, if they do so alike.
-pub(super) fn alike(forms: &[Blocking]) -> Option<Blocking> {
+pub(super) fn uniform(forms: &[Blocking]) -> Option<Blocking> {
     let mut blocking = forms.iter().filter(|form| blocks_at_all(form));
     let first = blocking.next()?;
     blocking.all(|form| form == first).then_some(*first)

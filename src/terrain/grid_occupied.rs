@@ -8,10 +8,10 @@ use alloc::vec::Vec;
 
 use glam::{IVec2, Vec2, Vec4, Vec4Swizzles};
 
-use super::grid::{Beyond, TileGrid};
+use super::grid::{Outside, TileGrid};
 use super::grid_blocking::Blocking;
 use super::legend::TileForm;
-use super::{Layers, Minds};
+use super::{Layers, WallFilter};
 use crate::intent::YAxis;
 use crate::shape::Footprint;
 
@@ -68,13 +68,13 @@ const OUTWARD_PER_UNIT: Vec4 = Vec4::new(-ROOM_PER_UNIT, -ROOM_PER_UNIT, ROOM_PE
 pub(super) struct Occupied {
     strips: Vec<u8>,
     rows: usize,
-    lie: Lie,
+    lie: BitPlacement,
 }
 
 /// Where the bits lie in the world: what is asked of x and y, of lower and upper edges, side by side.
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-struct Lie {
+struct BitPlacement {
     /// Half a tile from the map's corner, so that the nearest whole number of tiles from there is the one below, and
     /// the least room away.
     zero: Vec4,
@@ -96,7 +96,7 @@ impl Occupied {
         let rows = tiles.len() / columns;
         // And room to read some rows at once, whatever row is the first.
         let strips = vec![0; columns.div_ceil(STRIDE) * rows + WIDTH];
-        let lie = Lie { zero: Vec4::ZERO, per_unit: Vec4::ONE, size: Vec4::ZERO, upward: false };
+        let lie = BitPlacement { zero: Vec4::ZERO, per_unit: Vec4::ONE, size: Vec4::ZERO, upward: false };
         let mut occupied = Self { strips, rows, lie };
         for (index, kind) in tiles.iter().enumerate() {
             occupied.set(index % columns, index / columns, occupies(&forms[usize::from(*kind)]));
@@ -109,7 +109,7 @@ impl Occupied {
         let down = Vec2::new(1.0, y_axis.downward());
         let (first, per_unit) = (origin + down * (tile_size * 0.5), down / tile_size);
         let size = if size.max_element() < MOST_WHOLE { size.as_vec2() - 0.5 } else { Vec2::ZERO };
-        self.lie = Lie {
+        self.lie = BitPlacement {
             zero: both(first, first) - OUTWARD * ROOM,
             per_unit: both(per_unit, per_unit),
             size: both(size, size),
@@ -133,9 +133,9 @@ impl Occupied {
         self.strips[column / STRIDE * self.rows + row] >> (column % STRIDE) & 1 != 0
     }
 
-    /// Whether no tile of them is on a footprint's way; `None` where that takes more than a glance.
+    /// Whether no tile of them is on a footprint's way; `None` where that takes more than a quick_check.
     #[inline]
-    fn glance(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> Option<bool> {
+    fn quick_check(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> Option<bool> {
         let places = self.lie.places(footprint, from, way);
         let on_map = places.cmpge(Vec4::splat(-0.5)) & places.cmplt(self.lie.size);
         if !on_map.all() {
@@ -194,34 +194,40 @@ pub(super) fn layers_of(forms: &[Blocking]) -> impl Iterator<Item = Layers> {
 }
 
 impl TileGrid {
-    /// Whether nothing on a footprint's way blocks anybody; `None` where that takes more than a glance.
+    /// Whether nothing on a footprint's way blocks anybody; `None` where that takes more than a quick_check.
     #[inline]
-    pub(super) fn glance(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> Option<bool> {
-        self.occupied.glance(footprint, from, way)
+    pub(super) fn quick_check(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> Option<bool> {
+        self.occupied.quick_check(footprint, from, way)
     }
 
     /// Whether nothing on a footprint's way blocks anybody; `false` also where that would take long to find out.
     #[inline]
     pub(super) fn is_open(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> bool {
-        self.glance(footprint, from, way).unwrap_or_else(|| self.is_open_far(footprint, from, way))
+        self.quick_check(footprint, from, way).unwrap_or_else(|| self.is_open_far(footprint, from, way))
     }
 
     /// The same for a way that goes far, or leaves the map.
     #[inline(never)]
     pub(super) fn is_open_far(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> bool {
-        is_without(&self.occupied, self.beyond, self.size(), footprint, from, way)
+        is_without(&self.occupied, self.outside, self.size(), footprint, from, way)
     }
 
     /// Whether nothing on a footprint's way is known to block those who mind only some layers: a moth above the water
     /// looks at none of it.
     #[inline]
-    pub(super) fn is_open_to(&self, minds: &Minds<'_>, footprint: &Footprint, from: Vec2, way: Vec2) -> bool {
+    pub(super) fn is_open_to(
+        &self,
+        filter: &WallFilter<'_>,
+        footprint: &Footprint,
+        from: Vec2,
+        way: Vec2,
+    ) -> bool {
         let is_free = |(layer, tiles): &(Layers, Occupied)| {
-            !minds.layers(*layer) || tiles.glance(footprint, from, way) == Some(true)
+            !filter.layers(*layer) || tiles.quick_check(footprint, from, way) == Some(true)
         };
-        self.layered.iter().any(|(layer, _)| !minds.layers(*layer))
+        self.layered.iter().any(|(layer, _)| !filter.layers(*layer))
             // On the map, that is.
-            && self.glance(footprint, from, way).is_some()
+            && self.quick_check(footprint, from, way).is_some()
             && self.layered.iter().all(is_free)
     }
 
@@ -239,11 +245,11 @@ impl TileGrid {
 
     #[inline]
     fn is_without(&self, some: Option<&Occupied>, footprint: &Footprint, from: Vec2, way: Vec2) -> bool {
-        some.is_none_or(|tiles| is_without(tiles, Beyond::Free, self.size(), footprint, from, way))
+        some.is_none_or(|tiles| is_without(tiles, Outside::Open, self.size(), footprint, from, way))
     }
 }
 
-impl Lie {
+impl BitPlacement {
     /// The edges of a footprint's way in tiles, half a tile less, with some room.
     ///
     /// All four are worked out side by side, in `f32`: the room round the way is many times what that rounds.
@@ -264,7 +270,7 @@ impl Lie {
 #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "within the map")]
 fn is_without(
     tiles: &Occupied,
-    beyond: Beyond,
+    outside: Outside,
     size: IVec2,
     footprint: &Footprint,
     from: Vec2,
@@ -274,7 +280,7 @@ fn is_without(
     let (low, high) = (places.xy().min(places.zw()), places.xy().max(places.zw()));
     let size = size.as_vec2();
     let is_outside = low.cmplt(Vec2::ZERO).any() || high.cmpge(size).any();
-    if places.is_nan() || (is_outside && beyond == Beyond::Blocks) {
+    if places.is_nan() || (is_outside && outside == Outside::Block) {
         return false;
     }
     if high.cmplt(Vec2::ZERO).any() || low.cmpge(size).any() {

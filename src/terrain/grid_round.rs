@@ -7,12 +7,12 @@
 
 use glam::{DVec2, Vec2};
 
-use super::Minds;
+use super::WallFilter;
 use super::grid::TileGrid;
 use super::grid_sweep::tile;
 use super::hit::{Exact, Hit, Side, Wall};
-use super::question::MOST_STRETCHES;
 use super::support::joined_support;
+use super::terrain_trait::MOST_STRETCHES;
 use crate::contact::{Tolerance, least_inward};
 use crate::exact::floor;
 use crate::intent::YAxis;
@@ -24,7 +24,7 @@ const STRETCH: f64 = 8.0;
 const SUPPORT_REACH: f64 = 32.0;
 /// A circle on its way, in distances from the map's corner.
 #[derive(Debug, Clone, Copy)]
-struct Roll {
+struct CirclePath {
     from: DVec2,
     way: DVec2,
     radius: f64,
@@ -48,7 +48,7 @@ impl TileGrid {
         footprint: &Footprint,
         from: Vec2,
         displacement: Vec2,
-        minds: &Minds<'_>,
+        filter: &WallFilter<'_>,
     ) -> Option<Hit> {
         let roll = self.roll(footprint, from, displacement);
         let (first, last) = self.part_on_map(&roll)?;
@@ -59,7 +59,7 @@ impl TileGrid {
         let mut start = first;
         loop {
             let end = (start + stretch).min(last);
-            let met = self.first_met(&roll, start, end, minds);
+            let met = self.first_met(&roll, start, end, filter);
             if let Some(met) = met.filter(|met| met.at <= end || end >= last) {
                 return (met.at <= 1.0).then(|| self.hit_round(from, &roll, &met));
             }
@@ -77,7 +77,7 @@ impl TileGrid {
         from: Vec2,
         displacement: Vec2,
         normal: Vec2,
-        minds: &Minds<'_>,
+        filter: &WallFilter<'_>,
     ) -> f32 {
         let roll = self.roll(footprint, from, displacement);
         let reach = SUPPORT_REACH * f64::from(self.tile_size());
@@ -88,8 +88,8 @@ impl TileGrid {
             // What lies as far off as counts as touching is shown, too.
             let room = DVec2::splat(roll.touch.least_gap());
             let (a, b) = (roll.from.min(roll.from + way) - room, roll.from.max(roll.from + way) + room);
-            self.outlines(a, b, roll.radius, minds).for_each(&mut *see);
-            self.ledges(a, b, roll.radius, turned, minds).for_each(&mut *see);
+            self.outlines(a, b, roll.radius, filter).for_each(&mut *see);
+            self.ledges(a, b, roll.radius, turned, filter).for_each(&mut *see);
         };
         let held = joined_support(walls, roll.from, way.as_vec2(), turned, roll.touch);
         #[expect(clippy::cast_possible_truncation, reason = "a fraction of the way, rounded")]
@@ -97,26 +97,26 @@ impl TileGrid {
         held
     }
 
-    pub(super) fn overlaps_round(&self, footprint: &Footprint, at: Vec2, minds: &Minds<'_>) -> bool {
+    pub(super) fn overlaps_round(&self, footprint: &Footprint, at: Vec2, filter: &WallFilter<'_>) -> bool {
         let roll = self.roll(footprint, at, Vec2::ZERO);
         let inside = roll.from.cmpge(DVec2::ZERO).all()
             && roll.from.cmple(self.size().as_dvec2() * f64::from(self.tile_size())).all();
-        if !inside && self.is_walled(minds) {
+        if !inside && self.is_walled(filter) {
             return true;
         }
-        self.outlines(roll.from, roll.from, roll.radius, minds)
+        self.outlines(roll.from, roll.from, roll.radius, filter)
             .any(|outline| roll.touch.overlaps(outline.depth(roll.from).0))
     }
 
-    fn roll(&self, footprint: &Footprint, from: Vec2, displacement: Vec2) -> Roll {
+    fn roll(&self, footprint: &Footprint, from: Vec2, displacement: Vec2) -> CirclePath {
         let middle = footprint.middle(from);
         let radius = f64::from(footprint.radius().unwrap_or_default());
         let touch = Tolerance::at(middle.abs().max_element() + radius);
-        Roll { from: self.to_local(middle), way: self.turned(displacement.as_dvec2()), radius, touch }
+        CirclePath { from: self.to_local(middle), way: self.turned(displacement.as_dvec2()), radius, touch }
     }
 
     /// The part of the way, from and to, that can touch the map or the tiles round it.
-    fn part_on_map(&self, roll: &Roll) -> Option<(f64, f64)> {
+    fn part_on_map(&self, roll: &CirclePath) -> Option<(f64, f64)> {
         if !roll.from.is_finite() || !roll.way.is_finite() {
             return None;
         }
@@ -142,11 +142,11 @@ impl TileGrid {
         a: DVec2,
         b: DVec2,
         radius: f64,
-        minds: &'a Minds<'a>,
+        filter: &'a WallFilter<'a>,
     ) -> impl Iterator<Item = Outline> + 'a {
         let half = DVec2::splat(f64::from(self.tile_size()) * 0.5);
         let near = self.near(a.min(b) - radius, a.max(b) + radius);
-        near.filter(|&(column, row)| self.is_wall(tile(column, row), minds)).map(move |(column, row)| {
+        near.filter(|&(column, row)| self.is_wall(tile(column, row), filter)).map(move |(column, row)| {
             let middle = DVec2::new(column as f64, row as f64) * (2.0 * half) + half;
             Outline::boxed(middle, half, radius)
         })
@@ -159,13 +159,13 @@ impl TileGrid {
         b: DVec2,
         radius: f64,
         normal: Vec2,
-        minds: &'a Minds<'a>,
+        filter: &'a WallFilter<'a>,
     ) -> impl Iterator<Item = Outline> + 'a {
         let side = Side::facing(normal, YAxis::Down);
         let near = self.near(a.min(b) - radius, a.max(b) + radius);
         let shut = move |&(column, row): &(i64, i64)| {
             let tile = tile(column, row);
-            !self.is_wall(tile, minds) && self.is_shut(tile, side, minds)
+            !self.is_wall(tile, filter) && self.is_shut(tile, side, filter)
         };
         near.filter(shut).map(move |(column, row)| {
             let (low, high) = self.corners(column, row);
@@ -197,12 +197,12 @@ impl TileGrid {
         (low, low + size)
     }
 
-    fn first_met(&self, roll: &Roll, start: f64, end: f64, minds: &Minds<'_>) -> Option<Met> {
+    fn first_met(&self, roll: &CirclePath, start: f64, end: f64, filter: &WallFilter<'_>) -> Option<Met> {
         let (a, b) = (roll.from + roll.way * start, roll.from + roll.way * end);
         let room = roll.radius + roll.touch.least_gap();
         let mut first: Option<Met> = None;
         for place in self.near(a.min(b) - room, a.max(b) + room) {
-            for met in self.features(roll, place, minds).into_iter().flatten() {
+            for met in self.features(roll, place, filter).into_iter().flatten() {
                 if first.is_none_or(|known| met.at < known.at) {
                     first = Some(met);
                 }
@@ -212,22 +212,22 @@ impl TileGrid {
     }
 
     /// The sides and corners of a tile as they are met, each at most once.
-    fn features(&self, roll: &Roll, place: (i64, i64), minds: &Minds<'_>) -> [Option<Met>; 8] {
+    fn features(&self, roll: &CirclePath, place: (i64, i64), filter: &WallFilter<'_>) -> [Option<Met>; 8] {
         let (column, row) = place;
         let here = tile(column, row);
-        let wall = self.is_wall(here, minds);
+        let wall = self.is_wall(here, filter);
         if !wall && self.blocking(here).closed == [false; 4] {
             return [None; 8];
         }
         let (low, high) = self.corners(column, row);
         let open = [
-            !self.is_wall(tile(column - 1, row), minds),
-            !self.is_wall(tile(column + 1, row), minds),
-            !self.is_wall(tile(column, row - 1), minds),
-            !self.is_wall(tile(column, row + 1), minds),
+            !self.is_wall(tile(column - 1, row), filter),
+            !self.is_wall(tile(column + 1, row), filter),
+            !self.is_wall(tile(column, row - 1), filter),
+            !self.is_wall(tile(column, row + 1), filter),
         ];
         let side = |open: bool, side: Side, normal: DVec2, surface: DVec2| {
-            if open && self.is_shut(here, side, minds) {
+            if open && self.is_shut(here, side, filter) {
                 roll.side(normal, surface, (low, high), place)
             } else {
                 None
@@ -246,7 +246,7 @@ impl TileGrid {
         ]
     }
 
-    fn hit_round(&self, from: Vec2, roll: &Roll, met: &Met) -> Hit {
+    fn hit_round(&self, from: Vec2, roll: &CirclePath, met: &Met) -> Hit {
         // Against the feature to the last bit, along the way on the other axis.
         let there = roll.from + roll.way * met.at;
         let gap = (there - met.surface).dot(met.normal) - roll.radius;
@@ -269,7 +269,7 @@ impl TileGrid {
     }
 }
 
-impl Roll {
+impl CirclePath {
     /// A straight side between two corners of its tile, with its outward normal.
     fn side(
         &self,

@@ -13,7 +13,7 @@
 
 use glam::{DVec2, IVec2, Vec2};
 
-use super::Minds;
+use super::WallFilter;
 use super::grid::TileGrid;
 use super::hit::{Exact, Hit, Side, Wall};
 use crate::contact::{SAME_SHARE, touch_tolerance};
@@ -29,10 +29,10 @@ impl TileGrid {
         footprint: &Footprint,
         from: Vec2,
         displacement: Vec2,
-        minds: &Minds<'_>,
+        filter: &WallFilter<'_>,
     ) -> Option<Hit> {
-        let [mut x, mut y] = self.tracks(footprint, from, displacement, minds);
-        if let Some(entry) = self.touched(&x, &y, minds) {
+        let [mut x, mut y] = self.tracks(footprint, from, displacement, filter);
+        if let Some(entry) = self.touched(&x, &y, filter) {
             return Some(self.hit(from, &x, &y, &entry));
         }
         let x_first_at_corner = x.is_as_fast_as(&y);
@@ -46,7 +46,7 @@ impl TileGrid {
                 if x_is_next { (&mut x, &y, &mut at_x) } else { (&mut y, &x, &mut at_y) };
             let at = *next;
             let line = ahead.next_line(x_is_next);
-            if let Some(along) = self.most_covered(line, aside, at, minds) {
+            if let Some(along) = self.most_covered(line, aside, at, filter) {
                 return Some(self.hit(from, &x, &y, &Entry { at, line, along }));
             }
             ahead.lead = line.number;
@@ -55,13 +55,13 @@ impl TileGrid {
     }
 
     /// A wall that a box touches at the start and moves into; of one on each axis, the one that takes more of the motion.
-    fn touched(&self, x: &Track, y: &Track, minds: &Minds<'_>) -> Option<Entry> {
+    fn touched(&self, x: &AxisPath, y: &AxisPath, filter: &WallFilter<'_>) -> Option<Entry> {
         if !x.touches_ahead() && !y.touches_ahead() {
             return None;
         }
-        let touched = |ahead: &Track, aside: &Track, across_x: bool| {
+        let touched = |ahead: &AxisPath, aside: &AxisPath, across_x: bool| {
             let line = ahead.next_line(across_x);
-            let along = ahead.touches_ahead().then(|| self.most_covered(line, aside, 0.0, minds));
+            let along = ahead.touches_ahead().then(|| self.most_covered(line, aside, 0.0, filter));
             along.flatten().map(|along| Entry { at: 0.0, line, along })
         };
         let (along_x, along_y) = (|| touched(x, y, true), || touched(y, x, false));
@@ -74,25 +74,25 @@ impl TileGrid {
         from: Vec2,
         displacement: Vec2,
         normal: Vec2,
-        minds: &Minds<'_>,
+        filter: &WallFilter<'_>,
     ) -> f32 {
         // A slanted wall is none of the grid's own.
         if normal.x != 0.0 && normal.y != 0.0 {
             return 0.0;
         }
         let across_x = normal.x != 0.0;
-        let across = |[x, y]: [Track; 2]| if across_x { (x, y) } else { (y, x) };
-        let (wall, _) = across(self.tracks(footprint, from, -normal, minds));
+        let across = |[x, y]: [AxisPath; 2]| if across_x { (x, y) } else { (y, x) };
+        let (wall, _) = across(self.tracks(footprint, from, -normal, filter));
         if wall.gap().abs() > wall.tolerance {
             return 0.0;
         }
         let line = wall.next_line(across_x);
-        let (_, along) = across(self.tracks(footprint, from, displacement, minds));
+        let (_, along) = across(self.tracks(footprint, from, displacement, filter));
         let mut at = 0.0;
         loop {
             let (first, last) = along.reach(at);
             let forward = along.step >= 0;
-            let Some(holding) = self.last_shut(line, first, last, forward, minds) else {
+            let Some(holding) = self.last_shut(line, first, last, forward, filter) else {
                 return fraction(at);
             };
             let next = along.leaves(holding);
@@ -107,12 +107,12 @@ impl TileGrid {
         }
     }
 
-    pub(super) fn overlaps_box(&self, footprint: &Footprint, at: Vec2, minds: &Minds<'_>) -> bool {
-        let [columns, rows] = self.tracks(footprint, at, Vec2::ZERO, minds);
+    pub(super) fn overlaps_box(&self, footprint: &Footprint, at: Vec2, filter: &WallFilter<'_>) -> bool {
+        let [columns, rows] = self.tracks(footprint, at, Vec2::ZERO, filter);
         let (first, last) = columns.covered(0.0);
         let (top, bottom) = rows.covered(0.0);
         self.clipped(0, first, last)
-            .any(|column| self.clipped(1, top, bottom).any(|row| self.is_wall(tile(column, row), minds)))
+            .any(|column| self.clipped(1, top, bottom).any(|row| self.is_wall(tile(column, row), filter)))
     }
 }
 
@@ -154,7 +154,7 @@ struct Entry {
 
 /// One axis of a box on its way through the grid, in distances from the map's corner.
 #[derive(Debug, Clone, Copy)]
-struct Track {
+struct AxisPath {
     low: f64,
     high: f64,
     delta: f64,
@@ -170,7 +170,7 @@ struct Track {
     endless: bool,
 }
 
-impl Track {
+impl AxisPath {
     /// The fraction at which the next tile is entered; infinite when there is none to enter.
     fn next_event(&self) -> f64 {
         if self.step == 0 || (!self.endless && self.is_past_the_map()) {
@@ -243,7 +243,7 @@ impl Track {
     /// place on the trailing one.
     fn covered(&self, at: f64) -> (i64, i64) {
         let (first, last) = self.span(at);
-        // Beyond a map with nothing round it no tiles are entered any more, and the box goes on all the same.
+        // Outside a map with nothing round it no tiles are entered any more, and the box goes on all the same.
         let outside = !self.endless && self.is_past_the_map();
         match self.step {
             0 => (first, last),
@@ -274,14 +274,20 @@ impl Track {
 
 /// Whether two events are at one place: when the first one happens, the other axis is within the tolerance of its own.
 #[inline]
-fn is_corner(x: &Track, at_x: f64, y: &Track, at_y: f64) -> bool {
+fn is_corner(x: &AxisPath, at_x: f64, y: &AxisPath, at_y: f64) -> bool {
     let (apart, speed) = if at_x < at_y { (at_y - at_x, y.delta) } else { (at_x - at_y, x.delta) };
     apart * speed.abs() <= x.tolerance
 }
 
 impl TileGrid {
     /// A box on its way, along x and along y.
-    fn tracks(&self, footprint: &Footprint, from: Vec2, displacement: Vec2, minds: &Minds<'_>) -> [Track; 2] {
+    fn tracks(
+        &self,
+        footprint: &Footprint,
+        from: Vec2,
+        displacement: Vec2,
+        filter: &WallFilter<'_>,
+    ) -> [AxisPath; 2] {
         let (min, max) = footprint.edges(from);
         let (a, b) = (self.to_local(min), self.to_local(max));
         let (low, high) = (a.min(b), a.max(b));
@@ -289,11 +295,11 @@ impl TileGrid {
         // Of both axes: a slanted wall beside the grid settles a mover as exactly as the larger one allows.
         let tolerance = touch_tolerance(min.abs().max(max.abs()).max_element());
         let (tile, per_tile) = (f64::from(self.tile_size()), self.per_tile);
-        let endless = self.is_walled(minds);
+        let endless = self.is_walled(filter);
         let track = |low, high, delta, count: i32| {
             let (step, count) = (i64::from(delta > 0.0) - i64::from(delta < 0.0), i64::from(count));
             let mut track =
-                Track { low, high, delta, tile, per_tile, tolerance, step, lead: 0, count, endless };
+                AxisPath { low, high, delta, tile, per_tile, tolerance, step, lead: 0, count, endless };
             track.lead = if step < 0 { track.first(0.0) } else { track.last(0.0) };
             if !endless {
                 // From outside, straight to the map's edge: what lies between is free.
@@ -304,7 +310,7 @@ impl TileGrid {
         [track(low.x, high.x, delta.x, self.columns), track(low.y, high.y, delta.y, self.rows)]
     }
 
-    fn hit(&self, from: Vec2, x: &Track, y: &Track, entry: &Entry) -> Hit {
+    fn hit(&self, from: Vec2, x: &AxisPath, y: &AxisPath, entry: &Entry) -> Hit {
         let Entry { at, line, along } = *entry;
         let across_x = line.across_x;
         let (ahead, aside) = if across_x { (x, y) } else { (y, x) };
@@ -345,11 +351,11 @@ impl TileGrid {
 
     /// Of the blocking tiles newly entered, the one that the box covers most; of equals, the one
     /// further along the motion on the other axis, or nearer to the map's corner where there is none.
-    fn most_covered(&self, line: Line, aside: &Track, at: f64, minds: &Minds<'_>) -> Option<i64> {
+    fn most_covered(&self, line: Line, aside: &AxisPath, at: f64, filter: &WallFilter<'_>) -> Option<i64> {
         let (first, last) = aside.covered(at);
         let mut best: Option<(i64, f64)> = None;
         for along in self.clipped(usize::from(line.across_x), first, last) {
-            if self.is_shut(line.tile(along), line.side(), minds) {
+            if self.is_shut(line.tile(along), line.side(), filter) {
                 let share = aside.share(along, at);
                 if best.is_none_or(|(_, most)| share > most || (share == most && aside.step > 0)) {
                     best = Some((along, share));
@@ -360,9 +366,16 @@ impl TileGrid {
     }
 
     /// The blocking tile of a row or column that lies furthest forward within a range.
-    fn last_shut(&self, line: Line, first: i64, last: i64, forward: bool, minds: &Minds<'_>) -> Option<i64> {
+    fn last_shut(
+        &self,
+        line: Line,
+        first: i64,
+        last: i64,
+        forward: bool,
+        filter: &WallFilter<'_>,
+    ) -> Option<i64> {
         let mut range = self.clipped(usize::from(line.across_x), first, last);
-        let shut = |along: &i64| self.is_shut(line.tile(*along), line.side(), minds);
+        let shut = |along: &i64| self.is_shut(line.tile(*along), line.side(), filter);
         if forward { range.rev().find(shut) } else { range.find(shut) }
     }
 

@@ -5,12 +5,12 @@
 
 use glam::Vec2;
 
-use super::Minds;
+use super::WallFilter;
+use super::combine::{first_of, support_across};
 use super::grid::TileGrid;
 use super::hit::Hit;
 use super::legend::TileForm;
-use super::question::{FoundWall, Terrain, sweep_in_stretches};
-use super::several::{first_of, hand_in_hand};
+use super::terrain_trait::{FoundWall, Terrain, sweep_in_stretches};
 use crate::intent::YAxis;
 use crate::shape::{Aabb, Footprint};
 use crate::tolerance::LIES_AGAINST;
@@ -19,8 +19,8 @@ use crate::tolerance::LIES_AGAINST;
 const STRETCH: f32 = 8.0;
 
 impl Terrain for TileGrid {
-    fn walls_in(&self, area: Aabb, minds: &Minds<'_>, see: &mut dyn FnMut(FoundWall)) {
-        self.show_walls(area, minds, |_| true, see);
+    fn walls_in(&self, area: Aabb, filter: &WallFilter<'_>, see: &mut dyn FnMut(FoundWall)) {
+        self.show_walls(area, filter, |_| true, see);
     }
 
     fn y_axis(&self) -> YAxis {
@@ -32,20 +32,27 @@ impl Terrain for TileGrid {
     }
 
     #[inline]
-    fn sweep(&self, footprint: &Footprint, from: Vec2, way: Vec2, minds: &Minds<'_>) -> Option<Hit> {
-        match self.glance(footprint, from, way) {
+    fn sweep(&self, footprint: &Footprint, from: Vec2, way: Vec2, filter: &WallFilter<'_>) -> Option<Hit> {
+        match self.quick_check(footprint, from, way) {
             Some(true) => None,
-            Some(false) => self.sweep_near(footprint, from, way, minds),
-            None => self.sweep_far(footprint, from, way, minds),
+            Some(false) => self.sweep_near(footprint, from, way, filter),
+            None => self.sweep_far(footprint, from, way, filter),
         }
     }
 
-    fn support(&self, footprint: &Footprint, from: Vec2, way: Vec2, normal: Vec2, minds: &Minds<'_>) -> f32 {
+    fn support(
+        &self,
+        footprint: &Footprint,
+        from: Vec2,
+        way: Vec2,
+        normal: Vec2,
+        filter: &WallFilter<'_>,
+    ) -> f32 {
         let full = |from: Vec2, way: Vec2| {
             if footprint.radius().is_some() {
-                self.support_round(footprint, from, way, normal, minds)
+                self.support_round(footprint, from, way, normal, filter)
             } else {
-                self.support_box(footprint, from, way, normal, minds)
+                self.support_box(footprint, from, way, normal, filter)
             }
         };
         if self.halves.is_none() {
@@ -53,71 +60,83 @@ impl Terrain for TileGrid {
         }
         // As far off as a wall is touched.
         let touching = footprint.grown(LIES_AGAINST);
-        hand_in_hand(from, way, |from, way| {
+        support_across(from, way, |from, way| {
             let full = full(from, way);
             if self.is_without_halves(&touching, from, way) {
                 return full;
             }
-            full.max(Halves(self).support(footprint, from, way, normal, minds))
+            full.max(Halves(self).support(footprint, from, way, normal, filter))
         })
     }
 
-    fn overlaps(&self, footprint: &Footprint, at: Vec2, minds: &Minds<'_>) -> bool {
-        if self.is_open(footprint, at, Vec2::ZERO) || self.is_open_to(minds, footprint, at, Vec2::ZERO) {
+    fn overlaps(&self, footprint: &Footprint, at: Vec2, filter: &WallFilter<'_>) -> bool {
+        if self.is_open(footprint, at, Vec2::ZERO) || self.is_open_to(filter, footprint, at, Vec2::ZERO) {
             return false;
         }
         let full = if footprint.radius().is_some() {
-            self.overlaps_round(footprint, at, minds)
+            self.overlaps_round(footprint, at, filter)
         } else {
-            self.overlaps_box(footprint, at, minds)
+            self.overlaps_box(footprint, at, filter)
         };
         full || !self.is_without_halves(footprint, at, Vec2::ZERO)
-            && Halves(self).overlaps(footprint, at, minds)
+            && Halves(self).overlaps(footprint, at, filter)
     }
 
     #[inline]
-    fn is_clear(&self, footprint: &Footprint, from: Vec2, way: Vec2, minds: &Minds<'_>) -> bool {
-        self.is_open(footprint, from, way) || self.is_clear_near(footprint, from, way, minds)
+    fn is_clear(&self, footprint: &Footprint, from: Vec2, way: Vec2, filter: &WallFilter<'_>) -> bool {
+        self.is_open(footprint, from, way) || self.is_clear_near(footprint, from, way, filter)
     }
 }
 
 impl TileGrid {
     /// The first wall on a way that goes far, or leaves the map.
     #[inline(never)]
-    fn sweep_far(&self, footprint: &Footprint, from: Vec2, way: Vec2, minds: &Minds<'_>) -> Option<Hit> {
-        // What is not a number is not at a glance on the map either.
+    fn sweep_far(
+        &self,
+        footprint: &Footprint,
+        from: Vec2,
+        way: Vec2,
+        filter: &WallFilter<'_>,
+    ) -> Option<Hit> {
+        // What is not a number is not at a quick_check on the map either.
         if !from.is_finite() || !way.is_finite() || self.is_open_far(footprint, from, way) {
             None
         } else {
-            self.sweep_near(footprint, from, way, minds)
+            self.sweep_near(footprint, from, way, filter)
         }
     }
 
     /// Whether a way is clear that something lies near.
     #[inline(never)]
-    fn is_clear_near(&self, footprint: &Footprint, from: Vec2, way: Vec2, minds: &Minds<'_>) -> bool {
-        self.is_open_to(minds, footprint, from, way)
+    fn is_clear_near(&self, footprint: &Footprint, from: Vec2, way: Vec2, filter: &WallFilter<'_>) -> bool {
+        self.is_open_to(filter, footprint, from, way)
             || self.is_without_ledges(footprint, from, way)
-                && !self.overlaps(footprint, from, minds)
-                && self.sweep(footprint, from, way, minds).is_none()
+                && !self.overlaps(footprint, from, filter)
+                && self.sweep(footprint, from, way, filter).is_none()
     }
 
     /// The first wall on a way that something lies near; a call of its own, so that open ground costs none of it.
     #[inline(never)]
-    fn sweep_near(&self, footprint: &Footprint, from: Vec2, way: Vec2, minds: &Minds<'_>) -> Option<Hit> {
-        if self.is_open_to(minds, footprint, from, way) {
+    fn sweep_near(
+        &self,
+        footprint: &Footprint,
+        from: Vec2,
+        way: Vec2,
+        filter: &WallFilter<'_>,
+    ) -> Option<Hit> {
+        if self.is_open_to(filter, footprint, from, way) {
             return None;
         }
         let full = if footprint.radius().is_some() {
-            self.sweep_round(footprint, from, way, minds)
+            self.sweep_round(footprint, from, way, filter)
         } else {
-            self.sweep_box(footprint, from, way, minds)
+            self.sweep_box(footprint, from, way, filter)
         };
         if self.is_without_halves(footprint, from, way) {
             return full;
         }
-        let halves = Halves(self).sweep(footprint, from, way, minds);
-        first_of(self, footprint, way, minds, [full, halves])
+        let halves = Halves(self).sweep(footprint, from, way, filter);
+        first_of(self, footprint, way, filter, [full, halves])
     }
 }
 
@@ -125,20 +144,20 @@ impl TileGrid {
 struct Halves<'a>(&'a TileGrid);
 
 impl Terrain for Halves<'_> {
-    fn walls_in(&self, area: Aabb, minds: &Minds<'_>, see: &mut dyn FnMut(FoundWall)) {
-        self.0.show_walls(area, minds, |form| matches!(form, TileForm::Half(_)), see);
+    fn walls_in(&self, area: Aabb, filter: &WallFilter<'_>, see: &mut dyn FnMut(FoundWall)) {
+        self.0.show_walls(area, filter, |form| matches!(form, TileForm::Half(_)), see);
     }
 
     fn y_axis(&self) -> YAxis {
         self.0.y_axis()
     }
 
-    fn sweep(&self, footprint: &Footprint, from: Vec2, way: Vec2, minds: &Minds<'_>) -> Option<Hit> {
+    fn sweep(&self, footprint: &Footprint, from: Vec2, way: Vec2, filter: &WallFilter<'_>) -> Option<Hit> {
         let stretch = STRETCH * self.0.tile_size();
         let area = self.0.area();
         let first = sweep_in_stretches(footprint, from, way, stretch, area, |area, see| {
-            self.walls_in(area, minds, see);
+            self.walls_in(area, filter, see);
         });
-        first.hit(self, footprint, way, minds)
+        first.hit(self, footprint, way, filter)
     }
 }

@@ -1,11 +1,11 @@
-//! Layers: what a wall is, and what a mover minds.
+//! Layers: what a wall is, and what a mover collides with.
 
 use core::fmt;
 use core::ops::{BitAnd, BitOr, Not};
 
 use super::Wall;
 
-/// A set of 32 layers. A wall lies on some of them, a mover minds some of them, and the two meet when
+/// A set of 32 layers. A wall lies on some of them, a mover's mask names some of them, and the two meet when
 /// they have one in common.
 ///
 /// ```
@@ -20,7 +20,7 @@ use super::Wall;
 /// let map = TileGrid::from_rows(&["..n.."], &legend)?;
 ///
 /// let mut moth = Walker::new(vec2(0.5, 0.5), Footprint::circle(0.2)?, Gait::new(4.0, 40.0, 40.0)?);
-/// moth.minds = SOLID; // and not the net
+/// moth.mask = SOLID; // and not the net
 /// for _ in 0..60 {
 ///     let _ = moth.tick(Intent::new(vec2(1.0, 0.0)), 1.0 / 60.0, &map);
 /// }
@@ -34,7 +34,7 @@ pub struct Layers(u32);
 impl Layers {
     /// No layer: a wall that nobody meets, a mover that walks through everything.
     pub const NONE: Self = Self(0);
-    /// All layers: what a mover minds where nothing else is said.
+    /// All layers: a mover's mask where nothing else is said.
     pub const ALL: Self = Self(u32::MAX);
     /// The first layer: where walls lie where nothing else is said.
     pub const FIRST: Self = Self(1);
@@ -117,27 +117,27 @@ impl fmt::Debug for Layers {
 /// ```
 /// use ambulant::prelude::*;
 /// use ambulant::shape::Solid;
-/// use ambulant::terrain::{Minded, Minds, Obstacles, Wall};
+/// use ambulant::terrain::{Filtered, WallFilter, Obstacles, Wall};
 /// use ambulant::travel::free_distance;
 ///
 /// // A cart that is an obstacle to others does not stand in its own way.
 /// let mut carts = Obstacles::new();
-/// let own = carts.add(Solid::boxed(vec2(-1.0, -1.0), vec2(1.0, 1.0))?);
-/// carts.add(Solid::boxed(vec2(4.0, -1.0), vec2(6.0, 1.0))?);
+/// let own = carts.add(Solid::box_from_corners(vec2(-1.0, -1.0), vec2(1.0, 1.0))?);
+/// carts.add(Solid::box_from_corners(vec2(4.0, -1.0), vec2(6.0, 1.0))?);
 /// let own = [Wall::Obstacle(own)];
-/// let others = Minded::new(&carts, Minds::ALL.except(&own));
-/// assert_eq!(free_distance(&others, &Footprint::boxed(2.0, 2.0)?, Vec2::ZERO, vec2(9.0, 0.0)), 3.0);
+/// let others = Filtered::new(&carts, WallFilter::ALL.except(&own));
+/// assert_eq!(free_distance(&others, &Footprint::rect(2.0, 2.0)?, Vec2::ZERO, vec2(9.0, 0.0)), 3.0);
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Minds<'a> {
+pub struct WallFilter<'a> {
     layers: Layers,
     except: &'a [Wall],
     /// Two further conditions that must hold, too.
-    both: Option<(&'a Minds<'a>, &'a Minds<'a>)>,
+    both: Option<(&'a WallFilter<'a>, &'a WallFilter<'a>)>,
 }
 
-impl<'a> Minds<'a> {
+impl<'a> WallFilter<'a> {
     /// Every wall counts.
     pub const ALL: Self = Self { layers: Layers::ALL, except: &[], both: None };
 
@@ -157,11 +157,11 @@ impl<'a> Minds<'a> {
     /// Walls that count by both.
     #[inline]
     #[must_use]
-    pub fn and<'b>(&'b self, other: &'b Minds<'b>) -> Minds<'b> {
+    pub fn and<'b>(&'b self, other: &'b WallFilter<'b>) -> WallFilter<'b> {
         if other.is_all() {
             return *self;
         }
-        Minds { layers: Layers::ALL, except: &[], both: Some((self, other)) }
+        WallFilter { layers: Layers::ALL, except: &[], both: Some((self, other)) }
     }
 
     /// Whether every wall counts.
@@ -172,20 +172,22 @@ impl<'a> Minds<'a> {
     /// Whether a wall on these layers may count.
     #[must_use]
     pub fn layers(&self, layers: Layers) -> bool {
-        let both = |(one, other): (&Minds<'_>, &Minds<'_>)| one.layers(layers) && other.layers(layers);
+        let both =
+            |(one, other): (&WallFilter<'_>, &WallFilter<'_>)| one.layers(layers) && other.layers(layers);
         self.layers.meets(layers) && self.both.is_none_or(both)
     }
 
     /// Whether a wall counts.
     #[must_use]
     pub fn wall(&self, wall: Wall, layers: Layers) -> bool {
-        let both =
-            |(one, other): (&Minds<'_>, &Minds<'_>)| one.wall(wall, layers) && other.wall(wall, layers);
+        let both = |(one, other): (&WallFilter<'_>, &WallFilter<'_>)| {
+            one.wall(wall, layers) && other.wall(wall, layers)
+        };
         self.layers.meets(layers) && !self.except.contains(&wall) && self.both.is_none_or(both)
     }
 }
 
-impl From<Layers> for Minds<'_> {
+impl From<Layers> for WallFilter<'_> {
     fn from(layers: Layers) -> Self {
         Self::on(layers)
     }

@@ -44,7 +44,7 @@ pub enum TileForm {
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Surface {
     /// How fast one walks on it, as a factor, at most 1: see [`Footing`](crate::drive::Footing).
-    pub pace: f32,
+    pub speed_factor: f32,
     /// How well one holds to it, as a factor: accelerations and frictions are multiplied by it.
     pub grip: f32,
     /// How it moves, in units/s; see [`Carried`](crate::drive::Carried).
@@ -53,7 +53,7 @@ pub struct Surface {
 
 impl Surface {
     /// A surface that changes nothing.
-    pub const PLAIN: Self = Self { pace: 1.0, grip: 1.0, belt: Vec2::ZERO };
+    pub const PLAIN: Self = Self { speed_factor: 1.0, grip: 1.0, belt: Vec2::ZERO };
 }
 
 impl Default for Surface {
@@ -69,9 +69,9 @@ impl Default for Surface {
 ///
 /// let ledge = TileKind::floor("ledge").closed_from(Side::Top); // one can jump up through it
 /// let net = TileKind::wall("net").with_layers(Layers::bit(1));
-/// let mud = TileKind::floor("mud").with_pace(0.5)?;
+/// let mud = TileKind::floor("mud").with_speed_factor(0.5)?;
 /// assert!(net.blocks() && !ledge.blocks() && ledge.is_closed_from(Side::Top));
-/// assert_eq!(mud.surface().pace, 0.5);
+/// assert_eq!(mud.surface().speed_factor, 0.5);
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, PartialEq)]
@@ -134,11 +134,11 @@ impl TileKind {
     ///
     /// # Errors
     /// The factor must be from 0 to 1.
-    pub fn with_pace(mut self, factor: f32) -> Result<Self, InvalidNumber> {
+    pub fn with_speed_factor(mut self, factor: f32) -> Result<Self, InvalidNumber> {
         if !(0.0..=1.0).contains(&factor) {
-            return Err(InvalidNumber::new("pace", factor, "from 0 to 1 (part of the usual pace)"));
+            return Err(InvalidNumber::new("speed_factor", factor, "from 0 to 1 (part of the usual pace)"));
         }
-        self.surface.pace = factor;
+        self.surface.speed_factor = factor;
         Ok(self)
     }
 

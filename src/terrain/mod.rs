@@ -2,10 +2,11 @@
 //!
 //! [`Terrain`] is the question that travel asks; [`TileGrid`] answers it for maps of tiles,
 //! [`Obstacles`] for free-standing shapes, [`Bounds`] for the edge of the play area, and slices and
-//! tuples for several of them together. [`Layers`] say who minds which walls.
+//! tuples for several of them together. [`Layers`] say who collides with which walls.
 
 mod bounds;
 mod cells;
+mod combine;
 mod exposed;
 mod grid;
 mod grid_blocking;
@@ -17,22 +18,21 @@ mod hit;
 mod layers;
 mod legend;
 mod obstacles;
-mod question;
+mod queries;
 mod rounds;
-mod several;
-mod sight;
 mod strip;
 mod support;
+mod terrain_trait;
 
 pub use bounds::Bounds;
 pub(crate) use bounds::outside;
-pub use grid::{Beyond, TileGrid};
+pub use combine::Filtered;
+pub use grid::{Outside, TileGrid};
 pub(crate) use hit::Exact;
 pub use hit::{Hit, Side, Wall};
-pub use layers::{Layers, Minds};
+pub use layers::{Layers, WallFilter};
 pub use legend::{Corner, GridError, Legend, MAX_TILES, Surface, TileForm, TileKind};
 pub use obstacles::{ObstacleId, Obstacles};
-pub use question::{FoundWall, Terrain};
+pub use queries::{ray, walls_at, walls_under};
 pub(crate) use rounds::{Round, round_of};
-pub use several::Minded;
-pub use sight::{ray, walls_at, walls_under};
+pub use terrain_trait::{FoundWall, Terrain};

@@ -10,9 +10,9 @@ use glam::Vec2;
 
 use super::cells::Cells;
 use super::hit::{Hit, Wall};
-use super::question::{Foremost, FoundWall, Terrain, ground, sweep_in_stretches};
 use super::strip::Strip;
-use super::{Layers, Minds};
+use super::terrain_trait::{FirstHit, FoundWall, Terrain, ground, sweep_in_stretches};
+use super::{Layers, WallFilter};
 use crate::intent::YAxis;
 use crate::shape::{Aabb, Footprint, Solid};
 
@@ -94,7 +94,7 @@ impl Obstacles {
         self.add_on(Layers::FIRST, solid)
     }
 
-    /// Adds an obstacle on some layers; one that nobody minds is still found by a question about an area.
+    /// Adds an obstacle on some layers; one that is in no mask is still found by a question about an area.
     ///
     /// # Panics
     /// When there are already 4,294,967,294 of them.
@@ -181,21 +181,22 @@ impl Obstacles {
 }
 
 impl Obstacles {
-    /// Shows the minded obstacles in an area of which the table knows enough to want them.
+    /// Shows the obstacles that count in an area of which the table knows enough to want them.
     fn show(
         &self,
         area: &Aabb,
-        minds: &Minds<'_>,
+        filter: &WallFilter<'_>,
         wanted: impl Fn(&Aabb) -> bool,
         mut see: impl FnMut(&FoundWall),
     ) {
         self.cells.near(
             area,
-            |layers, bounds| minds.layers(layers) && wanted(bounds),
+            |layers, bounds| filter.layers(layers) && wanted(bounds),
             |number| {
                 let slot = &self.slots[number as usize];
                 let wall = Wall::Obstacle(ObstacleId { slot: number, generation: slot.generation });
-                if let Some((solid, layers)) = slot.standing.filter(|(_, layers)| minds.wall(wall, *layers)) {
+                if let Some((solid, layers)) = slot.standing.filter(|(_, layers)| filter.wall(wall, *layers))
+                {
                     see(&FoundWall { wall, layers, solid });
                 }
             },
@@ -204,32 +205,32 @@ impl Obstacles {
 }
 
 impl Terrain for Obstacles {
-    fn walls_in(&self, area: Aabb, minds: &Minds<'_>, see: &mut dyn FnMut(FoundWall)) {
-        self.show(&area, minds, |_| true, |found| see(*found));
+    fn walls_in(&self, area: Aabb, filter: &WallFilter<'_>, see: &mut dyn FnMut(FoundWall)) {
+        self.show(&area, filter, |_| true, |found| see(*found));
     }
 
     fn y_axis(&self) -> YAxis {
         self.y_axis
     }
 
-    fn sweep(&self, footprint: &Footprint, from: Vec2, way: Vec2, minds: &Minds<'_>) -> Option<Hit> {
+    fn sweep(&self, footprint: &Footprint, from: Vec2, way: Vec2, filter: &WallFilter<'_>) -> Option<Hit> {
         let strip = Strip::of(footprint, from, way);
         let stretch = STRETCH * self.cells.spacing();
         let stretches = way.length() / stretch;
         if stretches <= 1.0 || stretches > self.len() as f32 {
-            let mut first = Foremost::default();
+            let mut first = FirstHit::default();
             self.show(
                 &ground(footprint, from, way),
-                minds,
+                filter,
                 |bounds| strip.reaches(bounds),
                 |found| first.consider(footprint, from, way, found),
             );
-            return first.hit(self, footprint, way, minds);
+            return first.hit(self, footprint, way, filter);
         }
         let bounds = self.cells.bounds();
         let first = sweep_in_stretches(footprint, from, way, stretch, bounds, |area, see| {
-            self.show(&area, minds, |bounds| strip.reaches(bounds), |found| see(*found));
+            self.show(&area, filter, |bounds| strip.reaches(bounds), |found| see(*found));
         });
-        first.hit(self, footprint, way, minds)
+        first.hit(self, footprint, way, filter)
     }
 }

@@ -2,9 +2,9 @@
 
 use glam::{DVec2, Vec2};
 
-use super::Minds;
+use super::WallFilter;
 use super::hit::{Hit, Wall};
-use super::question::{Terrain, ground};
+use super::terrain_trait::{Terrain, ground};
 use crate::shape::{Arc, Footprint, outline_of};
 use crate::tolerance::SAME_POINT;
 
@@ -50,7 +50,7 @@ pub(crate) fn round_of(terrain: &(impl Terrain + ?Sized), footprint: &Footprint,
     let middle = hit.exact.position + offset;
     let mut arcs: [Option<(Wall, Arc)>; 2 * MOST] = [None; 2 * MOST];
     let mut count = 0;
-    terrain.walls_in(ground(footprint, hit.position, Vec2::ZERO), &Minds::ALL, &mut |found| {
+    terrain.walls_in(ground(footprint, hit.position, Vec2::ZERO), &WallFilter::ALL, &mut |found| {
         if let (Some(arc), Some(slot)) =
             (outline_of(footprint, &found.solid).arc(middle), arcs.get_mut(count))
         {

@@ -1,14 +1,14 @@
 //! The plain resolution that many games were written with: test the place, then move, one axis after the
-//! other. It is here for those who port such a game; [`carry`](super::carry) does better.
+//! other. It is here for those who port such a game; [`resolve`](super::resolve) does better.
 
 use glam::Vec2;
 
-use super::passage::Passage;
+use super::move_result::MoveResult;
 use crate::error::{InvalidNumber, above_zero};
 use crate::shape::Footprint;
-use crate::terrain::{Minds, Terrain};
+use crate::terrain::{Terrain, WallFilter};
 
-/// The most places that one move tests on one axis; what is left of the way then is told as unspent.
+/// The most places that one move tests on one axis; what is left of the way then is told as remaining.
 pub const MAX_PROBES: u32 = 4096;
 
 /// Moves along x and then along y, in steps of at most `probe` units; an axis stops before the first step
@@ -23,10 +23,10 @@ pub const MAX_PROBES: u32 = 4096;
 ///
 /// let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
 /// let map = TileGrid::from_rows(&["...#", "...#"], &legend)?.with_tile_size(16.0)?;
-/// let gardener = Footprint::boxed(10.0, 10.0)?;
-/// let passage = step_axes(&map, &gardener, vec2(30.5, 8.0), vec2(20.0, 4.0), vec2(1200.0, 240.0), 1.0)?;
-/// assert_eq!(passage.position, vec2(42.5, 12.0)); // half a unit short of the bed
-/// assert_eq!(passage.velocity, vec2(0.0, 240.0));
+/// let gardener = Footprint::rect(10.0, 10.0)?;
+/// let result = step_axes(&map, &gardener, vec2(30.5, 8.0), vec2(20.0, 4.0), vec2(1200.0, 240.0), 1.0)?;
+/// assert_eq!(result.position, vec2(42.5, 12.0)); // half a unit short of the bed
+/// assert_eq!(result.velocity, vec2(0.0, 240.0));
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 ///
@@ -39,28 +39,28 @@ pub fn step_axes(
     displacement: Vec2,
     velocity: Vec2,
     probe: f32,
-) -> Result<Passage, InvalidNumber> {
+) -> Result<MoveResult, InvalidNumber> {
     let probe = above_zero("probe", probe, "a finite number above 0 (units)")?;
-    let mut passage = Passage { position: from, velocity, ..Passage::default() };
+    let mut result = MoveResult { position: from, velocity, ..MoveResult::default() };
     for axis in [Vec2::X, Vec2::Y] {
         let way = displacement * axis;
         // What is not a number or endless cannot be walked.
         let steps = if way.is_finite() { libm::ceilf(way.length() / probe) } else { 0.0 };
         let walked = steps.min(MAX_PROBES as f32);
-        let start = passage.position;
+        let start = result.position;
         let mut taken = 0.0;
         while taken < walked {
             let next = start + way * ((taken + 1.0) / steps);
-            if terrain.overlaps(footprint, next, &Minds::ALL) {
-                passage.velocity *= Vec2::ONE - axis;
+            if terrain.overlaps(footprint, next, &WallFilter::ALL) {
+                result.velocity *= Vec2::ONE - axis;
                 break;
             }
-            passage.position = next;
+            result.position = next;
             taken += 1.0;
         }
         if taken < steps {
-            passage.unspent += way * (1.0 - taken / steps);
+            result.remaining += way * (1.0 - taken / steps);
         }
     }
-    Ok(passage)
+    Ok(result)
 }

@@ -3,7 +3,7 @@
 use glam::Vec2;
 
 use crate::shape::Footprint;
-use crate::terrain::{Minds, Terrain};
+use crate::terrain::{Terrain, WallFilter};
 
 /// A way that leads along the wall by more than this part of what leads into it goes its own way.
 const ASIDE: f32 = 0.5;
@@ -25,11 +25,11 @@ pub(crate) fn way_round(
     }
     // A step that ends against another wall is a free one.
     let free = |from: Vec2, step: Vec2| {
-        terrain.sweep(footprint, from, step, &Minds::ALL).is_none_or(|hit| hit.fraction >= 1.0)
+        terrain.sweep(footprint, from, step, &WallFilter::ALL).is_none_or(|hit| hit.fraction >= 1.0)
     };
     let to_side = |along: Vec2| {
         let step = along * reach;
-        let fraction = terrain.support(footprint, at, step, normal, &Minds::ALL);
+        let fraction = terrain.support(footprint, at, step, normal, &WallFilter::ALL);
         let round = step * fraction;
         let clear = fraction < 1.0 && free(at, round) && free(at + round, normal * -reach);
         clear.then_some(round)

@@ -3,7 +3,7 @@
 use glam::Vec2;
 
 use crate::shape::Footprint;
-use crate::terrain::{Minds, Terrain};
+use crate::terrain::{Terrain, WallFilter};
 
 /// How far a footprint could go along a way before it meets a wall, in units; the length of the way
 /// where it meets none.
@@ -21,7 +21,7 @@ use crate::terrain::{Minds, Terrain};
 /// ```
 #[must_use]
 pub fn free_distance(terrain: &(impl Terrain + ?Sized), footprint: &Footprint, at: Vec2, way: Vec2) -> f32 {
-    terrain.sweep(footprint, at, way, &Minds::ALL).map_or(way.length(), |hit| hit.position.distance(at))
+    terrain.sweep(footprint, at, way, &WallFilter::ALL).map_or(way.length(), |hit| hit.position.distance(at))
 }
 
 /// The free distance on each of four sides, up to a reach, in units.

@@ -2,7 +2,7 @@
 
 use glam::IVec2;
 
-use crate::terrain::{Minds, Wall};
+use crate::terrain::{Wall, WallFilter};
 
 /// The most walls in a row that are passed in one tick without meeting one of them again.
 const MOST: usize = 64;
@@ -36,7 +36,7 @@ impl Passed {
     }
 
     /// Everything that further counts but these walls.
-    pub(crate) fn others<'a>(&'a self, minds: Minds<'a>) -> Minds<'a> {
-        minds.except(&self.walls[..self.count])
+    pub(crate) fn others<'a>(&'a self, filter: WallFilter<'a>) -> WallFilter<'a> {
+        filter.except(&self.walls[..self.count])
     }
 }

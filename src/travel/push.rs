@@ -5,11 +5,11 @@
 
 use glam::Vec2;
 
-use super::carry::slide;
+use super::resolve::slide;
 use crate::drive::Motion;
 use crate::intent::Angle;
 use crate::shape::{Footprint, Solid, overlap, touches};
-use crate::terrain::{FoundWall, Layers, Minded, Minds, Terrain, Wall};
+use crate::terrain::{Filtered, FoundWall, Layers, Terrain, Wall, WallFilter};
 
 /// A wall on its way through one tick.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -53,9 +53,9 @@ pub struct Push {
 /// use ambulant::travel::{MovingWall, push};
 ///
 /// let mut walls = Obstacles::new();
-/// let door = walls.add(Solid::boxed(vec2(0.0, 0.0), vec2(1.0, 8.0))?);
-/// let post = walls.add(Solid::boxed(vec2(10.0, 0.0), vec2(11.0, 8.0))?);
-/// let gardener = Footprint::boxed(2.0, 2.0)?;
+/// let door = walls.add(Solid::box_from_corners(vec2(0.0, 0.0), vec2(1.0, 8.0))?);
+/// let post = walls.add(Solid::box_from_corners(vec2(10.0, 0.0), vec2(11.0, 8.0))?);
+/// let gardener = Footprint::rect(2.0, 2.0)?;
 ///
 /// let solid = *walls.get(door).unwrap();
 /// let slides = |x| MovingWall { wall: Wall::Obstacle(door), solid, displacement: vec2(x, 0.0), carries: false };
@@ -70,25 +70,25 @@ pub struct Push {
 /// ```
 pub fn push(terrain: &(impl Terrain + ?Sized), footprint: &Footprint, at: Vec2, moving: &MovingWall) -> Push {
     let own = [moving.wall];
-    let others = Minded::new(terrain, Minds::ALL.except(&own));
+    let others = Filtered::new(terrain, WallFilter::ALL.except(&own));
     let riding = moving.carries && touches(footprint, at, &moving.solid);
     let wanted = if riding { moving.displacement } else { given_way(footprint, at, moving) };
     let untouched = Push { position: at, touched: riding, squeezed: None, free: 1.0 };
     if wanted == Vec2::ZERO {
         return untouched;
     }
-    let mut passage = slide(&others, footprint, at, along(wanted));
-    let mut behind = passage.contacts.iter().last().map(|contact| (contact.wall, contact.normal));
+    let mut result = slide(&others, footprint, at, along(wanted));
+    let mut behind = result.contacts.iter().last().map(|contact| (contact.wall, contact.normal));
     let moved = moving.solid.moved(moving.displacement);
-    let mut caught = overlap(footprint, passage.position, &moved);
+    let mut caught = overlap(footprint, result.position, &moved);
     if let (Some(inside), Some((_, normal))) = (caught, behind) {
         // Along what stands behind there may still be a way out.
         let aside = normal.perp();
         let slope = aside.dot(inside.normal);
         if slope != 0.0 {
-            let escape = slide(&others, footprint, passage.position, along(aside * (inside.depth / slope)));
+            let escape = slide(&others, footprint, result.position, along(aside * (inside.depth / slope)));
             if overlap(footprint, escape.position, &moved).is_none() {
-                (passage, caught) = (escape, None);
+                (result, caught) = (escape, None);
                 behind = None;
             }
         }
@@ -98,7 +98,7 @@ pub fn push(terrain: &(impl Terrain + ?Sized), footprint: &Footprint, at: Vec2, 
         if inward > 0.0 { (1.0 - inside.depth / inward).clamp(0.0, 1.0) } else { 0.0 }
     });
     let squeezed = caught.and(behind).map(|(wall, _)| wall);
-    Push { position: passage.position, touched: true, squeezed, free }
+    Push { position: result.position, touched: true, squeezed, free }
 }
 
 /// How far a mover is pushed where nothing else stands in its way.

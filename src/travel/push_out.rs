@@ -9,7 +9,7 @@ use alloc::vec::Vec;
 use glam::{DVec2, Vec2};
 
 use crate::shape::{Aabb, Footprint, Outline, Solid, outline_of};
-use crate::terrain::{Minds, Terrain};
+use crate::terrain::{Terrain, WallFilter};
 use crate::touch_tolerance;
 
 /// What came of pushing a mover out of what it overlaps.
@@ -38,7 +38,7 @@ pub enum PushOut {
 ///
 /// let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
 /// let map = TileGrid::from_rows(&["#####", "##..#", "#####"], &legend)?;
-/// let gardener = Footprint::boxed(0.5, 0.5)?;
+/// let gardener = Footprint::rect(0.5, 0.5)?;
 /// // Spawned in the corner of two beds: out by the shortest way, and not through the wall behind.
 /// let out = push_out(&map, &gardener, vec2(2.0, 1.0), 2.0);
 /// assert_eq!(out, PushOut::Moved { position: vec2(2.25, 1.25), by: vec2(0.25, 0.25) });
@@ -46,7 +46,7 @@ pub enum PushOut {
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 pub fn push_out(terrain: &(impl Terrain + ?Sized), footprint: &Footprint, at: Vec2, reach: f32) -> PushOut {
-    if !at.is_finite() || !terrain.overlaps(footprint, at, &Minds::ALL) {
+    if !at.is_finite() || !terrain.overlaps(footprint, at, &WallFilter::ALL) {
         return PushOut::Free;
     }
     let reach = if reach.is_finite() { reach.max(0.0) } else { 0.0 };
@@ -77,7 +77,7 @@ fn outlines_near(
     let here = footprint.at(at);
     let area = Aabb { min: here.min - (reach + 0.01), max: here.max + (reach + 0.01) };
     let mut solids: Vec<Solid> = Vec::new();
-    terrain.walls_in(area, &Minds::ALL, &mut |found| match (solids.last_mut(), found.solid) {
+    terrain.walls_in(area, &WallFilter::ALL, &mut |found| match (solids.last_mut(), found.solid) {
         (Some(Solid::Box(last)), Solid::Box(next))
             if last.max.x == next.min.x && last.min.y == next.min.y && last.max.y == next.max.y =>
         {

@@ -4,9 +4,9 @@ use alloc::vec::Vec;
 
 use glam::{IVec2, Vec2};
 
-use super::passage::{Contact, Passage};
+use super::move_result::{Contact, MoveResult};
 use crate::shape::Footprint;
-use crate::terrain::{Hit, Minds, Side, Terrain, Wall};
+use crate::terrain::{Hit, Side, Terrain, Wall, WallFilter};
 use crate::tolerance::{HEAD_ON, LIES_AGAINST, SAME_CONTACT};
 use crate::touch_tolerance;
 
@@ -49,13 +49,13 @@ pub struct TouchChange {
 ///
 /// let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
 /// let map = TileGrid::from_rows(&["....#"], &legend)?;
-/// let mut gardener = Walker::new(vec2(2.0, 0.5), Footprint::boxed(0.5, 0.5)?, Gait::new(3.0, 20.0, 30.0)?);
+/// let mut gardener = Walker::new(vec2(2.0, 0.5), Footprint::rect(0.5, 0.5)?, Gait::new(3.0, 20.0, 30.0)?);
 /// let mut touching = Touching::default();
 /// let mut told = Vec::new();
 /// for tick in 0..120 {
 ///     let keys = HeldKeys { right: tick < 60, left: tick >= 60, ..HeldKeys::NONE };
-///     let passage = gardener.tick(keys.intent(YAxis::Down), 1.0 / 60.0, &map);
-///     touching.after(&passage, &gardener.footprint, &map, |change| {
+///     let result = gardener.tick(keys.intent(YAxis::Down), 1.0 / 60.0, &map);
+///     touching.after(&result, &gardener.footprint, &map, |change| {
 ///         if change.phase != TouchPhase::Lasting {
 ///             told.push((change.wall.to_string(), change.phase));
 ///         }
@@ -93,22 +93,22 @@ impl Touching {
         self.known.is_empty()
     }
 
-    /// Takes a tick's passage into account and tells what became of each touch, in order.
+    /// Takes a tick's result into account and tells what became of each touch, in order.
     pub fn after(
         &mut self,
-        passage: &Passage,
+        result: &MoveResult,
         footprint: &Footprint,
         terrain: &(impl Terrain + ?Sized),
-        mut tell: impl FnMut(TouchChange),
+        mut on_event: impl FnMut(TouchChange),
     ) {
         self.known.iter_mut().for_each(|known| known.fresh = false);
-        for contact in passage.contacts.iter() {
-            self.look(contact.position, contact.fraction, footprint, terrain, &mut tell);
-            self.meet(contact, &mut tell);
+        for contact in result.contacts.iter() {
+            self.look(contact.position, contact.fraction, footprint, terrain, &mut on_event);
+            self.meet(contact, &mut on_event);
         }
-        self.look(passage.position, 1.0, footprint, terrain, &mut tell);
+        self.look(result.position, 1.0, footprint, terrain, &mut on_event);
         for known in self.known.iter().filter(|known| !known.fresh) {
-            tell(known.change(TouchPhase::Lasting, 1.0));
+            on_event(known.change(TouchPhase::Lasting, 1.0));
         }
     }
 
@@ -119,7 +119,7 @@ impl Touching {
         fraction: f32,
         footprint: &Footprint,
         terrain: &(impl Terrain + ?Sized),
-        tell: &mut impl FnMut(TouchChange),
+        on_event: &mut impl FnMut(TouchChange),
     ) {
         self.known.retain_mut(|known| {
             let found = lies_against(known.normal, at, footprint, terrain);
@@ -128,27 +128,27 @@ impl Touching {
             });
             match same {
                 Some(hit) => (known.wall, known.side, known.normal) = (hit.wall, hit.side, hit.normal),
-                None => tell(known.change(TouchPhase::Ended, fraction)),
+                None => on_event(known.change(TouchPhase::Ended, fraction)),
             }
             same.is_some()
         });
     }
 
     /// Notes a contact: a new touch, or one that goes on.
-    fn meet(&mut self, contact: &Contact, tell: &mut impl FnMut(TouchChange)) {
+    fn meet(&mut self, contact: &Contact, on_event: &mut impl FnMut(TouchChange)) {
         let met = Known { wall: contact.wall, side: contact.side, normal: contact.normal, fresh: true };
         let known = self.known.iter_mut().find(|known| known.is_same(met.wall, met.normal));
         let Some(known) = known else {
-            tell(met.change(TouchPhase::Started, contact.fraction));
+            on_event(met.change(TouchPhase::Started, contact.fraction));
             self.known.push(met);
             return;
         };
         // Whoever comes in with some speed has been away.
-        let inward = -contact.before.dot(contact.normal);
-        let was_away = contact.fraction > 0.0 && inward > HEAD_ON * contact.before.length();
+        let inward = -contact.velocity_before.dot(contact.normal);
+        let was_away = contact.fraction > 0.0 && inward > HEAD_ON * contact.velocity_before.length();
         if was_away || known.fresh {
-            tell(known.change(TouchPhase::Ended, contact.fraction));
-            tell(met.change(TouchPhase::Started, contact.fraction));
+            on_event(known.change(TouchPhase::Ended, contact.fraction));
+            on_event(met.change(TouchPhase::Started, contact.fraction));
             *known = met;
         } else {
             *known = Known { fresh: false, ..met };
@@ -186,5 +186,5 @@ fn lies_against(
     // Far enough for a wall that counts as touched, whichever way its place was rounded.
     #[expect(clippy::cast_possible_truncation, reason = "a small distance, rounded")]
     let reach = (4.0 * touch_tolerance(furthest) as f32).max(LIES_AGAINST);
-    terrain.sweep(footprint, at, normal * -reach, &Minds::ALL)
+    terrain.sweep(footprint, at, normal * -reach, &WallFilter::ALL)
 }

@@ -9,7 +9,7 @@
 /// // A path as wide as the gardener and a little more, which she misses by a quarter of a unit.
 /// let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
 /// let map = TileGrid::from_rows(&["...#", "....", "...#"], &legend)?;
-/// let mut gardener = Walker::new(vec2(1.0, 1.25), Footprint::boxed(0.9, 0.9)?, Gait::new(3.0, 20.0, 30.0)?);
+/// let mut gardener = Walker::new(vec2(1.0, 1.25), Footprint::rect(0.9, 0.9)?, Gait::new(3.0, 20.0, 30.0)?);
 /// gardener.along_walls = AlongWalls { corner_help: 0.4, ..AlongWalls::PLAIN };
 /// for _ in 0..60 {
 ///     let _ = gardener.tick(Intent::new(vec2(1.0, 0.0)), 1.0 / 60.0, &map);
@@ -22,7 +22,7 @@
 pub struct AlongWalls {
     /// Whether it goes along a wall as fast as it would in the open; otherwise what its wish has along the
     /// wall counts. Head on, it stands.
-    pub full_pace: bool,
+    pub full_speed: bool,
     /// What a wall does to it besides: nothing, or it stops dead, or it bounces back.
     pub at_walls: AtWalls,
     /// Where a wall that it presses on ends within this distance beside it, in units, it is led round the
@@ -33,7 +33,7 @@ pub struct AlongWalls {
 
 impl AlongWalls {
     /// What leads into a wall is taken away, and nothing else.
-    pub const PLAIN: Self = Self { full_pace: false, at_walls: AtWalls::Scrape, corner_help: 0.0 };
+    pub const PLAIN: Self = Self { full_speed: false, at_walls: AtWalls::Slide, corner_help: 0.0 };
 }
 
 /// What a wall does to a walker or a vehicle; its heading stays as it is steered.
@@ -46,11 +46,11 @@ impl AlongWalls {
 /// let legend = Legend::new().with('#', TileKind::wall("post")).with('.', TileKind::floor("lawn"));
 /// let lawn = TileGrid::from_rows(&["......#"], &legend)?.with_tile_size(16.0)?;
 /// let helm = Helm::new(2.0, 80.0, Drag::half_life(0.5)?, Steering::Wheel(YAxis::Down))?.on_rails();
-/// let mut roller = Walker::new(vec2(80.0, 8.0), Footprint::boxed(12.0, 8.0)?, helm);
+/// let mut roller = Walker::new(vec2(80.0, 8.0), Footprint::rect(12.0, 8.0)?, helm);
 /// roller.along_walls.at_walls = AtWalls::Bounce { restitution: 0.5, least_speed: 2.0 };
 /// roller.velocity = vec2(60.0, 0.0);
-/// let passage = roller.tick(Intent::NONE, 0.25, &lawn);
-/// assert!(roller.velocity.x < 0.0 && passage.contacts.len() == 1);
+/// let result = roller.tick(Intent::NONE, 0.25, &lawn);
+/// assert!(roller.velocity.x < 0.0 && result.contacts.len() == 1);
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
@@ -59,7 +59,7 @@ impl AlongWalls {
 pub enum AtWalls {
     /// What leads into the wall is lost, what runs along it is kept.
     #[default]
-    Scrape,
+    Slide,
     /// It stops dead, for the rest of the tick and as long as it presses on.
     Stop,
     /// What leads into the wall comes back; slower than the least speed it scrapes along.

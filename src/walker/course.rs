@@ -14,7 +14,7 @@ use crate::exact::along;
 use crate::intent::{Angle, Intent};
 use crate::shape::Arc;
 use crate::tolerance::{MOST_ROLL_STEPS, MOST_TURN, ROLL_STEP};
-use crate::travel::{Constraint, at_pace};
+use crate::travel::{Constraint, at_full_speed};
 
 /// The way that a wall leaves.
 #[derive(Debug, Clone, Copy)]
@@ -128,8 +128,8 @@ impl<D: Drive> Walker<D> {
         if let Some(aside) = touched.lead {
             return Intent::new(aside * intent.vector().length());
         }
-        if self.along_walls.full_pace && !self.drive.steers() {
-            return Intent::new(at_pace(intent.vector(), along(intent.vector(), normal)));
+        if self.along_walls.full_speed && !self.drive.steers() {
+            return Intent::new(at_full_speed(intent.vector(), along(intent.vector(), normal)));
         }
         intent
     }
@@ -149,7 +149,7 @@ impl<D: Drive> Walker<D> {
         let mut start = Rolled { normal, turned: 0.0, speed, outward, heading: from.heading };
         let seconds = f64::from(lasts);
         let is_plain =
-            self.drive.ground() == Vec2::ZERO && !self.along_walls.full_pace && touched.lead.is_none();
+            self.drive.ground() == Vec2::ZERO && !self.along_walls.full_speed && touched.lead.is_none();
         if is_plain {
             if let Some(pull) = self.drive.response(intent).and_then(|response| response.only_pull()) {
                 let (angle, speed) = pull.on_curve(arc.radius, normal, speed, seconds);

@@ -4,9 +4,9 @@ use super::Walker;
 use crate::drive::Drive;
 use crate::intent::Intent;
 use crate::terrain::Terrain;
-use crate::travel::Passage;
+use crate::travel::MoveResult;
 
-/// Moves many walkers on by one tick, each as [`Walker::tick`] would, in their order; `told` hears of each passage.
+/// Moves many walkers on by one tick, each as [`Walker::tick`] would, in their order; `on_event` hears of each result.
 ///
 /// Walkers do not meet each other here: each sees the same terrain.
 ///
@@ -19,7 +19,7 @@ use crate::travel::Passage;
 /// let snail = Walker::new(vec2(0.5, 0.5), Footprint::circle(0.2)?, Pace::new(1.0)?);
 /// let mut snails = vec![snail; 100];
 /// let mut met = 0;
-/// tick_all(&mut snails, |_| Intent::new(vec2(1.0, 0.0)), 10.0, &lawn, |_, passage| met += passage.contacts.len());
+/// tick_all(&mut snails, |_| Intent::new(vec2(1.0, 0.0)), 10.0, &lawn, |_, result| met += result.contacts.len());
 /// assert!(snails.iter().all(|snail| snail.position == vec2(3.8, 0.5)));
 /// assert_eq!(met, 100);
 /// # Ok::<(), Box<dyn std::error::Error>>(())
@@ -29,10 +29,10 @@ pub fn tick_all<D: Drive>(
     intent: impl Fn(usize) -> Intent,
     dt: f32,
     terrain: &(impl Terrain + ?Sized),
-    mut told: impl FnMut(usize, Passage),
+    mut on_event: impl FnMut(usize, MoveResult),
 ) {
     for (place, walker) in walkers.iter_mut().enumerate() {
-        told(place, walker.tick(intent(place), dt, terrain));
+        on_event(place, walker.tick(intent(place), dt, terrain));
     }
 }
 
@@ -40,29 +40,29 @@ pub fn tick_all<D: Drive>(
 ///
 /// ```
 /// use ambulant::prelude::*;
-/// use ambulant::walker::{tick_all, tick_all_cores};
+/// use ambulant::walker::{tick_all, tick_all_parallel};
 ///
 /// let lawn = TileGrid::from_rows(&["...."], &Legend::new().with('.', TileKind::floor("lawn")))?;
 /// let snail = Walker::new(vec2(0.5, 0.5), Footprint::circle(0.2)?, Gait::new(1.0, 2.0, 3.0)?);
 /// let (mut one, mut many) = (vec![snail; 100], vec![snail; 100]);
 /// let intent = |place: usize| Intent::new(vec2(1.0, 0.01 * place as f32));
 /// tick_all(&mut one, intent, 0.3, &lawn, |_, _| {});
-/// tick_all_cores(&mut many, intent, 0.3, &lawn, |_, _| {});
+/// tick_all_parallel(&mut many, intent, 0.3, &lawn, |_, _| {});
 /// assert_eq!(one, many);
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 #[cfg(feature = "rayon")]
-pub fn tick_all_cores<D: Drive + Send>(
+pub fn tick_all_parallel<D: Drive + Send>(
     walkers: &mut [Walker<D>],
     intent: impl Fn(usize) -> Intent + Sync,
     dt: f32,
     terrain: &(impl Terrain + Sync + ?Sized),
-    told: impl Fn(usize, Passage) + Sync,
+    on_event: impl Fn(usize, MoveResult) + Sync,
 ) {
     use rayon::prelude::*;
     // Shorter pieces would cost more to hand out than to do.
     const SHORTEST: usize = 256;
     walkers.par_iter_mut().enumerate().with_min_len(SHORTEST).for_each(|(place, walker)| {
-        told(place, walker.tick(intent(place), dt, terrain));
+        on_event(place, walker.tick(intent(place), dt, terrain));
     });
 }

@@ -15,7 +15,7 @@ use super::walk::Touched;
 use crate::drive::{Drive, Momentum, Motion};
 use crate::intent::{Angle, Intent};
 use crate::shape::{Arc, Feature};
-use crate::terrain::{Exact, Hit, Minds, Round, Terrain, round_of};
+use crate::terrain::{Exact, Hit, Round, Terrain, WallFilter, round_of};
 use crate::tolerance::{BOW_AT_LEDGES, HEAD_ON, HELD_TURN, INSTANT, MOST_TURN, STAYS};
 use crate::travel::{Constraint, Passed};
 
@@ -291,7 +291,7 @@ impl<D: Drive> Walker<D> {
         at: impl Fn(f32) -> Motion,
         terrain: &(impl Terrain + ?Sized),
     ) -> f32 {
-        let others = passed.others(Minds::ALL);
+        let others = passed.others(WallFilter::ALL);
         loop {
             let turn = turned(lasts).abs();
             // Between an arc and its chord, for small angles.

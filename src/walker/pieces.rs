@@ -17,9 +17,9 @@ use crate::contact::Tolerance;
 use crate::drive::{Drive, Momentum, Motion};
 use crate::exact::length;
 use crate::intent::Intent;
-use crate::terrain::{Hit, Minds, Terrain, Wall};
+use crate::terrain::{Hit, Terrain, Wall, WallFilter};
 use crate::tolerance::{INSTANT, MOST_HALVINGS, MOST_SWEEPS};
-use crate::travel::{Constraint, Passed, WallConstraints, at_pace};
+use crate::travel::{Constraint, Passed, WallConstraints, at_full_speed};
 
 /// A stretch of a tick and how it ends.
 #[derive(Debug, Clone, Copy)]
@@ -177,7 +177,7 @@ impl<D: Drive> Walker<D> {
         if wish == Vec2::ZERO && !intent.is_none() {
             return Intent::BLOCKED;
         }
-        Intent::new(if self.along_walls.full_pace { at_pace(intent.vector(), wish) } else { wish })
+        Intent::new(if self.along_walls.full_speed { at_full_speed(intent.vector(), wish) } else { wish })
     }
 
     /// How long the ground keeps pressing a mover on a wall that its drive takes it away from.
@@ -230,7 +230,7 @@ impl<D: Drive> Walker<D> {
         // Who stands does not get to the end of a wall, nor does who moves by less than a position can tell.
         let furthest = f64::from(self.position.abs().max_element());
         let stands = f64::from(length(whole)) <= Tolerance::at(furthest).straight();
-        let support = || terrain.support(&self.footprint, self.position, whole, normal, &Minds::ALL);
+        let support = || terrain.support(&self.footprint, self.position, whole, normal, &WallFilter::ALL);
         let fraction = if stands { 1.0 } else { support() };
         if fraction < 1.0 {
             let course = whole.normalize_or_zero();
@@ -271,7 +271,7 @@ impl<D: Drive> Walker<D> {
         let mut sweeps = 0;
         loop {
             let chord = piece.motion.displacement;
-            let others = passed.others(Minds::ALL);
+            let others = passed.others(WallFilter::ALL);
             let Some(hit) = terrain.sweep(&self.footprint, self.position, chord, &others) else { return };
             let (normal, target) = (hit.normal, -self.gap(&hit));
             let is_touched = hit.exact.at == 0.0;

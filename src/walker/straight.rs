@@ -1,6 +1,6 @@
 //! How far a path may be taken as straight: drives give curves, and sweeps ask about chords.
 //!
-//! A stretch is halved until it bows less than a position can tell, or until no wall is within its bow. A stretch that goes
+//! A stretch is halved until it bows less than a position can on_event, or until no wall is within its bow. A stretch that goes
 //! straight there and back again is cut where it turns. Drives that steer have a coarser rule of their own: where they lead
 //! is an integral.
 
@@ -15,7 +15,7 @@ use crate::drive::{Drive, Momentum, Motion};
 use crate::exact::length;
 use crate::intent::Intent;
 use crate::shape::Feature;
-use crate::terrain::{Hit, Minds, Terrain};
+use crate::terrain::{Hit, Terrain, WallFilter};
 use crate::tolerance::{BOW_AT_LEDGES, FINEST_STEERED, MOST_HALVINGS, STEERED_BOW};
 
 /// A stretch whose path may be taken as straight, and where it leads without walls.
@@ -49,14 +49,14 @@ impl<D: Drive> Walker<D> {
         let from = self.momentum();
         let motion = self.drive.advance(from, intent, dt);
         let is_free = if motion.velocity == from.velocity && motion.heading == from.heading {
-            terrain.sweep(&self.footprint, self.position, motion.displacement, &Minds::ALL).is_none()
+            terrain.sweep(&self.footprint, self.position, motion.displacement, &WallFilter::ALL).is_none()
         } else {
             let at = |part: f32| self.drive.momentum_after(from, intent, part);
             let bow = steered_bow(from, motion.momentum(), dt, at);
             // Not beside a wall either that may hold the mover.
             let is_flat = !self.drive.pushes() && terrain.is_flat_to(&self.footprint);
             let wide = self.footprint.grown(if is_flat { bow } else { bow + self.touch() });
-            terrain.is_clear(&wide, self.position, motion.displacement, &Minds::ALL)
+            terrain.is_clear(&wide, self.position, motion.displacement, &WallFilter::ALL)
         };
         is_free.then_some(motion)
     }
@@ -92,7 +92,7 @@ impl<D: Drive> Walker<D> {
             let mut bow = length(change) * lasts * BOW_PER_CHANGE;
             let is_clear = |bow: f32| {
                 let wide = self.footprint.grown(bow);
-                terrain.is_clear(&wide, self.position, motion.displacement, &Minds::ALL)
+                terrain.is_clear(&wide, self.position, motion.displacement, &WallFilter::ALL)
             };
             if !(halved == 0 && touched.is_near) && is_clear(bow) {
                 return Straight { lasts, motion, near: Near::Nothing };
@@ -134,7 +134,7 @@ impl<D: Drive> Walker<D> {
         touched: &Touched,
         terrain: &(impl Terrain + ?Sized),
     ) -> Option<Hit> {
-        let hit = terrain.sweep(&self.footprint, self.position, motion.displacement, &Minds::ALL)?;
+        let hit = terrain.sweep(&self.footprint, self.position, motion.displacement, &WallFilter::ALL)?;
         let ends = hit.exact.feature == Feature::Corner
             || self.leaves(hit.normal, start)
             || self.has_left(from, intent, &hit, touched, terrain);
@@ -151,8 +151,8 @@ impl<D: Drive> Walker<D> {
     /// what bows through one by less than [`BOW_AT_LEDGES`] comes out again within the piece, whose end is swept.
     fn is_near_solid(&self, bow: f32, motion: &Motion, terrain: &(impl Terrain + ?Sized)) -> bool {
         let wide = self.footprint.grown(bow);
-        terrain.overlaps(&wide, self.position, &Minds::ALL)
-            || terrain.sweep(&wide, self.position, motion.displacement, &Minds::ALL).is_some()
+        terrain.overlaps(&wide, self.position, &WallFilter::ALL)
+            || terrain.sweep(&wide, self.position, motion.displacement, &WallFilter::ALL).is_some()
     }
 
     /// The same for a drive that steers: its velocity turns with its heading.
@@ -169,7 +169,8 @@ impl<D: Drive> Walker<D> {
         // leads that bows into them at once.
         while lasts > FINEST_STEERED {
             let bow = steered_bow(from, after(lasts), lasts, after);
-            if bow <= STEERED_BOW || !terrain.overlaps(&self.footprint.grown(bow), self.position, &Minds::ALL)
+            if bow <= STEERED_BOW
+                || !terrain.overlaps(&self.footprint.grown(bow), self.position, &WallFilter::ALL)
             {
                 break;
             }
@@ -182,7 +183,7 @@ impl<D: Drive> Walker<D> {
                 break;
             }
             let wide = self.footprint.grown(bow);
-            if terrain.is_clear(&wide, self.position, motion.displacement, &Minds::ALL) {
+            if terrain.is_clear(&wide, self.position, motion.displacement, &WallFilter::ALL) {
                 return Straight { lasts, motion, near: Near::Nothing };
             }
             lasts *= 0.5;

@@ -12,11 +12,11 @@ use crate::drive::{Drive, Momentum, seconds};
 use crate::intent::{Angle, Intent};
 use crate::place::Place;
 use crate::shape::{Feature, Footprint};
-use crate::terrain::{Exact, Hit, Layers, Minded, Minds, Round, Terrain, Wall};
+use crate::terrain::{Exact, Filtered, Hit, Layers, Round, Terrain, Wall, WallFilter};
 use crate::tolerance::{
     LIES_AGAINST, MOST_AT_ONCE, MOST_PIECES, MOST_SHORT_PIECES, SAME_CONTACT, SHORT_PIECE, STALLED,
 };
-use crate::travel::{Constraint, Contact, Passage, WallConstraints, at_pace, slide, way_round};
+use crate::travel::{Constraint, Contact, MoveResult, WallConstraints, at_full_speed, slide, way_round};
 
 /// A mover that walks through terrain, one call a tick.
 ///
@@ -26,12 +26,12 @@ use crate::travel::{Constraint, Contact, Passage, WallConstraints, at_pace, slid
 /// let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
 /// let map = TileGrid::from_rows(&["....", "...#", "...#", "...#", "...#"], &legend)?;
 /// let mut gardener =
-///     Walker::new(vec2(0.5, 0.5), Footprint::boxed(0.5, 0.5)?, Gait::new(3.0, 20.0, 30.0)?);
+///     Walker::new(vec2(0.5, 0.5), Footprint::rect(0.5, 0.5)?, Gait::new(3.0, 20.0, 30.0)?);
 ///
 /// let keys = HeldKeys { right: true, down: true, ..HeldKeys::NONE };
 /// for _ in 0..90 {
-///     let passage = gardener.tick(keys.intent(YAxis::Down), 1.0 / 60.0, &map);
-///     for contact in passage.contacts.iter() {
+///     let result = gardener.tick(keys.intent(YAxis::Down), 1.0 / 60.0, &map);
+///     for contact in result.contacts.iter() {
 ///         assert_eq!(contact.normal, vec2(-1.0, 0.0)); // stopped on one axis...
 ///     }
 /// }
@@ -53,7 +53,7 @@ pub struct Walker<D> {
     /// The rule by which it moves.
     pub drive: D,
     /// The layers whose walls it meets: all of them where nothing else is said.
-    pub minds: Layers,
+    pub mask: Layers,
     /// How it goes along walls that it presses on.
     pub along_walls: AlongWalls,
     /// What rounding the position left over, added to the next tick: without it, many short ticks
@@ -71,7 +71,7 @@ impl<D: Drive> Walker<D> {
             heading: Angle::ZERO,
             footprint,
             drive,
-            minds: Layers::ALL,
+            mask: Layers::ALL,
             along_walls: AlongWalls::PLAIN,
             residue: Vec2::ZERO,
         }
@@ -81,11 +81,11 @@ impl<D: Drive> Walker<D> {
     ///
     /// Pressing into a wall takes nothing from the acceleration along it. A `dt` that is zero,
     /// negative or not finite moves nothing; a velocity that is not finite counts as zero.
-    pub fn tick(&mut self, intent: Intent, dt: f32, terrain: &(impl Terrain + ?Sized)) -> Passage {
+    pub fn tick(&mut self, intent: Intent, dt: f32, terrain: &(impl Terrain + ?Sized)) -> MoveResult {
         self.tick_with(intent, dt, terrain, |_| {})
     }
 
-    /// The same, calling `on_contact` for every contact, in order of time: a passage lists only the first
+    /// The same, calling `on_contact` for every contact, in order of time: a result lists only the first
     /// [`MAX_CONTACTS`](crate::travel::MAX_CONTACTS).
     ///
     /// ```
@@ -99,9 +99,9 @@ impl<D: Drive> Walker<D> {
     /// pebble.velocity = vec2(9.6, 0.0);
     /// pebble.along_walls.at_walls = AtWalls::Bounce { restitution: 1.0, least_speed: 0.1 };
     /// let mut met = 0;
-    /// let passage = pebble.tick_with(Intent::NONE, 1.0, &bench, |_| met += 1);
-    /// assert_eq!((met, passage.contacts.len()), (12, 12));
-    /// assert!(passage.contacts.is_cut_short() && passage.contacts.iter().count() == 8);
+    /// let result = pebble.tick_with(Intent::NONE, 1.0, &bench, |_| met += 1);
+    /// assert_eq!((met, result.contacts.len()), (12, 12));
+    /// assert!(result.contacts.is_cut_short() && result.contacts.iter().count() == 8);
     /// # Ok::<(), Box<dyn std::error::Error>>(())
     /// ```
     pub fn tick_with(
@@ -110,11 +110,11 @@ impl<D: Drive> Walker<D> {
         dt: f32,
         terrain: &(impl Terrain + ?Sized),
         mut on_contact: impl FnMut(&Contact),
-    ) -> Passage {
-        let terrain = &Minded::new(terrain, self.minds);
+    ) -> MoveResult {
+        let terrain = &Filtered::new(terrain, self.mask);
         let dt = seconds(dt);
         if dt <= 0.0 {
-            return Passage::free(self.position, self.velocity);
+            return MoveResult::free(self.position, self.velocity);
         }
         // Only of what is finite, nothing is left of nothing times it.
         if self.velocity.dot(Vec2::ZERO) != 0.0 {
@@ -124,7 +124,7 @@ impl<D: Drive> Walker<D> {
             // Most ticks of most walkers, with nothing to set up for contacts.
             (self.velocity, self.heading) = (motion.velocity, motion.heading);
             self.moved(|place| place.shift(motion.displacement));
-            return Passage::free(self.position, self.velocity);
+            return MoveResult::free(self.position, self.velocity);
         }
         self.tick_among_walls(intent, dt, terrain, &mut on_contact)
     }
@@ -137,10 +137,10 @@ impl<D: Drive> Walker<D> {
         dt: f32,
         terrain: &(impl Terrain + ?Sized),
         on_contact: &mut dyn FnMut(&Contact),
-    ) -> Passage {
-        let passage = Passage::free(self.position, self.velocity);
+    ) -> MoveResult {
+        let result = MoveResult::free(self.position, self.velocity);
         let touched = Touched::none(&self.drive);
-        let mut tick = Tick { intent, dt, left: dt, touched, passage, on_contact };
+        let mut tick = Tick { intent, dt, left: dt, touched, result, on_contact };
         self.meet_beside(&mut tick, terrain);
         let (mut at_once, mut short) = (0, 0);
         for _ in 0..MOST_PIECES {
@@ -160,7 +160,7 @@ impl<D: Drive> Walker<D> {
         if tick.left > 0.0 {
             self.slide_on(&mut tick, f32::INFINITY, terrain);
         }
-        Passage { position: self.position, velocity: self.velocity, ..tick.passage }
+        MoveResult { position: self.position, velocity: self.velocity, ..tick.result }
     }
 
     /// Where pieces get nowhere: slides along the chord of so many seconds, at most to the end of the tick.
@@ -170,7 +170,7 @@ impl<D: Drive> Walker<D> {
         let motion = self.drive.advance(self.momentum(), tick.intent, lasts);
         let rest = slide(terrain, &self.footprint, self.position, motion);
         (self.position, self.velocity, self.heading) = (rest.position, rest.velocity, motion.heading);
-        tick.passage.unspent = rest.unspent;
+        tick.result.remaining = rest.remaining;
         for contact in rest.contacts.iter() {
             let fraction = tick.at(tick.left - lasts * contact.fraction);
             tick.report(Contact { fraction, ..*contact });
@@ -196,7 +196,7 @@ impl<D: Drive> Walker<D> {
             self.moved(|place| {
                 let is_pressed = |wall: &&Constraint| piece.rolled.is_none() && piece.presses(wall.normal);
                 for wall in tick.touched.walls.iter().filter(is_pressed) {
-                    place.settle(wall.surface(), terrain, &footprint, &Minds::ALL);
+                    place.settle(wall.surface(), terrain, &footprint, &WallFilter::ALL);
                 }
             });
             // What is not pressed on is met again if it matters.
@@ -208,7 +208,7 @@ impl<D: Drive> Walker<D> {
         if let End::Touch(hit) = &piece.end {
             // A drive held to an axis is not set off it by the normal of a slanted wall.
             if self.drive.axis().is_none() || hit.normal.x == 0.0 || hit.normal.y == 0.0 {
-                self.moved(|place| place.settle(hit.surface(), terrain, &footprint, &Minds::ALL));
+                self.moved(|place| place.settle(hit.surface(), terrain, &footprint, &WallFilter::ALL));
             }
         }
         match piece.end {
@@ -260,7 +260,7 @@ impl<D: Drive> Walker<D> {
         tick.touched.add(hit, round);
         let hops = outward > 0.0 && !self.drive.steers();
         let slid = tick.touched.walls.velocity(if hops { before - hit.normal * outward } else { before });
-        self.velocity = if self.along_walls.full_pace { at_pace(before, slid) } else { slid };
+        self.velocity = if self.along_walls.full_speed { at_full_speed(before, slid) } else { slid };
         let contact = Contact::new(hit, tick.at(tick.left), before, self.velocity);
         let over_ground = before + self.drive.ground();
         let has_left = tick.touched.left == Some(hit.wall);
@@ -310,7 +310,9 @@ impl<D: Drive> Walker<D> {
             if probe == Vec2::ZERO {
                 return;
             }
-            let Some(hit) = terrain.sweep(&self.footprint, self.position, probe, &Minds::ALL) else { return };
+            let Some(hit) = terrain.sweep(&self.footprint, self.position, probe, &WallFilter::ALL) else {
+                return;
+            };
             let here = self.here_on(self.round_met(&hit, terrain).as_ref(), &hit);
             if !(hit.exact.feature == Feature::Round || self.drive.pushes())
                 || self.gap(&hit) != 0.0
@@ -327,7 +329,7 @@ impl<D: Drive> Walker<D> {
     fn look_round(&self, normal: Vec2, tick: &mut Tick<'_>, terrain: &(impl Terrain + ?Sized)) {
         let ahead = self.velocity.normalize_or_zero() * LIES_AGAINST;
         let found =
-            terrain.sweep(&self.footprint, self.position + ahead, normal * -LIES_AGAINST, &Minds::ALL);
+            terrain.sweep(&self.footprint, self.position + ahead, normal * -LIES_AGAINST, &WallFilter::ALL);
         let Some(hit) = found else { return };
         if let Some(round) = self.round_met(&hit, terrain) {
             let here = Hit { normal, exact: Exact { position: self.place().exact(), ..hit.exact }, ..hit };
@@ -417,7 +419,7 @@ struct Tick<'a> {
     /// How much of it is still to be played, in seconds.
     left: f32,
     touched: Touched,
-    passage: Passage,
+    result: MoveResult,
     on_contact: &'a mut dyn FnMut(&Contact),
 }
 
@@ -429,21 +431,23 @@ impl Tick<'_> {
 
     fn report(&mut self, contact: Contact) {
         (self.on_contact)(&contact);
-        self.passage.contacts.push(contact);
+        self.result.contacts.push(contact);
     }
 
     /// Whether a contact is one of this tick that goes on: the mover comes to the same surface again with no
     /// speed into it.
     /// A round wall is followed in short steps and met again with the little speed that a step leaves.
     fn goes_on(&self, contact: &Contact, is_along: bool) -> bool {
-        let Some(last) = self.passage.contacts.last() else { return false };
+        let Some(last) = self.result.contacts.last() else { return false };
         let same = |known: &Contact| known.normal.dot(contact.normal) > SAME_CONTACT;
         if last.wall == contact.wall && same(last) {
             return is_along
-                || -contact.before.dot(contact.normal) <= contact.before.length() * (1.0 - SAME_CONTACT);
+                || -contact.velocity_before.dot(contact.normal)
+                    <= contact.velocity_before.length() * (1.0 - SAME_CONTACT);
         }
-        let rests = contact.before.dot(contact.normal) >= -ALMOST_ALONG * contact.before.length();
-        rests && self.passage.contacts.iter().any(same)
+        let rests =
+            contact.velocity_before.dot(contact.normal) >= -ALMOST_ALONG * contact.velocity_before.length();
+        rests && self.result.contacts.iter().any(same)
     }
 }
 

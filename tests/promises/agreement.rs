@@ -6,13 +6,13 @@ use ambulant::intent::Angle;
 use ambulant::prelude::*;
 use ambulant::shape::Aabb;
 use ambulant::steps::{
-    Claims, CornerRule, Diagonals, Manner, MapEdge, MoverId, Portals, StepGround, StepRules, StepWish,
-    Stepped, Stepper, tick_together,
+    Claims, CornerRule, Diagonals, GridEdge, MoverId, Portals, StepGround, StepInput, StepMode, StepRules,
+    Stepper, StrideEvent, tick_together,
 };
 use ambulant::terrain::{
-    Beyond, Bounds, Corner, FoundWall, Layers, Minded, Minds, Obstacles, Terrain, Wall, walls_under,
+    Bounds, Corner, Filtered, FoundWall, Layers, Obstacles, Outside, Terrain, Wall, WallFilter, walls_under,
 };
-use ambulant::travel::{Response, TouchPhase, Touching, carry, slide};
+use ambulant::travel::{Response, TouchPhase, Touching, resolve, slide};
 use ambulant::walker::AtWalls;
 use proptest::prelude::*;
 use rstest::rstest;
@@ -23,7 +23,7 @@ use crate::scene::{any_footprint, map, random_map, random_slopes};
 fn as_shapes(grid: &TileGrid) -> Vec<FoundWall> {
     let mut walls = Vec::new();
     let area = Aabb { min: grid.area().min - 50.0, max: grid.area().max + 50.0 };
-    grid.walls_in(area, &Minds::ALL, &mut |found| walls.push(found));
+    grid.walls_in(area, &WallFilter::ALL, &mut |found| walls.push(found));
     walls
 }
 
@@ -46,16 +46,16 @@ proptest! {
         let grid = if half { slopes } else { plain };
         let shapes = as_shapes(&grid);
         let (from, way) = (vec2(x, y), Vec2::from_angle(angle) * 10f32.powf(power));
-        let overlaps = grid.overlaps(&footprint, from, &Minds::ALL);
-        prop_assert_eq!(overlaps, shapes[..].overlaps(&footprint, from, &Minds::ALL));
+        let overlaps = grid.overlaps(&footprint, from, &WallFilter::ALL);
+        prop_assert_eq!(overlaps, shapes[..].overlaps(&footprint, from, &WallFilter::ALL));
         prop_assume!(!overlaps);
         let (by_grid, by_shapes) =
-            (grid.sweep(&footprint, from, way, &Minds::ALL), shapes[..].sweep(&footprint, from, way, &Minds::ALL));
+            (grid.sweep(&footprint, from, way, &WallFilter::ALL), shapes[..].sweep(&footprint, from, way, &WallFilter::ALL));
         let free = |hit: Option<ambulant::terrain::Hit>| hit.map_or(1.0, |hit| hit.fraction);
         let apart = (free(by_grid) - free(by_shapes)).abs() * way.length();
         prop_assert!(apart < 1e-4, "{by_grid:?} {by_shapes:?}");
         let mut under = 0;
-        walls_under(&grid, &footprint, from + way * free(by_grid), &Minds::ALL, &mut |_| under += 1);
+        walls_under(&grid, &footprint, from + way * free(by_grid), &WallFilter::ALL, &mut |_| under += 1);
         prop_assert!(under > 0 || by_grid.is_none(), "nothing lies against it at {by_grid:?}");
     }
 
@@ -67,8 +67,8 @@ proptest! {
         let grid = if half { slopes } else { plain };
         let shapes = as_shapes(&grid);
         let from = vec2(x, y);
-        prop_assume!(!grid.overlaps(&footprint, from, &Minds::ALL));
-        let hit = grid.sweep(&footprint, from, Vec2::from_angle(angle) * 20.0, &Minds::ALL);
+        prop_assume!(!grid.overlaps(&footprint, from, &WallFilter::ALL));
+        let hit = grid.sweep(&footprint, from, Vec2::from_angle(angle) * 20.0, &WallFilter::ALL);
         // Round a corner both follow it in short steps of their own.
         let flat = |hit: &ambulant::terrain::Hit| hit.normal.abs().max_element() == 1.0;
         let Some(hit) = hit.filter(flat) else { return Ok(()) };
@@ -76,8 +76,8 @@ proptest! {
         let area = grid.area();
         prop_assume!((hit.position + way).clamp(area.min, area.max) == hit.position + way);
         let held = [
-            grid.support(&footprint, hit.position, way, hit.normal, &Minds::ALL),
-            shapes[..].support(&footprint, hit.position, way, hit.normal, &Minds::ALL),
+            grid.support(&footprint, hit.position, way, hit.normal, &WallFilter::ALL),
+            shapes[..].support(&footprint, hit.position, way, hit.normal, &WallFilter::ALL),
         ];
         prop_assert!((held[0] - held[1]).abs() * along.abs() < 0.02, "{held:?} at {hit:?}");
     }
@@ -86,7 +86,7 @@ proptest! {
     fn a_map_of_any_size_and_place_is_met_like_its_tiles_one_by_one(
         columns in 1usize..40, rows in 1usize..40, seed in any::<u64>(), tile in prop::sample::select(vec![0.25f32, 1.0, 7.0, 16.0]),
         origin in (-2e3f32..2e3, -2e3f32..2e3), up in any::<bool>(), free in any::<bool>(), round in any::<bool>(), built_over in 0usize..5,
-        minds in prop::sample::select(vec![Layers::ALL, Layers::FIRST, Layers::bit(5), Layers::NONE]),
+        filter in prop::sample::select(vec![Layers::ALL, Layers::FIRST, Layers::bit(5), Layers::NONE]),
         size in 0.2f32..12.0, x in -0.2f32..1.2, y in -0.2f32..1.2, angle in 0.0f32..6.3, power in -2.0f32..1.3,
     ) {
         // Seldom a wall or half of one, so that whole blocks of tiles are open and others are not.
@@ -94,7 +94,7 @@ proptest! {
         let kind = |place: usize| [1, 2, 3].get(usize::try_from(dice(place)).unwrap()).copied().unwrap_or(0);
         let pond = TileKind::wall("pond").with_layers(Layers::bit(5));
         let kinds = [TileKind::floor("path"), TileKind::wall("bed"), TileKind::half("frame", Corner::TopRight), pond];
-        let minds = Minds::on(minds);
+        let filter = WallFilter::on(filter);
         let numbers: Vec<Vec<usize>> =
             (0..rows).map(|y| (0..columns).map(|x| kind(y * columns + x)).collect()).collect();
         // At once, or tile by tile over another map.
@@ -105,16 +105,16 @@ proptest! {
         }
         let grid = grid.with_origin(origin.into()).unwrap();
         let grid = grid.with_y_axis(if up { YAxis::Up } else { YAxis::Down });
-        let grid = grid.with_beyond(if free { Beyond::Free } else { Beyond::Blocks });
+        let grid = grid.with_outside(if free { Outside::Open } else { Outside::Block });
         let shapes = as_shapes(&grid);
         let size = size * tile;
-        let footprint = if round { Footprint::circle(size * 0.5) } else { Footprint::boxed(size, size * 0.7) }.unwrap();
+        let footprint = if round { Footprint::circle(size * 0.5) } else { Footprint::rect(size, size * 0.7) }.unwrap();
         let from = grid.area().min + grid.area().size() * vec2(x, y);
         let way = Vec2::from_angle(angle) * 10f32.powf(power) * tile;
-        prop_assert_eq!(grid.overlaps(&footprint, from, &minds), shapes[..].overlaps(&footprint, from, &minds));
-        prop_assume!(!grid.overlaps(&footprint, from, &minds));
+        prop_assert_eq!(grid.overlaps(&footprint, from, &filter), shapes[..].overlaps(&footprint, from, &filter));
+        prop_assume!(!grid.overlaps(&footprint, from, &filter));
         let fraction = |hit: Option<ambulant::terrain::Hit>| hit.map_or(1.0, |hit| hit.fraction);
-        let hits = [grid.sweep(&footprint, from, way, &minds), shapes[..].sweep(&footprint, from, way, &minds)];
+        let hits = [grid.sweep(&footprint, from, way, &filter), shapes[..].sweep(&footprint, from, way, &filter)];
         let apart = (fraction(hits[0]) - fraction(hits[1])).abs() * way.length();
         // A graze at 2,000 units is told a few roundings sooner or later.
         prop_assert!(apart < 0.01, "{hits:?}");
@@ -133,7 +133,7 @@ proptest! {
             let (at, size) = (vec2(x, y), 10f32.powf(power));
             let solid = match what % 2 {
                 0 => ambulant::shape::Solid::circle(at, size),
-                _ => ambulant::shape::Solid::boxed(at, at + size),
+                _ => ambulant::shape::Solid::box_from_corners(at, at + size),
             }
             .unwrap();
             let place = which % list.len().max(1);
@@ -157,10 +157,10 @@ proptest! {
             let (from, way) = (vec2(x, y), Vec2::from_angle(angle) * 10f32.powf(power));
             let place = |hit: Option<ambulant::terrain::Hit>| hit.map(|hit| (hit.fraction, hit.position));
             prop_assert_eq!(
-                place(store.sweep(&footprint, from, way, &Minds::ALL)),
-                place(walls[..].sweep(&footprint, from, way, &Minds::ALL))
+                place(store.sweep(&footprint, from, way, &WallFilter::ALL)),
+                place(walls[..].sweep(&footprint, from, way, &WallFilter::ALL))
             );
-            prop_assert_eq!(store.overlaps(&footprint, from, &Minds::ALL), walls[..].overlaps(&footprint, from, &Minds::ALL));
+            prop_assert_eq!(store.overlaps(&footprint, from, &WallFilter::ALL), walls[..].overlaps(&footprint, from, &WallFilter::ALL));
         }
     }
 
@@ -172,12 +172,12 @@ proptest! {
         let mut whole = Obstacles::new();
         let mut parts = [Obstacles::new(), Obstacles::new(), Obstacles::new()];
         for (x, y, size, part) in walls {
-            let solid = ambulant::shape::Solid::boxed(vec2(x, y), vec2(x, y) + size).unwrap();
+            let solid = ambulant::shape::Solid::box_from_corners(vec2(x, y), vec2(x, y) + size).unwrap();
             whole.add(solid);
             parts[part].add(solid);
         }
         let from = vec2(x, y);
-        prop_assume!(!whole.overlaps(&footprint, from, &Minds::ALL));
+        prop_assume!(!whole.overlaps(&footprint, from, &WallFilter::ALL));
         let mut walkers = [Walker::new(from, footprint, Gait::new(5.0, 40.0, 40.0).unwrap()); 3];
         let one = (&parts[0], &parts[1], &parts[2]);
         for _ in 0..60 {
@@ -196,7 +196,7 @@ proptest! {
         wishes in prop::collection::vec((0.0f32..6.3, 1usize..12), 1..10), bounce in any::<bool>(),
     ) {
         let from = vec2(x, y);
-        prop_assume!(!grid.overlaps(&footprint, from, &Minds::ALL));
+        prop_assume!(!grid.overlaps(&footprint, from, &WallFilter::ALL));
         let mut walker = Walker::new(from, footprint, Gait::new(6.0, 60.0, 60.0).unwrap());
         if bounce {
             walker.along_walls.at_walls = AtWalls::Bounce { restitution: 0.5, least_speed: 0.5 };
@@ -205,8 +205,8 @@ proptest! {
         let (mut open, mut told) = (0i32, Vec::new());
         for (angle, ticks) in wishes {
             for _ in 0..ticks {
-                let passage = walker.tick(Intent::new(Vec2::from_angle(angle)), 1.0 / 30.0, &grid);
-                touching.after(&passage, &footprint, &grid, |change| told.push(change));
+                let result = walker.tick(Intent::new(Vec2::from_angle(angle)), 1.0 / 30.0, &grid);
+                touching.after(&result, &footprint, &grid, |change| told.push(change));
                 for change in told.drain(..) {
                     prop_assert!((0.0..=1.0).contains(&change.fraction));
                     open += match change.phase {
@@ -218,7 +218,7 @@ proptest! {
                 }
                 prop_assert_eq!(usize::try_from(open).unwrap(), touching.iter().count());
                 for (wall, normal) in touching.iter() {
-                    let reach = grid.sweep(&footprint, walker.position, normal * -1e-3, &Minds::ALL);
+                    let reach = grid.sweep(&footprint, walker.position, normal * -1e-3, &WallFilter::ALL);
                     prop_assert!(reach.is_some(), "{wall} is not touched at {}", walker.position);
                 }
             }
@@ -234,10 +234,10 @@ proptest! {
     ) {
         let inside = |(x, y): (i32, i32)| ivec2(x, y) % map.size();
         let portals = Portals::new(&map, &[(inside(ends.0), inside(ends.1))]).unwrap_or_default();
-        let edge = if wrap { MapEdge::Wrap } else { MapEdge::Wall };
+        let edge = if wrap { GridEdge::Wrap } else { GridEdge::Block };
         let ground = StepGround { edge, portals: &portals, ..StepGround::new(&map) };
         let mut claims = Claims::new();
-        let rules = StepRules::new(speed).unwrap().with_manner(Manner::HOLD).pushing();
+        let rules = StepRules::new(speed).unwrap().with_mode(StepMode::HOLD).pushing();
         let corner_rules = [CornerRule::NeverCut, CornerRule::OneFree, CornerRule::AlwaysCut];
         let rules = match corner_rules.get(corners) {
             Some(corners) => rules.with_diagonals(Diagonals::On { corners: *corners, lasts: 1.4 }).unwrap(),
@@ -265,11 +265,11 @@ proptest! {
             let wish = |id: MoverId| {
                 let key = held[ids.iter().position(|known| *known == id).unwrap()];
                 let way = Vec2::from_angle(f32::from(key) * core::f32::consts::FRAC_PI_4);
-                StepWish::from(if key == 8 { Intent::NONE } else { Intent::new(way) })
+                StepInput::from(if key == 8 { Intent::NONE } else { Intent::new(way) })
             };
             let mut pushed = Vec::new();
             tick_together(&mut movers, wish, 0.07, &ground, &mut claims, |_, event| {
-                if let Stepped::Pushed { to, .. } = event.what { pushed.push(to); }
+                if let StrideEvent::Pushed { to, .. } = event.what { pushed.push(to); }
             });
             prop_assert!(pushed.iter().all(|tile| !map.blocks(*tile)));
             for _ in 0..parts {
@@ -295,12 +295,12 @@ proptest! {
     ) {
         let bounds = Bounds::new(vec2(0.0, 0.0), vec2(10.0, 6.0)).unwrap();
         let floor = map(&["..........", "..........", "..........", "..........", "..........", ".........."]);
-        let floor = floor.with_origin(Vec2::ZERO).unwrap().with_beyond(Beyond::Blocks);
+        let floor = floor.with_origin(Vec2::ZERO).unwrap().with_outside(Outside::Block);
         let (from, way) = (vec2(x, y), Vec2::from_angle(angle) * far);
-        prop_assume!(!bounds.overlaps(&footprint, from, &Minds::ALL));
-        let respond = |_: &_| if bounce { Response::Rebound { restitution: 0.7 } } else { Response::Slide };
+        prop_assume!(!bounds.overlaps(&footprint, from, &WallFilter::ALL));
+        let respond = |_: &_| if bounce { Response::Bounce { restitution: 0.7 } } else { Response::Slide };
         let (one, other) =
-            (carry(&bounds, &footprint, from, motion(way), respond), carry(&floor, &footprint, from, motion(way), respond));
+            (resolve(&bounds, &footprint, from, motion(way), respond), resolve(&floor, &footprint, from, motion(way), respond));
         prop_assert!(one.position.distance(other.position) < 1e-3, "{one}\n{other}");
         prop_assert!(one.velocity.distance(other.velocity) < far * 60.0 * 1e-4);
         prop_assert!(one.contacts.iter().all(|contact| matches!(contact.wall, Wall::Edge(_))));
@@ -313,31 +313,35 @@ proptest! {
 #[case::second(Layers::bit(2), &[], 5.0)]
 #[case::but_not_that_one(Layers::ALL, &[0], 5.0)]
 #[case::none_of_them(Layers::bit(1), &[0], 9.0)]
-fn what_is_minded_is_what_is_met(#[case] layers: Layers, #[case] except: &[usize], #[case] end: f32) {
+fn what_the_filter_lets_through_is_what_is_met(
+    #[case] layers: Layers,
+    #[case] except: &[usize],
+    #[case] end: f32,
+) {
     let mut walls = Obstacles::new();
     let ids = [(2.5, 1), (5.5, 2)].map(|(x, layer)| {
-        let solid = ambulant::shape::Solid::boxed(vec2(x, -1.0), vec2(x + 0.5, 1.0)).unwrap();
+        let solid = ambulant::shape::Solid::box_from_corners(vec2(x, -1.0), vec2(x + 0.5, 1.0)).unwrap();
         walls.add_on(Layers::bit(layer), solid)
     });
     let except: Vec<Wall> = except.iter().map(|place| Wall::Obstacle(ids[*place])).collect();
-    let (on, others) = (Minds::on(layers), Minds::ALL.except(&except));
-    let feet = Footprint::boxed(1.0, 1.0).unwrap();
+    let (on, others) = (WallFilter::on(layers), WallFilter::ALL.except(&except));
+    let feet = Footprint::rect(1.0, 1.0).unwrap();
     // Two conditions one inside the other, and the same two at once.
-    let outer = Minded::new(&walls, on);
-    let nested = slide(&Minded::new(&outer, others), &feet, Vec2::ZERO, motion(vec2(9.0, 0.0)));
-    let at_once = slide(&Minded::new(&walls, on.and(&others)), &feet, Vec2::ZERO, motion(vec2(9.0, 0.0)));
+    let outer = Filtered::new(&walls, on);
+    let nested = slide(&Filtered::new(&outer, others), &feet, Vec2::ZERO, motion(vec2(9.0, 0.0)));
+    let at_once = slide(&Filtered::new(&walls, on.and(&others)), &feet, Vec2::ZERO, motion(vec2(9.0, 0.0)));
     assert_eq!((nested.position.x, at_once.position.x), (end, end));
 }
 
 #[rstest]
 #[case::stop(AtWalls::Stop)]
-#[case::scrape(AtWalls::Scrape)]
+#[case::scrape(AtWalls::Slide)]
 #[case::bounce(AtWalls::Bounce { restitution: 0.5, least_speed: 0.2 })]
 fn what_walls_do_shows_no_tick_length_head_on(#[case] at_walls: AtWalls) {
     let room = map(&["........"]);
     let ends = [30.0f32, 60.0, 144.0, 240.0].map(|rate| {
         let mut walker =
-            Walker::new(Vec2::ZERO, Footprint::boxed(0.5, 0.5).unwrap(), Gait::new(6.0, 20.0, 5.0).unwrap());
+            Walker::new(Vec2::ZERO, Footprint::rect(0.5, 0.5).unwrap(), Gait::new(6.0, 20.0, 5.0).unwrap());
         walker.along_walls.at_walls = at_walls;
         walker.velocity = vec2(6.0, 0.0);
         let mut left = 2.0f32;

@@ -1,14 +1,14 @@
 //! Balls, paddles, things that break, edges, projectiles, hovering, bodies.
 
 use ambulant::arcade::{
-    AtWall, Ball, BallEvent, Bodies, Breakables, Crossing, EdgeRule, Edges, FlightEnd, Hover, MAX_BOUNCES,
-    Paddle, PaddlePart, Projectile, Rally,
+    AngleLimits, AtWall, Ball, BallEvent, Bodies, Breakables, Crossing, EdgeRule, FlightEnd, Hover,
+    MAX_BOUNCES, Paddle, PaddlePart, PlayArea, Projectile,
 };
 use ambulant::drive::{Drag, Helm, Motion, Steering};
 use ambulant::intent::Angle;
 use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Solid};
-use ambulant::terrain::{Layers, Minds, Obstacles, Side, Terrain, Wall};
+use ambulant::terrain::{Layers, Obstacles, Side, Terrain, Wall, WallFilter};
 use ambulant::travel::{MovingWall, push, slide};
 use ambulant::walker::{AlongWalls, AtWalls};
 use proptest::prelude::*;
@@ -30,15 +30,15 @@ fn wave(low: f64, high: f64, start: f64, way: f64) -> f64 {
 #[case::uneven(&[0.011, 0.034, 0.002, 0.019])]
 fn for_an_hour_a_ball_in_a_box_follows_the_exact_wave(#[case] ticks: &[f32]) {
     let (low, high) = (vec2(0.0, 0.0), vec2(100.0, 60.0));
-    let mut field = Edges::new(low, high).unwrap();
+    let mut field = PlayArea::new(low, high).unwrap();
     let (start, velocity) = (vec2(31.7, 12.9), vec2(173.25, -94.5));
     let mut ball = Ball::new(start, velocity, Footprint::circle(2.0).unwrap());
     let (mut seconds, mut number) = (0.0f64, 0usize);
     while seconds < 3600.0 {
         let dt = ticks[number % ticks.len()];
         (number, seconds) = (number + 1, seconds + f64::from(dt));
-        let bounces = ball.tick(dt, &mut field, None, |_, _| AtWall::Rebound(1.0));
-        assert!(bounces.in_play && bounces.left == 0.0);
+        let bounces = ball.tick(dt, &mut field, None, |_, _| AtWall::Bounce(1.0));
+        assert!(bounces.in_play && bounces.unplayed_seconds == 0.0);
     }
     let exact = |axis: usize| {
         let (start, speed) = (f64::from(start[axis]), f64::from(velocity[axis]));
@@ -57,18 +57,18 @@ proptest! {
         grid in random_map(), footprint in any_footprint(), x in -5.0f32..5.0, y in -5.0f32..5.0,
         angle in 0.0f32..6.3, power in -1.0f32..3.0,
     ) {
-        let mut world = (grid.with_beyond(ambulant::terrain::Beyond::Blocks), Obstacles::new());
+        let mut world = (grid.with_outside(ambulant::terrain::Outside::Block), Obstacles::new());
         let speed = 10f32.powf(power);
         let mut ball = Ball::new(vec2(x, y), Vec2::from_angle(angle) * speed, footprint);
-        prop_assume!(!world.overlaps(&footprint, ball.position, &Minds::ALL));
+        prop_assume!(!world.overlaps(&footprint, ball.position, &WallFilter::ALL));
         let mut last = ball.position;
         for _ in 0..4 {
             let mut stops = Vec::new();
-            let bounces = ball.tick(1.0, &mut world, None, |_, hit| { stops.push(hit.position); AtWall::Rebound(1.0) });
-            prop_assert!(bounces.left == 0.0 || bounces.count == MAX_BOUNCES);
+            let bounces = ball.tick(1.0, &mut world, None, |_, hit| { stops.push(hit.position); AtWall::Bounce(1.0) });
+            prop_assert!(bounces.unplayed_seconds == 0.0 || bounces.count == MAX_BOUNCES);
             prop_assert!((ball.velocity.length() - speed).abs() <= speed * 1e-4);
             for stop in stops.into_iter().chain([ball.position]) {
-                prop_assert!(!world.overlaps(&footprint, stop, &Minds::ALL));
+                prop_assert!(!world.overlaps(&footprint, stop, &WallFilter::ALL));
                 prop_assert!(footprint.radius().is_some() || crate::scene::depth_on_the_way(&world.0, &footprint, last, stop) < 1e-4);
                 last = stop;
             }
@@ -82,11 +82,11 @@ proptest! {
         let mut walls = Obstacles::new();
         for start in -8i8..8 {
             let from = vec2(f32::from(start), -1.0);
-            walls.add(Solid::boxed(from, from + 1.0).unwrap());
+            walls.add(Solid::box_from_corners(from, from + 1.0).unwrap());
         }
         let grid = map(&["################", "................", "................", "................"]);
         let grid = grid.with_origin(vec2(-8.0, -1.0)).unwrap();
-        let footprint = if circle { Footprint::circle(radius) } else { Footprint::boxed(radius, radius) }.unwrap();
+        let footprint = if circle { Footprint::circle(radius) } else { Footprint::rect(radius, radius) }.unwrap();
         let velocity = vec2(angle.cos(), -angle.sin()) * 5.0;
         // From where the way leads exactly to x on the wall.
         let gap = if circle { radius } else { radius * 0.5 };
@@ -94,7 +94,7 @@ proptest! {
         prop_assume!(back > 0.0 && (velocity.x * back).abs() < 4.0);
         let mut ball = Ball::new(vec2(x, gap) - velocity * back, velocity, footprint);
         let mut normals = Vec::new();
-        let mut bounce = |hit: &ambulant::terrain::Hit| { normals.push(hit.normal); AtWall::Rebound(1.0) };
+        let mut bounce = |hit: &ambulant::terrain::Hit| { normals.push(hit.normal); AtWall::Bounce(1.0) };
         let _ = if tiles {
             ball.tick(1.2 * back, &mut &grid, None, |_, hit| bounce(hit))
         } else {
@@ -111,7 +111,7 @@ proptest! {
     ) {
         let away = [Vec2::X, Vec2::NEG_X, Vec2::Y, Vec2::NEG_Y][side];
         let along = away.perp().abs();
-        let paddle = Paddle::facing(away, greatest).unwrap().with_share(0.3).unwrap().with_gain(1.1, 400.0).unwrap();
+        let paddle = Paddle::facing(away, greatest).unwrap().with_velocity_transfer(0.3).unwrap().with_gain(1.1, 400.0).unwrap();
         let lies = Aabb::from_corners(-along * 20.0 - away.abs() * 2.0, along * 20.0 + away.abs() * 2.0);
         let came = -Vec2::from_angle(angle).rotate(away.perp()) * speed;
         let found = paddle.deflect(lies, along * (20.0 * place) + away * 2.0, away, came, along * own);
@@ -129,12 +129,12 @@ proptest! {
     ) {
         let mut field = [Side::Left, Side::Right, Side::Top, Side::Bottom]
             .into_iter()
-            .fold(Edges::new(Vec2::ZERO, vec2(100.0, 60.0)).unwrap(), |edges, side| edges.with(side, EdgeRule::Wrap));
+            .fold(PlayArea::new(Vec2::ZERO, vec2(100.0, 60.0)).unwrap(), |edges, side| edges.with(side, EdgeRule::Wrap));
         let edges = field;
         let mut drone = Ball::new(vec2(x, y), Vec2::from_angle(angle) * speed, Footprint::circle(radius).unwrap());
         let velocity = drone.velocity;
         for _ in 0..20 {
-            let _ = drone.tick(0.05, &mut field, Some(&edges), |_, _| AtWall::Rebound(1.0));
+            let _ = drone.tick(0.05, &mut field, Some(&edges), |_, _| AtWall::Bounce(1.0));
         }
         prop_assert_eq!(drone.velocity, velocity);
         // The field repeats with its size and the mover's own.
@@ -177,8 +177,8 @@ fn a_ball_is_served_from_the_face_of_its_paddle(
     let mut walls = Obstacles::new();
     walls.add(Solid::Box(lies));
     let ball = Footprint::circle(radius).unwrap();
-    assert!(!walls.overlaps(&ball, at, &Minds::ALL));
-    assert!(walls.sweep(&ball, at, -away, &Minds::ALL).is_some_and(|hit| hit.fraction == 0.0));
+    assert!(!walls.overlaps(&ball, at, &WallFilter::ALL));
+    assert!(walls.sweep(&ball, at, -away, &WallFilter::ALL).is_some_and(|hit| hit.fraction == 0.0));
 }
 
 /// A wall of its own count breaks after that many hits, whatever its kind says; 0 never.
@@ -191,19 +191,22 @@ fn one_wall_breaks_after_hits_of_its_own(#[case] hits: u32, #[case] strikes: u32
     let panes = TileGrid::from_rows(&["oo."], &legend).unwrap();
     let [one, other] = [0, 1].map(|x| Wall::Tile(ivec2(x, 0)));
     let mut breakables = Breakables::new();
-    breakables.kind(1, 2);
-    breakables.wall(one, hits);
-    assert_eq!((breakables.left(one, &panes), breakables.left(other, &panes)), (Some(hits), Some(2)));
+    breakables.set_kind_hits(1, 2);
+    breakables.set_wall_hits(one, hits);
+    assert_eq!(
+        (breakables.hits_left(one, &panes), breakables.hits_left(other, &panes)),
+        (Some(hits), Some(2))
+    );
     for strike in 1..=strikes {
         let told = breakables.strike(one, &panes);
-        assert_eq!((told.left, told.broke), (Some(hits - strike), strike == hits));
+        assert_eq!((told.hits_left, told.broke), (Some(hits - strike), strike == hits));
     }
     // The other one was not struck.
-    assert_eq!(breakables.left(other, &panes), Some(2));
-    breakables.wall(other, 0);
-    assert_eq!(breakables.left(other, &panes), None);
+    assert_eq!(breakables.hits_left(other, &panes), Some(2));
+    breakables.set_wall_hits(other, 0);
+    assert_eq!(breakables.hits_left(other, &panes), None);
     assert!(!breakables.strike(other, &panes).broke);
-    assert_eq!(breakables.left(Wall::Tile(ivec2(2, 0)), &panes), None);
+    assert_eq!(breakables.hits_left(Wall::Tile(ivec2(2, 0)), &panes), None);
 }
 
 /// A flight that is over stays over, where it ended, for whatever reason.
@@ -214,7 +217,7 @@ fn a_projectile_stays_where_its_flight_ended() {
     let pebble = |at| Projectile::aimed(Vec2::ZERO, at, 100.0, Footprint::circle(1.0).unwrap()).unwrap();
     let flights = [
         pebble(vec2(9.0, 0.0)),
-        pebble(vec2(0.0, 9.0)).with_reach(30.0).unwrap(),
+        pebble(vec2(0.0, 9.0)).with_range(30.0).unwrap(),
         pebble(vec2(0.0, 9.0)).with_time(0.25).unwrap(),
     ];
     let ends = [vec2(54.0, 0.0), vec2(0.0, 30.0), vec2(0.0, 25.0)];
@@ -234,7 +237,7 @@ fn a_projectile_stays_where_its_flight_ended() {
 #[case::slow(10.0)]
 #[case::fast(4000.0)]
 fn a_paddle_that_moves_into_a_ball_never_swallows_it(#[case] by: f32) {
-    let solid = Solid::boxed(vec2(0.0, 0.0), vec2(10.0, 40.0)).unwrap();
+    let solid = Solid::box_from_corners(vec2(0.0, 0.0), vec2(10.0, 40.0)).unwrap();
     let paddle =
         MovingWall { wall: Wall::Tile(IVec2::ZERO), solid, displacement: vec2(by, 0.0), carries: false };
     let ball = Footprint::circle(2.0).unwrap();
@@ -244,16 +247,16 @@ fn a_paddle_that_moves_into_a_ball_never_swallows_it(#[case] by: f32) {
 
 #[test]
 fn a_rally_never_goes_level_or_upright_and_a_ball_does_not_stick() {
-    let mut field = Edges::new(Vec2::ZERO, vec2(100.0, 60.0)).unwrap();
+    let mut field = PlayArea::new(Vec2::ZERO, vec2(100.0, 60.0)).unwrap();
     let mut ball = Ball::new(vec2(50.0, 30.0), vec2(200.0, 0.0), Footprint::circle(2.0).unwrap());
-    ball.rally = Rally::new(0.2, 0.1).unwrap();
+    ball.angle_limits = AngleLimits::new(0.2, 0.1).unwrap();
     let mut sides = std::collections::BTreeSet::new();
     let mut turned = 0;
     for _ in 0..600 {
         let before = ball.velocity;
         let told = ball.tick(1.0 / 60.0, &mut field, None, |_, hit| {
             sides.insert(hit.side.to_string());
-            AtWall::Rebound(1.0)
+            AtWall::Bounce(1.0)
         });
         if ball.velocity == before {
             continue;
@@ -275,7 +278,7 @@ fn a_rally_never_goes_level_or_upright_and_a_ball_does_not_stick() {
 struct Game {
     panes: TileGrid,
     breakables: Breakables,
-    edges: Edges,
+    edges: PlayArea,
     leaf: f32,
     drop: Ball,
     /// Tick, tile, and hits left, for each contact with a pane.
@@ -305,13 +308,13 @@ impl Game {
             .with('o', TileKind::wall("frost pane"))
             .with('%', TileKind::wall("thick pane"));
         let panes = TileGrid::from_rows(&ROWS, &legend).unwrap().with_tile_size(16.0).unwrap();
-        let panes = panes.with_beyond(ambulant::terrain::Beyond::Free);
+        let panes = panes.with_outside(ambulant::terrain::Outside::Open);
         let mut breakables = Breakables::new();
-        breakables.kind(1, 1);
-        breakables.kind(2, 2);
-        let edges = Edges::new(Vec2::ZERO, vec2(192.0, 192.0)).unwrap().with(Side::Bottom, EdgeRule::Open);
+        breakables.set_kind_hits(1, 1);
+        breakables.set_kind_hits(2, 2);
+        let edges = PlayArea::new(Vec2::ZERO, vec2(192.0, 192.0)).unwrap().with(Side::Bottom, EdgeRule::Open);
         let mut drop = Ball::new(vec2(90.0, 150.0), vec2(70.0, -130.0), Footprint::circle(3.0).unwrap());
-        drop.rally = Rally::new(0.15, 0.05).unwrap();
+        drop.angle_limits = AngleLimits::new(0.15, 0.05).unwrap();
         Self { panes, breakables, edges, leaf: 96.0, drop, told: Vec::new(), tick: 0 }
     }
 
@@ -339,7 +342,7 @@ impl Game {
         let velocity = self.drop.velocity;
         let mut lost = false;
         let mut before = velocity;
-        let _ = self.drop.tick_telling(
+        let _ = self.drop.tick_with(
             1.0 / 60.0,
             &mut world,
             Some(&edges),
@@ -350,19 +353,19 @@ impl Game {
                     return AtWall::Deflect(found.velocity);
                 }
                 let strike = breakables.strike(hit.wall, &world.0);
-                if let (Some(left), Wall::Tile(tile)) = (strike.left, hit.wall) {
+                if let (Some(left), Wall::Tile(tile)) = (strike.hits_left, hit.wall) {
                     told.push((tick, tile, left));
                     breakables.clear(strike, &mut world.0, 0, &mut world.1).unwrap();
                 }
                 before -= hit.normal * (2.0 * before.dot(hit.normal));
-                AtWall::Rebound(1.0)
+                AtWall::Bounce(1.0)
             },
             |event| lost |= matches!(event, BallEvent::Lost { .. }),
         );
         self.panes = world.0;
         assert!(!lost, "lost at tick {tick}");
-        assert!(!self.panes.overlaps(&self.drop.footprint, self.drop.position, &Minds::ALL));
-        assert!(!self.edges.overlaps(&self.drop.footprint, self.drop.position, &Minds::ALL));
+        assert!(!self.panes.overlaps(&self.drop.footprint, self.drop.position, &WallFilter::ALL));
+        assert!(!self.edges.overlaps(&self.drop.footprint, self.drop.position, &WallFilter::ALL));
     }
 }
 
@@ -391,12 +394,12 @@ fn a_whole_game_breaks_every_pane_once_and_plays_the_same_again_and_from_the_mid
 
 #[rstest]
 #[case::first_wall(0, 1)]
-#[case::two_rebounds(2, 3)]
-fn a_projectile_ends_at_the_wall_that_it_has_no_rebound_for(#[case] rebounds: u32, #[case] met: u32) {
+#[case::two_bounces(2, 3)]
+fn a_projectile_ends_at_the_wall_that_it_has_no_bounce_for(#[case] bounces: u32, #[case] met: u32) {
     let grid = map(&["#....#"]);
     let mut puff = Projectile::aimed(Vec2::ZERO, vec2(1.0, 0.0), 12.0, Footprint::circle(0.25).unwrap())
         .unwrap()
-        .with_rebounds(rebounds);
+        .with_bounces(bounces);
     let mut ticks = 0;
     let end = loop {
         ticks += 1;
@@ -407,15 +410,15 @@ fn a_projectile_ends_at_the_wall_that_it_has_no_rebound_for(#[case] rebounds: u3
     let FlightEnd::Hit(hit) = end else { panic!("{end:?}") };
     assert_eq!(hit.side, if met % 2 == 1 { Side::Left } else { Side::Right });
     // 1.75 units to the first wall, 3.5 to each other one.
-    let seconds = (1.75 + 3.5 * f64::from(rebounds)) / 12.0;
+    let seconds = (1.75 + 3.5 * f64::from(bounces)) / 12.0;
     assert!((f64::from(ticks) / 60.0 - seconds).abs() <= 1.0 / 60.0);
     assert_eq!(puff.velocity(), Vec2::ZERO);
 }
 
 #[rstest]
-#[case::distance(Some(3.0), None, FlightEnd::Spent, 3.0)]
-#[case::time(None, Some(0.5), FlightEnd::Late, 6.0)]
-#[case::both(Some(3.0), Some(0.1), FlightEnd::Late, 1.2)]
+#[case::distance(Some(3.0), None, FlightEnd::OutOfRange, 3.0)]
+#[case::time(None, Some(0.5), FlightEnd::Expired, 6.0)]
+#[case::both(Some(3.0), Some(0.1), FlightEnd::Expired, 1.2)]
 fn a_projectile_ends_after_its_distance_or_its_time(
     #[case] reach: Option<f32>,
     #[case] lasts: Option<f32>,
@@ -425,7 +428,7 @@ fn a_projectile_ends_after_its_distance_or_its_time(
 ) {
     let feet = Footprint::circle(0.25).unwrap();
     let mut puff = Projectile::aimed(Vec2::ZERO, vec2(0.0, 5.0), 12.0, feet).unwrap();
-    puff = reach.map_or(puff, |reach| puff.with_reach(reach).unwrap());
+    puff = reach.map_or(puff, |reach| puff.with_range(reach).unwrap());
     puff = lasts.map_or(puff, |lasts| puff.with_time(lasts).unwrap());
     let ended = loop {
         if let Some(end) = puff.tick(dt, &Obstacles::new()) {
@@ -439,9 +442,9 @@ fn a_projectile_ends_after_its_distance_or_its_time(
 #[rstest]
 fn a_lamp_keeps_its_height_and_does_not_climb_by_gaps(#[values(30.0, 60.0, 240.0)] rate: f32) {
     let benches = map(&["............", "............", ".....##.....", "..#########.", "############"]);
-    let benches = benches.with_beyond(ambulant::terrain::Beyond::Free);
+    let benches = benches.with_outside(ambulant::terrain::Outside::Open);
     let lamp = Hover::new(0.5, 2.0, 3.0).unwrap().with_ahead(1.0, 1.1).unwrap();
-    let feet = Footprint::boxed(0.8, 0.4).unwrap();
+    let feet = Footprint::rect(0.8, 0.4).unwrap();
     let mut at = vec2(-5.5, 0.0);
     let mut highest = f32::INFINITY;
     while at.x < 5.4 {
@@ -464,18 +467,20 @@ fn a_lamp_keeps_its_height_and_does_not_climb_by_gaps(#[values(30.0, 60.0, 240.0
 }
 
 #[rstest]
-#[case::scrape(AtWalls::Scrape, 1)]
+#[case::scrape(AtWalls::Slide, 1)]
 #[case::stop(AtWalls::Stop, 0)]
 #[case::bounce(AtWalls::Bounce { restitution: 0.6, least_speed: 1.0 }, -1)]
 fn what_a_wall_does_to_a_vehicle(#[case] at_walls: AtWalls, #[case] way: i8) {
     let lawn = map(&["..........", "..........", "##########"]);
     let helm = Helm::new(2.0, 40.0, Drag::half_life(1.0).unwrap(), Steering::Wheel(YAxis::Down)).unwrap();
-    let mut roller = Walker::new(vec2(-3.0, -0.5), Footprint::boxed(0.8, 0.6).unwrap(), helm);
+    let mut roller = Walker::new(vec2(-3.0, -0.5), Footprint::rect(0.8, 0.6).unwrap(), helm);
     roller.along_walls = AlongWalls { at_walls, ..AlongWalls::PLAIN };
     roller.velocity = vec2(4.0, 4.0);
     let heading = roller.heading;
-    let passage = roller.tick(Intent::NONE, 0.25, &lawn);
-    assert!(!passage.contacts.is_empty() && !lawn.overlaps(&roller.footprint, roller.position, &Minds::ALL));
+    let result = roller.tick(Intent::NONE, 0.25, &lawn);
+    assert!(
+        !result.contacts.is_empty() && !lawn.overlaps(&roller.footprint, roller.position, &WallFilter::ALL)
+    );
     match way {
         1 => assert!(roller.velocity.y == 0.0 && roller.velocity.x > 3.0),
         0 => assert_eq!(roller.velocity, Vec2::ZERO),
@@ -486,36 +491,36 @@ fn what_a_wall_does_to_a_vehicle(#[case] at_walls: AtWalls, #[case] way: i8) {
 
 #[test]
 fn bodies_meet_slide_on_and_are_gone_when_removed() {
-    let (mut bodies, feet) = (Bodies::new(), Footprint::boxed(1.0, 1.0).unwrap());
+    let (mut bodies, feet) = (Bodies::new(), Footprint::rect(1.0, 1.0).unwrap());
     let ids = [vec2(0.0, 0.0), vec2(3.0, 0.0)].map(|at| bodies.add(&feet, at, Layers::FIRST));
     let mut walker = Walker::new(Vec2::ZERO, feet, Gait::new(4.0, 1e3, 1e3).unwrap());
-    let passage = walker.tick(Intent::new(vec2(1.0, 0.0)), 1.0, &bodies.others(&ids[0]));
-    assert_eq!((walker.position.x, passage.contacts.iter().next().unwrap().wall), (2.0, ids[1].wall()));
+    let result = walker.tick(Intent::new(vec2(1.0, 0.0)), 1.0, &bodies.others(&ids[0]));
+    assert_eq!((walker.position.x, result.contacts.iter().next().unwrap().wall), (2.0, ids[1].wall()));
     assert!(bodies.remove(&ids[1]) && !bodies.moved(&ids[1], &feet, Vec2::ZERO));
-    let passage = walker.tick(Intent::new(vec2(1.0, 0.0)), 1.0, &bodies.others(&ids[0]));
-    assert!(passage.contacts.is_empty());
+    let result = walker.tick(Intent::new(vec2(1.0, 0.0)), 1.0, &bodies.others(&ids[0]));
+    assert!(result.contacts.is_empty());
 }
 
 #[rstest]
 #[case::paddle(Paddle::facing(vec2(1.0, 1.0), 0.5).unwrap_err().field(), "away")]
 #[case::angle(Paddle::facing(vec2(1.0, 0.0), 2.0).unwrap_err().field(), "greatest_angle")]
-#[case::rally(Rally::new(1.0, 0.0).unwrap_err().field(), "to_level")]
+#[case::angle_limits(AngleLimits::new(1.0, 0.0).unwrap_err().field(), "to_level")]
 #[case::hover(Hover::new(1.0, 0.0, 1.0).unwrap_err().field(), "rise")]
-#[case::field(Edges::new(Vec2::ZERO, vec2(1.0, 0.0)).unwrap_err().field(), "height")]
+#[case::field(PlayArea::new(Vec2::ZERO, vec2(1.0, 0.0)).unwrap_err().field(), "height")]
 fn what_cannot_be_is_refused_by_its_field(#[case] field: &str, #[case] wanted: &str) {
     assert_eq!(field, wanted);
 }
 
 #[test]
 fn an_open_edge_lets_go_once_and_says_so() {
-    let edges = Edges::new(Vec2::ZERO, vec2(10.0, 10.0)).unwrap().with(Side::Right, EdgeRule::Open);
+    let edges = PlayArea::new(Vec2::ZERO, vec2(10.0, 10.0)).unwrap().with(Side::Right, EdgeRule::Open);
     let mut ball = Ball::new(vec2(5.0, 5.0), vec2(100.0, 0.0), Footprint::circle(1.0).unwrap());
     let mut told = Vec::new();
-    let bounces = ball.tick_telling(
+    let bounces = ball.tick_with(
         1.0,
         &mut { edges },
         Some(&edges),
-        |_, _| AtWall::Rebound(1.0),
+        |_, _| AtWall::Bounce(1.0),
         |event| told.push(event),
     );
     assert!(!bounces.in_play);

@@ -6,7 +6,7 @@ use ambulant::drive::{AnyDrive, Axis, Carried, Drag, Falling, Glide, Helm, Motio
 use ambulant::intent::Angle;
 use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Polygon, Solid};
-use ambulant::terrain::{Bounds, Corner, FoundWall, Minds, Obstacles, Side, Terrain, Wall};
+use ambulant::terrain::{Bounds, Corner, FoundWall, Obstacles, Side, Terrain, Wall, WallFilter};
 use ambulant::travel::{Contact, slide};
 use rstest::rstest;
 
@@ -55,7 +55,7 @@ fn random_walls(kind: Kind, dice: &mut Dice) -> Walls {
         for place in 0..2 + dice.pick(2) {
             let size = vec2(tile, 0.5 * tile);
             let from = corner + vec2(0.0, place as f32 * size.y);
-            stores[dice.pick(2)].add(Solid::boxed(from, from + size).unwrap());
+            stores[dice.pick(2)].add(Solid::box_from_corners(from, from + size).unwrap());
         }
         if kind == Kind::Slanted {
             let at = origin + vec2(dice.number(1.0, 8.0), dice.number(1.0, 8.0)) * tile;
@@ -76,7 +76,7 @@ fn random_walls(kind: Kind, dice: &mut Dice) -> Walls {
 /// An empty store whose walls get other ids than those of a new one: two walls of one id would be taken for one.
 fn with_other_ids() -> Obstacles {
     let mut store = Obstacles::new();
-    let unit = Solid::boxed(Vec2::ZERO, Vec2::ONE).unwrap();
+    let unit = Solid::box_from_corners(Vec2::ZERO, Vec2::ONE).unwrap();
     let used: Vec<_> = (0..32).map(|_| store.add(unit)).collect();
     used.into_iter().for_each(|id| {
         store.remove(id);
@@ -88,12 +88,12 @@ fn with_other_ids() -> Obstacles {
 fn free_place(walls: &Walls, footprint: &Footprint, dice: &mut Dice) -> Option<Vec2> {
     let area = walls.0.area();
     let place = |dice: &mut Dice| area.min + area.size() * vec2(dice.number(0.0, 1.0), dice.number(0.0, 1.0));
-    (0..50).map(|_| place(dice)).find(|at| !walls.overlaps(footprint, *at, &Minds::ALL))
+    (0..50).map(|_| place(dice)).find(|at| !walls.overlaps(footprint, *at, &WallFilter::ALL))
 }
 
 fn random_footprint(tile: f32, round: bool, dice: &mut Dice) -> Footprint {
     let (width, height) = (dice.number(0.2, 0.95) * tile, dice.number(0.2, 0.95) * tile);
-    if round { Footprint::circle(width * 0.5) } else { Footprint::boxed(width, height) }.unwrap()
+    if round { Footprint::circle(width * 0.5) } else { Footprint::rect(width, height) }.unwrap()
 }
 
 fn intent(dice: &mut Dice) -> Intent {
@@ -116,7 +116,7 @@ struct Began {
 
 /// How far the instants of one contact may be apart in two runs, in seconds.
 fn slack(contact: &Contact) -> f64 {
-    1e-6 + 1e-4 / f64::from(-contact.before.dot(contact.normal)).max(1e-9)
+    1e-6 + 1e-4 / f64::from(-contact.velocity_before.dot(contact.normal)).max(1e-9)
 }
 
 /// One tick of a part of `whole` seconds from `clock` on, and the contacts that began in it at some speed.
@@ -131,7 +131,7 @@ fn began<D: Drive>(
     let least = 1e-3 * walker.drive.top_speed();
     let touch = ambulant::touch_tolerance(f64::from(walker.position.abs().max_element()) + 20.0);
     let _ = walker.tick_with(intent, part, walls, |contact| {
-        let inward = f64::from(-contact.before.dot(contact.normal));
+        let inward = f64::from(-contact.velocity_before.dot(contact.normal));
         // Slower than 1 unit/s and not at rest: such an approach is shorter than what counts as touching.
         *grazes |= inward > 1e-4 && inward < 1.0;
         if inward > f64::from(least) {
@@ -229,8 +229,9 @@ fn one_tick_is_many<D: Drive + Copy + core::fmt::Debug>(
             });
         }
         assert!(same_contacts(&once_met, &often_met), "{once_met:#?}\n{often_met:#?}\n{}", what());
-        assert!(!walls.overlaps(&footprint, once.position, &Minds::ALL), "{}", what());
-        let beside = |way: Vec2| walls.sweep(&footprint, walker.position, way * 1e-3, &Minds::ALL).is_some();
+        assert!(!walls.overlaps(&footprint, once.position, &WallFilter::ALL), "{}", what());
+        let beside =
+            |way: Vec2| walls.sweep(&footprint, walker.position, way * 1e-3, &WallFilter::ALL).is_some();
         reached.touching += u32::from([Vec2::X, Vec2::Y, Vec2::NEG_X, Vec2::NEG_Y].into_iter().any(beside));
         let met = once_met.iter().filter(|met| !met.may_miss).count();
         reached.with_contacts += u32::from(met > 0);
@@ -309,7 +310,7 @@ fn apart_in_one_tick(drive: AnyDrive, round: bool, seed: u64, reached: &mut Roll
         });
         let apart = once.position.distance(often.position);
         assert!(
-            !walls.overlaps(&footprint, once.position, &Minds::ALL),
+            !walls.overlaps(&footprint, once.position, &WallFilter::ALL),
             "seed {seed}: {walker:?} {intent:?} for {dt} s: {once:?}"
         );
         reached.ticks += 1;
@@ -375,8 +376,7 @@ fn who_touches_a_wall_and_moves_in_meets_it_at_once(#[case] kind: Kind, #[values
         let mut dice = Dice::new(seed);
         let walls = random_walls(kind, &mut dice);
         let size = walls.0.tile_size() * dice.number(0.2, 0.9);
-        let footprint =
-            if round { Footprint::circle(0.5 * size) } else { Footprint::boxed(size, 0.7 * size) };
+        let footprint = if round { Footprint::circle(0.5 * size) } else { Footprint::rect(size, 0.7 * size) };
         let footprint = footprint.unwrap();
         let area = walls.0.area();
         let bounds = Bounds::new(area.min + 1.0, area.max - 1.0).unwrap();
@@ -384,15 +384,15 @@ fn who_touches_a_wall_and_moves_in_meets_it_at_once(#[case] kind: Kind, #[values
         for terrain in each {
             let Some(from) = free_place(&walls, &footprint, &mut dice) else { continue };
             let way = Vec2::from_angle(dice.number(0.0, 6.3)) * 4.0 * size;
-            if bounds.overlaps(&footprint, from, &Minds::ALL) {
+            if bounds.overlaps(&footprint, from, &WallFilter::ALL) {
                 continue;
             }
-            let Some(hit) = terrain.sweep(&footprint, from, way, &Minds::ALL) else { continue };
+            let Some(hit) = terrain.sweep(&footprint, from, way, &WallFilter::ALL) else { continue };
             // From where it is set, in again: aslant and straight, a hair and far.
             for turn in [-1.4f32, -0.3, 0.0, 0.3, 1.4] {
                 let into = Vec2::from_angle(turn).rotate(-hit.normal);
                 for length in [1e-4, 0.1, 30.0] {
-                    let again = terrain.sweep(&footprint, hit.position, into * length, &Minds::ALL);
+                    let again = terrain.sweep(&footprint, hit.position, into * length, &WallFilter::ALL);
                     // From a corner, a way may lead past it.
                     let is_corner = hit.normal.abs().max_element() < 1.0 && (round || kind == Kind::Slanted);
                     let Some(again) = again.filter(|again| again.fraction == 0.0 || !is_corner) else {
@@ -423,11 +423,11 @@ fn of_two_walls_met_at_once_neither_is_entered(#[values(true, false)] round: boo
     let (mut met, mut both) = (0, 0);
     for seed in 1..=20 * SEEDS {
         let mut dice = Dice::new(seed);
-        let floor = Solid::boxed(vec2(-200.0, -1.0), vec2(200.0, 0.0)).unwrap();
+        let floor = Solid::box_from_corners(vec2(-200.0, -1.0), vec2(200.0, 0.0)).unwrap();
         let (mut first, mut second) = (Obstacles::new(), Obstacles::new());
         first.add(floor);
         let sized = |half: f32| {
-            if round { Footprint::circle(half) } else { Footprint::boxed(2.0 * half, 2.0 * half) }
+            if round { Footprint::circle(half) } else { Footprint::rect(2.0 * half, 2.0 * half) }
         };
         let (footprint, wide) = (sized(1.0).unwrap(), sized(1.0001).unwrap());
         // Against the floor and, further left, against the corner of a crate or a post.
@@ -435,7 +435,7 @@ fn of_two_walls_met_at_once_neither_is_entered(#[values(true, false)] round: boo
         let beside = Vec2::from_angle(dice.number(2.0, 3.1));
         let corner = notch - beside;
         let solid = if round && dice.pick(2) == 0 {
-            Solid::boxed(corner - vec2(3.0, 0.3), corner).unwrap()
+            Solid::box_from_corners(corner - vec2(3.0, 0.3), corner).unwrap()
         } else if round {
             Solid::circle(notch - 1.5 * beside, 0.5).unwrap()
         } else {
@@ -448,15 +448,15 @@ fn of_two_walls_met_at_once_neither_is_entered(#[values(true, false)] round: boo
         let off = vec2(dice.number(-1.0, 1.0), dice.number(-1.0, 1.0)) * 10f32.powf(dice.number(-6.0, -4.0));
         let from = notch - way * 0.7 + off;
         let walls = (first, second);
-        if walls.overlaps(&footprint, from, &Minds::ALL) {
+        if walls.overlaps(&footprint, from, &WallFilter::ALL) {
             continue;
         }
-        let Some(hit) = walls.sweep(&footprint, from, way, &Minds::ALL) else { continue };
+        let Some(hit) = walls.sweep(&footprint, from, way, &WallFilter::ALL) else { continue };
         met += 1;
-        let near = |wall: &Obstacles| wall.overlaps(&wide, hit.position, &Minds::ALL);
+        let near = |wall: &Obstacles| wall.overlaps(&wide, hit.position, &WallFilter::ALL);
         both += u32::from(near(&walls.0) && near(&walls.1));
         assert!(
-            !walls.overlaps(&footprint, hit.position, &Minds::ALL),
+            !walls.overlaps(&footprint, hit.position, &WallFilter::ALL),
             "seed {seed}: from {from} by {way} into {hit:?}, {solid:?}"
         );
     }
@@ -469,7 +469,7 @@ fn shapes() -> Vec<Solid> {
     let corners = [vec2(-9.0, 0.0), vec2(9.0, 0.0), vec2(9.0, 4.0), vec2(-9.0, 4.0)];
     let turned = |angle: f32| corners.map(|corner| Vec2::from_angle(angle).rotate(corner));
     vec![
-        Solid::boxed(vec2(-9.0, 0.0), vec2(9.0, 4.0)).unwrap(),
+        Solid::box_from_corners(vec2(-9.0, 0.0), vec2(9.0, 4.0)).unwrap(),
         Polygon::new(&turned(0.3)).unwrap().into(),
         Polygon::new(&turned(-0.02)).unwrap().into(),
         Solid::segment(vec2(-9.0, -2.0), vec2(9.0, 1.0)).unwrap(),
@@ -484,29 +484,32 @@ fn a_press_at_any_angle_slides_by_the_sine_of_it(#[values(true, false)] round: b
     for seed in 1..=3 * SEEDS {
         let mut dice = Dice::new(seed);
         let far = vec2(dice.number(-900.0, 900.0), dice.number(-900.0, 900.0));
-        let footprint = if round { Footprint::circle(1.0) } else { Footprint::boxed(2.0, 1.3) }.unwrap();
+        let footprint = if round { Footprint::circle(1.0) } else { Footprint::rect(2.0, 1.3) }.unwrap();
         for solid in shapes() {
             let mut store = Obstacles::new();
             store.add(solid.moved(far));
             // Onto the wall from somewhere below it, and from there at an angle off its normal.
             let from = far + vec2(dice.number(-3.0, 3.0), -8.0);
-            let Some(hit) = store.sweep(&footprint, from, vec2(0.0, 30.0), &Minds::ALL) else { continue };
+            let Some(hit) = store.sweep(&footprint, from, vec2(0.0, 30.0), &WallFilter::ALL) else {
+                continue;
+            };
             let off = 10f32.powf(dice.number(-1.7, 1.95)).min(89.0);
             let angle = off.to_radians() * if dice.pick(2) == 0 { 1.0 } else { -1.0 };
             let back = hit.normal * dice.number(0.0, 2.0);
             let way = Vec2::from_angle(angle).rotate(-hit.normal) * dice.number(3.0, 40.0);
             let slid = slide(&store, &footprint, hit.position + back, still(way));
             let Some(met) = slid.contacts.iter().next() else { continue };
-            let sine = f64::from(met.before.perp_dot(met.normal).abs() / met.before.length());
+            let sine =
+                f64::from(met.velocity_before.perp_dot(met.normal).abs() / met.velocity_before.length());
             // One rounding of the position turns the normal of a round wall by so much.
             let rounding = 1.2e-7 * 1000.0 / 1.5;
-            let along = f64::from(met.kept.length() / met.before.length());
+            let along = f64::from(met.velocity_after.length() / met.velocity_before.length());
             assert!(
                 (along - sine).abs() <= 0.01 * sine + rounding,
                 "seed {seed}: {along} for {sine}: {slid}"
             );
             let gone = slid.position.distance(met.position);
-            let wanted = met.kept.length() * (1.0 - met.fraction);
+            let wanted = met.velocity_after.length() * (1.0 - met.fraction);
             // On a flat wall it goes all the way; round a corner or a curve the rest is not straight.
             if met.normal == hit.normal && back == Vec2::ZERO && slid.contacts.len() == 1 {
                 assert!(
@@ -541,7 +544,7 @@ fn cut_up(block: Aabb, dice: &mut Dice) -> (Obstacles, Obstacles) {
     while !pieces.is_empty() {
         let piece = pieces.swap_remove(dice.pick(pieces.len()));
         let solid = if dice.pick(2) == 0 {
-            Solid::boxed(piece.min, piece.max).unwrap()
+            Solid::box_from_corners(piece.min, piece.max).unwrap()
         } else {
             let corners =
                 [piece.min, vec2(piece.max.x, piece.min.y), piece.max, vec2(piece.min.x, piece.max.y)];
@@ -567,16 +570,15 @@ fn flush_walls_act_as_one_wall_even_where_a_corner_meets_a_seam(#[values(true, f
             max: vec2(2.0 + whole(&mut dice, 0.0, 7), 2.0 + whole(&mut dice, 0.0, 7)),
         };
         let mut one = Obstacles::new();
-        one.add(Solid::boxed(block.min, block.max).unwrap());
+        one.add(Solid::box_from_corners(block.min, block.max).unwrap());
         let (first, second) = cut_up(block, &mut dice);
         let size = vec2(1.0 + whole(&mut dice, 0.0, 3), 1.0 + whole(&mut dice, 0.0, 3)) * 2.0;
-        let footprint =
-            if round { Footprint::circle(size.x * 0.5) } else { Footprint::boxed(size.x, size.y) };
+        let footprint = if round { Footprint::circle(size.x * 0.5) } else { Footprint::rect(size.x, size.y) };
         let footprint = footprint.unwrap();
         // Whole numbers: corners meet seams exactly, again and again.
         let from = vec2(whole(&mut dice, -9.0, 26), whole(&mut dice, -9.0, 26));
         let way = vec2(whole(&mut dice, -4.0, 9), whole(&mut dice, -4.0, 9)) * 4.0;
-        if one.overlaps(&footprint, from, &Minds::ALL) || way == Vec2::ZERO {
+        if one.overlaps(&footprint, from, &WallFilter::ALL) || way == Vec2::ZERO {
             continue;
         }
         // Mirror images and both orders of the stores.
@@ -590,7 +592,10 @@ fn flush_walls_act_as_one_wall_even_where_a_corner_meets_a_seam(#[values(true, f
                                 polygon.corners().iter().map(|corner| *corner * flip).collect();
                             Polygon::new(&corners).unwrap().into()
                         }
-                        other => Solid::boxed(other.bounds().min * flip, other.bounds().max * flip).unwrap(),
+                        other => {
+                            Solid::box_from_corners(other.bounds().min * flip, other.bounds().max * flip)
+                                .unwrap()
+                        }
                     });
                 }
                 image
@@ -612,7 +617,7 @@ fn flush_walls_act_as_one_wall_even_where_a_corner_meets_a_seam(#[values(true, f
                 for ((ball, mut walls), normals) in balls.iter_mut().zip(hits).zip(&mut normals) {
                     let _ = ball.tick(1.0, &mut walls, None, |_, hit| {
                         normals.push(hit.normal);
-                        AtWall::Rebound(1.0)
+                        AtWall::Bounce(1.0)
                     });
                 }
                 let apart = (balls[1].velocity * flip).distance(balls[0].velocity);
@@ -637,7 +642,7 @@ fn the_way_along_a_wall_is_the_integral_of_the_speed_along_it(#[values(1000, 400
     let grid = grid.with_origin(vec2(0.0, 106.7)).unwrap();
     let gait = Gait::new(260.0, 60.0, 400.0).unwrap();
     for height in 0..100 {
-        let footprint = Footprint::boxed(10.6, 13.0 + 0.01 * height as f32).unwrap();
+        let footprint = Footprint::rect(10.6, 13.0 + 0.01 * height as f32).unwrap();
         let mut walker = Walker::new(vec2(20.0, 110.0), footprint, gait);
         let mut free = Walker::new(vec2(20.0, 0.0), footprint, gait);
         let none = Obstacles::new();
@@ -664,10 +669,10 @@ fn a_column_of_flush_chests_is_walked_along(#[case] rate: u32, #[values(true, fa
     for place in 0..5 {
         let place = if bottom_first { 4 - place } else { place };
         let from = vec2(96.0, 32.0 + 16.0 * place as f32);
-        chests.add(Solid::boxed(from, from + 16.0).unwrap());
+        chests.add(Solid::box_from_corners(from, from + 16.0).unwrap());
     }
     let gait = Gait::new(60.0, 400.0, 500.0).unwrap();
-    let mut walker = Walker::new(vec2(82.0, 50.0), Footprint::boxed(12.0, 12.0).unwrap(), gait);
+    let mut walker = Walker::new(vec2(82.0, 50.0), Footprint::rect(12.0, 12.0).unwrap(), gait);
     for _ in 0..4 * rate {
         let _ = walker.tick(Intent::new(vec2(1.0, 1.0)), 1.0 / rate as f32, &(&room, &chests));
     }
@@ -680,10 +685,10 @@ fn a_column_of_flush_chests_is_walked_along(#[case] rate: u32, #[values(true, fa
 fn a_ball_at_the_seam_of_two_panes_meets_one_wall(#[case] panes: [f32; 2]) {
     let mut store = Obstacles::new();
     for x in panes {
-        store.add(Solid::boxed(vec2(x, 0.0), vec2(x + 1.0, 1.0)).unwrap());
+        store.add(Solid::box_from_corners(vec2(x, 0.0), vec2(x + 1.0, 1.0)).unwrap());
     }
-    let mut ball = Ball::new(vec2(2.0, -1.5), vec2(-1.0, 2.0), Footprint::boxed(1.0, 1.0).unwrap());
-    let bounces = ball.tick(1.0, &mut store, None, |_, _| AtWall::Rebound(1.0));
+    let mut ball = Ball::new(vec2(2.0, -1.5), vec2(-1.0, 2.0), Footprint::rect(1.0, 1.0).unwrap());
+    let bounces = ball.tick(1.0, &mut store, None, |_, _| AtWall::Bounce(1.0));
     assert_eq!((bounces.count, ball.velocity), (1, vec2(-1.0, -2.0)));
 }
 
@@ -691,8 +696,9 @@ fn a_ball_at_the_seam_of_two_panes_meets_one_wall(#[case] panes: [f32; 2]) {
 fn a_slope_whose_corner_another_tile_covers_is_met_as_a_slope() {
     let legend = crate::scene::legend().with('/', TileKind::half("frame", Corner::BottomRight));
     let grid = TileGrid::from_rows(&["./", "/#"], &legend).unwrap();
-    let hit =
-        grid.sweep(&Footprint::boxed(0.5, 0.5).unwrap(), Vec2::ZERO, vec2(1.5, 1.5), &Minds::ALL).unwrap();
+    let hit = grid
+        .sweep(&Footprint::rect(0.5, 0.5).unwrap(), Vec2::ZERO, vec2(1.5, 1.5), &WallFilter::ALL)
+        .unwrap();
     assert!(hit.normal.distance(Vec2::splat(-core::f32::consts::FRAC_1_SQRT_2)) < 1e-6, "{hit:?}");
 }
 
@@ -700,8 +706,8 @@ fn a_slope_whose_corner_another_tile_covers_is_met_as_a_slope() {
 fn a_crate_flush_below_a_wall_of_tiles_is_no_ledge(#[values(true, false)] tiles_first: bool) {
     let grid = TileGrid::from_rows(&["..#", "..#", "...", "..."], &crate::scene::legend()).unwrap();
     let mut crates = Obstacles::new();
-    crates.add(Solid::boxed(vec2(2.0, 2.0), vec2(3.0, 4.0)).unwrap());
-    let mover = Footprint::boxed(1.0, 1.0).unwrap();
+    crates.add(Solid::box_from_corners(vec2(2.0, 2.0), vec2(3.0, 4.0)).unwrap());
+    let mover = Footprint::rect(1.0, 1.0).unwrap();
     let motion = still(vec2(1.0, 1.0));
     let from = vec2(1.0, 1.0);
     let slid = if tiles_first {
@@ -725,10 +731,10 @@ fn a_pace_pressed_beside_the_top_of_a_post_rolls_off() {
 
 #[test]
 fn a_terrain_of_the_games_own_holds_who_touches_it() {
-    let solid = Solid::boxed(vec2(0.0, 0.0), vec2(4.0, 4.0)).unwrap();
+    let solid = Solid::box_from_corners(vec2(0.0, 0.0), vec2(4.0, 4.0)).unwrap();
     let own = FoundWall { wall: Wall::Tile(IVec2::ZERO), layers: ambulant::terrain::Layers::FIRST, solid };
-    let mover = Footprint::boxed(1.0, 1.0).unwrap();
-    let hit = own.sweep(&mover, vec2(-0.5, 2.0), vec2(3.0, 0.1), &Minds::ALL).unwrap();
+    let mover = Footprint::rect(1.0, 1.0).unwrap();
+    let hit = own.sweep(&mover, vec2(-0.5, 2.0), vec2(3.0, 0.1), &WallFilter::ALL).unwrap();
     assert_eq!((hit.fraction, hit.normal), (0.0, Vec2::NEG_X));
 }
 
@@ -740,18 +746,23 @@ fn a_terrain_of_the_games_own_holds_who_touches_it() {
 #[case::both_alike(vec2(2.0, 2.0), Vec2::X)]
 #[case::both_alike_mirrored(vec2(-2.0, -2.0), Vec2::NEG_X)]
 fn an_exact_corner_lets_the_larger_part_of_the_motion_go_on(#[case] way: Vec2, #[case] along: Vec2) {
-    let (mover, corner) = (Footprint::boxed(1.0, 1.0).unwrap(), way.signum());
+    let (mover, corner) = (Footprint::rect(1.0, 1.0).unwrap(), way.signum());
     let mut store = Obstacles::new();
-    store.add(Solid::boxed(corner, corner * 3.0).unwrap());
+    store.add(Solid::box_from_corners(corner, corner * 3.0).unwrap());
     let glyph = |x: i32, y: i32| if ivec2(x, y) == ivec2(1, 1) { '#' } else { '.' };
     let rows: Vec<String> = (0..2).map(|y| (0..2).map(|x| glyph(x, y)).collect()).collect();
     let grid = TileGrid::from_rows(&rows, &crate::scene::legend()).unwrap().with_tile_size(2.0).unwrap();
     let turned = way.signum() == Vec2::ONE;
-    let grid = grid.with_beyond(ambulant::terrain::Beyond::Free).with_origin(Vec2::splat(-1.0)).unwrap();
+    let grid = grid.with_outside(ambulant::terrain::Outside::Open).with_origin(Vec2::splat(-1.0)).unwrap();
     // Straight at the corner from where the mover's own corner meets it exactly.
     let from = corner * 0.5 - way;
     let terrains: [&dyn Terrain; 2] = [&store, if turned { &grid } else { &store }];
-    let touch = ambulant::shape::sweep(&mover, from, way * 2.0, &Solid::boxed(corner, corner * 3.0).unwrap());
+    let touch = ambulant::shape::sweep(
+        &mover,
+        from,
+        way * 2.0,
+        &Solid::box_from_corners(corner, corner * 3.0).unwrap(),
+    );
     assert_eq!(touch.unwrap().normal.dot(along), 0.0, "the wall alone is decided alike");
     for terrain in terrains {
         let slid = slide(terrain, &mover, from, still(way * 2.0));
@@ -765,11 +776,11 @@ fn a_press_exactly_into_a_wall_brakes_like_one_a_hair_beside_it() {
     let floor = FoundWall {
         wall: Wall::Tile(IVec2::ZERO),
         layers: ambulant::terrain::Layers::FIRST,
-        solid: Solid::boxed(vec2(-500.0, 0.0), vec2(500.0, 9.0)).unwrap(),
+        solid: Solid::box_from_corners(vec2(-500.0, 0.0), vec2(500.0, 9.0)).unwrap(),
     };
     let ends = [0.0, 1e-4].map(|beside| {
         let gait = Gait::new(60.0, 100.0, 1000.0).unwrap();
-        let mut walker = Walker::new(vec2(0.0, -1.0), Footprint::boxed(2.0, 2.0).unwrap(), gait);
+        let mut walker = Walker::new(vec2(0.0, -1.0), Footprint::rect(2.0, 2.0).unwrap(), gait);
         walker.velocity = vec2(50.0, 0.0);
         let _ = walker.tick(Intent::new(vec2(beside, 1.0)), 0.2, &floor);
         walker.velocity.x
@@ -781,11 +792,11 @@ fn a_press_exactly_into_a_wall_brakes_like_one_a_hair_beside_it() {
 fn a_wall_that_was_left_has_no_say_in_what_is_wished_for() {
     // Thrown from the floor onto a slope, up it, and down again while the player presses into both.
     let mut walls = Obstacles::new();
-    walls.add(Solid::boxed(vec2(-90.0, 0.0), vec2(90.0, 9.0)).unwrap());
+    walls.add(Solid::box_from_corners(vec2(-90.0, 0.0), vec2(90.0, 9.0)).unwrap());
     walls.add(Solid::segment(vec2(2.0, 20.0), vec2(32.0, -40.0)).unwrap());
     let ends = [1u16, 50].map(|parts| {
         let gait = Gait::new(60.0, 200.0, 200.0).unwrap();
-        let mut walker = Walker::new(vec2(8.0, -1.0), Footprint::boxed(2.0, 2.0).unwrap(), gait);
+        let mut walker = Walker::new(vec2(8.0, -1.0), Footprint::rect(2.0, 2.0).unwrap(), gait);
         walker.velocity = vec2(50.0, 0.0);
         for _ in 0..parts {
             let _ = walker.tick(Intent::new(vec2(1.0, 0.3)), 0.5 / f32::from(parts), &walls);
@@ -799,10 +810,10 @@ fn a_wall_that_was_left_has_no_say_in_what_is_wished_for() {
 fn who_turns_round_past_the_end_of_a_wall_lands_on_it_at_any_tick_rate() {
     // Up along a post and past its end, and down again, pressing on it a little all the while.
     let mut post = Obstacles::new();
-    post.add(Solid::boxed(vec2(36.0, 28.0), vec2(40.0, 40.0)).unwrap());
+    post.add(Solid::box_from_corners(vec2(36.0, 28.0), vec2(40.0, 40.0)).unwrap());
     let ends = [vec![0.1f32], vec![0.013, 0.029, 0.001, 0.017, 0.04], vec![0.001; 100]].map(|parts| {
         let gait = Gait::new(160.4691, 1283.7528, 1604.691).unwrap();
-        let feet = Footprint::boxed(2.7577999, 1.9945407).unwrap();
+        let feet = Footprint::rect(2.7577999, 1.9945407).unwrap();
         let mut walker = Walker::new(vec2(41.3789, 27.19026), feet, gait);
         walker.velocity = vec2(0.0, -24.23516);
         for part in parts {
@@ -818,21 +829,21 @@ fn who_turns_round_past_the_end_of_a_wall_lands_on_it_at_any_tick_rate() {
 fn a_wall_a_hair_away_hides_none_that_is_touched() {
     // In a corner, a hair off one wall and against the other; the player presses into both.
     let mut walls = Obstacles::new();
-    walls.add(Solid::boxed(vec2(8.0, 52.0), vec2(12.0, 56.0)).unwrap());
-    walls.add(Solid::boxed(vec2(12.5, 50.0), vec2(20.0, 53.035_69)).unwrap());
+    walls.add(Solid::box_from_corners(vec2(8.0, 52.0), vec2(12.0, 56.0)).unwrap());
+    walls.add(Solid::box_from_corners(vec2(12.5, 50.0), vec2(20.0, 53.035_69)).unwrap());
     let round = Footprint::circle(1.356_766).unwrap();
     for hair in [0.0f32, 4e-6, 8e-6, 1.2e-5, 1.6e-5] {
         let gait = Gait::new(200.0, 1600.0, 2000.0).unwrap();
         let mut walker = Walker::new(vec2(13.356_766 + hair, 54.392_456), round, gait);
         let _ = walker.tick(Intent::new(vec2(-0.078_325_02, -0.996_927_9)), 1.0 / 60.0, &walls);
-        assert!(!walls.overlaps(&round, walker.position, &Minds::ALL), "{hair}: {}", walker.position);
+        assert!(!walls.overlaps(&round, walker.position, &WallFilter::ALL), "{hair}: {}", walker.position);
     }
 }
 
 #[rstest]
 #[case::slanted(Solid::segment(vec2(10.0, -9.0), vec2(16.0, 9.0)).unwrap())]
 #[case::round(Solid::circle(vec2(15.0, 3.0), 6.0).unwrap())]
-#[case::upright(Solid::boxed(vec2(10.0, -9.0), vec2(16.0, 9.0)).unwrap())]
+#[case::upright(Solid::box_from_corners(vec2(10.0, -9.0), vec2(16.0, 9.0)).unwrap())]
 fn a_drive_held_to_an_axis_stops_at_a_wall_across_it(
     #[case] solid: Solid,
     #[values(7, 60, 1000)] rate: u16,
@@ -840,9 +851,9 @@ fn a_drive_held_to_an_axis_stops_at_a_wall_across_it(
 ) {
     let mut walls = Obstacles::new();
     walls.add(solid);
-    let feet = if round { Footprint::circle(2.0) } else { Footprint::boxed(4.0, 3.0) }.unwrap();
+    let feet = if round { Footprint::circle(2.0) } else { Footprint::rect(4.0, 3.0) }.unwrap();
     let rail = OneAxis { drive: Gait::new(20.0, 100.0, 100.0).unwrap(), axis: Axis::X };
-    let hit = walls.sweep(&feet, Vec2::ZERO, vec2(30.0, 0.0), &Minds::ALL).unwrap();
+    let hit = walls.sweep(&feet, Vec2::ZERO, vec2(30.0, 0.0), &WallFilter::ALL).unwrap();
     let mut cart = Walker::new(Vec2::ZERO, feet, rail);
     for _ in 0..3 * rate {
         let _ = cart.tick(Intent::new(vec2(1.0, 0.3)), 1.0 / f32::from(rate), &walls);

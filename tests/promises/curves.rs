@@ -174,7 +174,7 @@ fn a_corner_is_left_where_the_drive_can_no_longer_turn_with_it() {
     let own = 8.966f32;
     let radius = f64::from(own);
     let mut bed = Obstacles::new();
-    bed.add(Solid::boxed(vec2(-100.0, 0.0), vec2(0.0, 100.0)).unwrap());
+    bed.add(Solid::box_from_corners(vec2(-100.0, 0.0), vec2(0.0, 100.0)).unwrap());
     let gait = Gait::new(60.0, 400.0, 400.0).unwrap();
     let intent = Intent::new(vec2(1.0, 1.0));
     let along = 60.0 * core::f32::consts::FRAC_1_SQRT_2;
@@ -217,7 +217,7 @@ fn a_helm_slides_along_a_wall_as_in_tiny_steps(
     #[values(30, 1000)] rate: u32,
 ) {
     let mut walls = Obstacles::new();
-    walls.add(Solid::boxed(vec2(-5000.0, 0.0), vec2(5000.0, 10.0)).unwrap());
+    walls.add(Solid::box_from_corners(vec2(-5000.0, 0.0), vec2(5000.0, 10.0)).unwrap());
     for seed in 0..40 {
         let mut dice = Dice::new(seed);
         let (thrust, drag) = (dice.number(10.0, 400.0), dice.number(0.5, 6.0));
@@ -227,7 +227,7 @@ fn a_helm_slides_along_a_wall_as_in_tiny_steps(
             Helm::new(turn_rate, thrust, Drag::per_second(drag).unwrap(), Steering::Wheel(YAxis::Down))
                 .unwrap();
         let helm = if grip.is_finite() { helm.with_grip(grip).unwrap() } else { helm.on_rails() };
-        let mut walker = Walker::new(vec2(0.0, -2.0), Footprint::boxed(4.0, 4.0).unwrap(), helm);
+        let mut walker = Walker::new(vec2(0.0, -2.0), Footprint::rect(4.0, 4.0).unwrap(), helm);
         walker.heading = Angle::from_radians(into);
         // Less than all of the wheel, all of the thrust.
         let intent = Intent::new(vec2(wheel, -1.0));
@@ -275,7 +275,7 @@ fn who_lands_before_the_end_of_a_round_corner_is_set_against_the_side() {
         let footprint = Footprint::circle(radius).unwrap();
         let far = vec2(dice.number(20.0, 300.0), dice.number(20.0, 300.0));
         let mut crates = Obstacles::new();
-        crates.add(Solid::boxed(far, far + vec2(40.0, 5.0)).unwrap());
+        crates.add(Solid::box_from_corners(far, far + vec2(40.0, 5.0)).unwrap());
         // On the left of the upper left corner's end, off it by less than what touches, and nearly along it.
         let before = dice.number(1e-3, 1e-2);
         let touch = ambulant::touch_tolerance(f64::from(far.max_element()));
@@ -291,8 +291,8 @@ fn who_lands_before_the_end_of_a_round_corner_is_set_against_the_side() {
         // It closes the gap at the end of the corner.
         let inward = off / (before * radius) * dice.number(0.998, 1.002) - before;
         walker.velocity = vec2(1.0, inward) * speed;
-        let passage = walker.tick(Intent::new(vec2(1.0, 0.02)), 2.0 * before * radius / speed, &crates);
-        if walker.position.x <= far.x || passage.contacts.is_empty() {
+        let result = walker.tick(Intent::new(vec2(1.0, 0.02)), 2.0 * before * radius / speed, &crates);
+        if walker.position.x <= far.x || result.contacts.is_empty() {
             continue;
         }
         let gap = f64::from(far.y) - f64::from(walker.position.y) - f64::from(walker.residue.y);
@@ -317,9 +317,9 @@ fn a_vehicle_leaves_a_corner_at_the_same_instant_at_any_tick_rate(
         let far = vec2(dice.number(50.0, 600.0), dice.number(50.0, 600.0));
         let half = dice.number(2.0, 8.0);
         let mut walls = Obstacles::new();
-        walls.add(Solid::boxed(far, far + vec2(10.0, 400.0)).unwrap());
-        walls.add(Solid::boxed(far - vec2(400.0, 10.0), far + vec2(10.0, 0.0)).unwrap());
-        let footprint = Footprint::boxed(2.0 * half, 2.0 * half).unwrap();
+        walls.add(Solid::box_from_corners(far, far + vec2(10.0, 400.0)).unwrap());
+        walls.add(Solid::box_from_corners(far - vec2(400.0, 10.0), far + vec2(10.0, 0.0)).unwrap());
+        let footprint = Footprint::rect(2.0 * half, 2.0 * half).unwrap();
         let helm = Helm::new(
             dice.number(1.0, 5.0),
             dice.number(50.0, 600.0),
@@ -359,11 +359,11 @@ fn who_points_straight_into_a_wall_slides_on_however_short_the_tick(#[values(0, 
         let (half, far) = (dice.number(2.0, 8.0), dice.number(20.0, 400.0));
         let mut walls = Obstacles::new();
         let corners = [inward * far - along * 900.0, inward * (far + 9.0) + along * 900.0];
-        walls.add(Solid::boxed(corners[0].min(corners[1]), corners[0].max(corners[1])).unwrap());
+        walls.add(Solid::box_from_corners(corners[0].min(corners[1]), corners[0].max(corners[1])).unwrap());
         let drag = Drag::per_second(dice.number(0.5, 3.0)).unwrap();
         let helm = Helm::new(3.0, dice.number(50.0, 900.0), drag, Steering::Toward).unwrap().on_rails();
         let mut walker =
-            Walker::new(inward * (far - half), Footprint::boxed(2.0 * half, 2.0 * half).unwrap(), helm);
+            Walker::new(inward * (far - half), Footprint::rect(2.0 * half, 2.0 * half).unwrap(), helm);
         walker.heading = Angle::of(inward).unwrap();
         let speed = dice.number(5.0, 150.0);
         walker.velocity = along * speed;

@@ -3,7 +3,7 @@
 use std::f32::consts::{PI, TAU};
 
 use ambulant::intent::{
-    Angle, Direction, DirectionSnap, HeldKeys, Intent, Opposites, PressOrder, Stick, Ways, YAxis,
+    Angle, Direction, DirectionSnap, Directions, HeldKeys, Intent, Opposites, PressOrder, Stick, YAxis,
 };
 use glam::{Vec2, vec2};
 use proptest::prelude::*;
@@ -99,10 +99,10 @@ proptest! {
 }
 
 #[rstest]
-#[case::four(Ways::Four, 4)]
-#[case::eight(Ways::Eight, 8)]
+#[case::four(Directions::Four, 4)]
+#[case::eight(Directions::Eight, 8)]
 fn a_stick_turned_slowly_changes_direction_once_a_sector(
-    #[case] ways: Ways,
+    #[case] ways: Directions,
     #[case] changes: usize,
     #[values(1.0, -1.0)] way: f32,
 ) {

@@ -6,17 +6,17 @@ use ambulant::drive::Motion;
 use ambulant::intent::Angle;
 use ambulant::prelude::*;
 use ambulant::shape::{MAX_CORNERS, Polygon, PolygonError, Solid};
-use ambulant::steps::{Claims, MapEdge, StepGround, StepRules, Stepped, Stepper, tick_together};
+use ambulant::steps::{Claims, GridEdge, StepGround, StepRules, Stepper, StrideEvent, tick_together};
 use ambulant::terrain::{GridError, Layers, MAX_TILES, Obstacles};
 use ambulant::ticks::Ticks;
-use ambulant::travel::{MAX_CONTACTS, MAX_HITS, Response, carry};
+use ambulant::travel::{MAX_CONTACTS, MAX_HITS, Response, resolve};
 use rstest::rstest;
 
 /// Two walls that leave a gap between them, along y.
 fn alley(gap: f32) -> Obstacles {
     let mut walls = Obstacles::new();
     for x in [-1.0, gap] {
-        walls.add(Solid::boxed(vec2(x, -50.0), vec2(x + 1.0, 50.0)).unwrap());
+        walls.add(Solid::box_from_corners(vec2(x, -50.0), vec2(x + 1.0, 50.0)).unwrap());
     }
     walls
 }
@@ -74,17 +74,17 @@ fn every_contact_reaches_the_callback_and_what_is_left_is_remaining(#[case] acro
     let displacement = vec2(across, 0.0);
     let motion = Motion { displacement, velocity: displacement, heading: Angle::ZERO };
     let mut asked = 0;
-    let passage = carry(&alley(2.0), &pebble, vec2(1.0, 0.0), motion, |_| {
+    let result = resolve(&alley(2.0), &pebble, vec2(1.0, 0.0), motion, |_| {
         asked += 1;
-        Response::Rebound { restitution: 1.0 }
+        Response::Bounce { restitution: 1.0 }
     });
     // From the middle of a gap of one unit, half of one to the first wall and one to each of the others.
-    assert_eq!((asked, passage.contacts.len()), (met, met));
-    assert_eq!(passage.contacts.iter().count(), met.min(MAX_CONTACTS));
-    assert_eq!(passage.contacts.is_cut_short(), met > MAX_CONTACTS);
+    assert_eq!((asked, result.contacts.len()), (met, met));
+    assert_eq!(result.contacts.iter().count(), met.min(MAX_CONTACTS));
+    assert_eq!(result.contacts.is_cut_short(), met > MAX_CONTACTS);
     let left = (across - met as f32 + 0.5).max(0.0);
-    let unspent = if met == MAX_HITS { left } else { 0.0 };
-    assert!((passage.unspent.x.abs() - unspent).abs() < 0.1, "{passage:?}");
+    let remaining = if met == MAX_HITS { left } else { 0.0 };
+    assert!((result.remaining.x.abs() - remaining).abs() < 0.1, "{result:?}");
 }
 
 #[rstest]
@@ -92,34 +92,34 @@ fn every_contact_reaches_the_callback_and_what_is_left_is_remaining(#[case] acro
 #[case::twice_the_most(2048.0, 2048)]
 fn a_ball_tells_what_is_left_after_the_most_bounces(#[case] way: f32, #[case] walls: usize) {
     let mut drop = Ball::new(vec2(1.0, 0.0), vec2(way, 0.0), Footprint::circle(0.5).unwrap());
-    let bounces = drop.tick(1.0, &mut &alley(2.0), None, |_, _| AtWall::Rebound(1.0));
+    let bounces = drop.tick(1.0, &mut &alley(2.0), None, |_, _| AtWall::Bounce(1.0));
     let left = (way - MAX_BOUNCES as f32 + 0.5).max(0.0) / way;
     assert_eq!(bounces.count, MAX_BOUNCES.min(walls));
-    assert!((bounces.left - left).abs() < 1e-3, "{bounces:?}");
+    assert!((bounces.unplayed_seconds - left).abs() < 1e-3, "{bounces:?}");
 }
 
 #[rstest]
 #[case::usual(Ticks::new(60.0).unwrap(), 8)]
 #[case::asked_for(Ticks::new(60.0).unwrap().with_most(30), 30)]
 fn a_long_frame_is_made_up_for_in_so_many_ticks(#[case] mut ticks: Ticks, #[case] most: u32) {
-    assert_eq!(ticks.frame(10.0), most);
+    assert_eq!(ticks.advance(10.0), most);
     assert_eq!(ticks.dropped(), 600.0 - f64::from(most));
 }
 
 /// A cart on a ring of four tiles, wished to the right for a second at so many tiles a second; the tiles it entered.
 fn rounds(speed: f32, together: bool) -> usize {
     let ring = TileGrid::from_rows(&["...."], &Legend::new().with('.', TileKind::floor("rails"))).unwrap();
-    let ground = StepGround { edge: MapEdge::Wrap, ..StepGround::new(&ring) };
+    let ground = StepGround { edge: GridEdge::Wrap, ..StepGround::new(&ring) };
     let mut claims = Claims::new();
     let mut cart = Stepper::on(ivec2(0, 0), StepRules::new(speed).unwrap(), &ground, &mut claims).unwrap();
     let right = Intent::new(vec2(1.0, 0.0));
     let mut entered = 0;
-    let mut count = |what: &Stepped| entered += usize::from(matches!(what, Stepped::Entered { .. }));
+    let mut count = |what: &StrideEvent| entered += usize::from(matches!(what, StrideEvent::Entered { .. }));
     if together {
         let carts = std::slice::from_mut(&mut cart);
         tick_together(carts, |_| right.into(), 1.0, &ground, &mut claims, |_, event| count(&event.what));
     } else {
-        cart.tick_telling(right, 1.0, &ground, &mut claims, |event| count(&event.what));
+        cart.tick_with(right, 1.0, &ground, &mut claims, |event| count(&event.what));
     }
     assert!(ring.contains(cart.tile()));
     entered

@@ -4,9 +4,9 @@ use ambulant::drive::Motion;
 use ambulant::intent::Angle;
 use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Polygon, Solid};
-use ambulant::terrain::{Layers, Minds, Obstacles, Terrain};
+use ambulant::terrain::{Layers, Obstacles, Terrain, WallFilter};
 use ambulant::touch_tolerance;
-use ambulant::travel::{Response, carry, slide};
+use ambulant::travel::{Response, resolve, slide};
 use proptest::prelude::*;
 use rstest::rstest;
 
@@ -22,7 +22,7 @@ fn scene() -> impl Strategy<Value = Obstacles> {
             let at = vec2(column as f32 * 4.0 - 6.0, row as f32 * 4.0 - 6.0);
             let along = Vec2::from_angle(turn) * size;
             let solid = match kind {
-                0 => Solid::boxed(at - size, at + size),
+                0 => Solid::box_from_corners(at - size, at + size),
                 1 => Solid::circle(at, size),
                 2 => Solid::segment(at - along, at + along),
                 3 => Ok(Polygon::new(&[at + along, at + along.perp(), at - along]).unwrap().into()),
@@ -36,7 +36,7 @@ fn scene() -> impl Strategy<Value = Obstacles> {
 
 fn footprint() -> impl Strategy<Value = Footprint> {
     prop_oneof![
-        (0.3f32..1.2, 0.3f32..1.2).prop_map(|(w, h)| Footprint::boxed(w, h).unwrap()),
+        (0.3f32..1.2, 0.3f32..1.2).prop_map(|(w, h)| Footprint::rect(w, h).unwrap()),
         (0.2f32..0.6).prop_map(|radius| Footprint::circle(radius).unwrap()),
     ]
 }
@@ -52,10 +52,10 @@ fn is_clear(terrain: &impl Terrain, footprint: &Footprint, from: Vec2, to: Vec2)
     let steps = steps as u32;
     let smaller = match footprint.radius() {
         Some(radius) => Footprint::circle(radius - 1e-3).unwrap(),
-        None => Footprint::boxed(footprint.size().x - 2e-3, footprint.size().y - 2e-3).unwrap(),
+        None => Footprint::rect(footprint.size().x - 2e-3, footprint.size().y - 2e-3).unwrap(),
     };
     (0..=steps)
-        .all(|step| !terrain.overlaps(&smaller, from.lerp(to, step as f32 / steps as f32), &Minds::ALL))
+        .all(|step| !terrain.overlaps(&smaller, from.lerp(to, step as f32 / steps as f32), &WallFilter::ALL))
 }
 
 proptest! {
@@ -68,17 +68,17 @@ proptest! {
     ) {
         let (from, way) = (vec2(x, y), Vec2::from_angle(angle) * 10f32.powf(power));
         let both = [&scene as &dyn Terrain, &grid, &slopes][which];
-        prop_assume!(!both.overlaps(&footprint, from, &Minds::ALL));
-        let passage = slide(&both, &footprint, from, motion(way));
-        let mut stops: Vec<Vec2> = passage.contacts.iter().map(|contact| contact.position).collect();
+        prop_assume!(!both.overlaps(&footprint, from, &WallFilter::ALL));
+        let result = slide(&both, &footprint, from, motion(way));
+        let mut stops: Vec<Vec2> = result.contacts.iter().map(|contact| contact.position).collect();
         stops.insert(0, from);
-        stops.push(passage.position);
+        stops.push(result.position);
         for leg in stops.windows(2) {
-            prop_assert!(is_clear(&both, &footprint, leg[0], leg[1]), "{leg:?} of {passage:?}");
+            prop_assert!(is_clear(&both, &footprint, leg[0], leg[1]), "{leg:?} of {result:?}");
         }
-        prop_assert!(!both.overlaps(&footprint, passage.position, &Minds::ALL), "{passage:?}");
-        prop_assert!(passage.velocity.length() <= way.length() * 60.0 * 1.000_01);
-        prop_assert_eq!(slide(&both, &footprint, from, motion(way)), passage);
+        prop_assert!(!both.overlaps(&footprint, result.position, &WallFilter::ALL), "{result:?}");
+        prop_assert!(result.velocity.length() <= way.length() * 60.0 * 1.000_01);
+        prop_assert_eq!(slide(&both, &footprint, from, motion(way)), result);
     }
 }
 
@@ -87,7 +87,7 @@ fn rebuilt<'a>(walls: impl Iterator<Item = &'a Solid>, change: impl Fn(Vec2) -> 
     let mut scene = Obstacles::new();
     for wall in walls {
         scene.add(match wall {
-            Solid::Box(area) => Solid::boxed(change(area.min), change(area.max)).unwrap(),
+            Solid::Box(area) => Solid::box_from_corners(change(area.min), change(area.max)).unwrap(),
             Solid::Circle { center, radius } => Solid::circle(change(*center), *radius).unwrap(),
             Solid::Segment { from, to } => Solid::segment(change(*from), change(*to)).unwrap(),
             Solid::Polygon(polygon) => {
@@ -109,17 +109,17 @@ proptest! {
         angle in 0.0f32..6.3, bounces in any::<bool>(),
     ) {
         let (from, way) = (vec2(x, y), Vec2::from_angle(angle) * 6.0);
-        prop_assume!(!scene.overlaps(&footprint, from, &Minds::ALL));
-        let response = if bounces { Response::Rebound { restitution: 1.0 } } else { Response::Slide };
-        let plain = carry(&scene, &footprint, from, motion(way), |_| response);
+        prop_assume!(!scene.overlaps(&footprint, from, &WallFilter::ALL));
+        let response = if bounces { Response::Bounce { restitution: 1.0 } } else { Response::Slide };
+        let plain = resolve(&scene, &footprint, from, motion(way), |_| response);
         let walls: Vec<Solid> = scene.iter().map(|(_, solid)| *solid).collect();
         let backwards = rebuilt(walls.iter().rev(), |place| place);
-        let other = carry(&backwards, &footprint, from, motion(way), |_| response);
+        let other = resolve(&backwards, &footprint, from, motion(way), |_| response);
         prop_assert_eq!((other.position, other.velocity), (plain.position, plain.velocity));
 
         let mirror = |v: Vec2| vec2(v.x, -v.y);
         let mirrored = rebuilt(walls.iter(), mirror);
-        let other = carry(&mirrored, &footprint, mirror(from), motion(mirror(way)), |_| response);
+        let other = resolve(&mirrored, &footprint, mirror(from), motion(mirror(way)), |_| response);
         // A rebound off a curve multiplies the last bit of where it was met.
         prop_assert!(mirror(other.position).distance(plain.position) < 1e-3, "{other:?} against {plain:?}");
         if bounces {
@@ -136,13 +136,13 @@ proptest! {
         scene in scene(), round in any::<bool>(), x in -4i8..=4,
         wishes in prop::collection::vec((wish(), 1u16..30), 1..5),
     ) {
-        let footprint = if round { Footprint::circle(0.3).unwrap() } else { Footprint::boxed(0.6, 0.5).unwrap() };
+        let footprint = if round { Footprint::circle(0.3).unwrap() } else { Footprint::rect(0.6, 0.5).unwrap() };
         let from = vec2(f32::from(x), 0.0);
-        prop_assume!(!scene.overlaps(&footprint, from, &Minds::ALL));
+        prop_assume!(!scene.overlaps(&footprint, from, &WallFilter::ALL));
         // Every tick is checked there; that its length does not show is a property of its own.
         for drive in all_drives() {
             let end = play_any(drive, footprint, from, &wishes, 4, &scene);
-            prop_assert!(!scene.overlaps(&footprint, end, &Minds::ALL), "{drive:?}: {end}");
+            prop_assert!(!scene.overlaps(&footprint, end, &WallFilter::ALL), "{drive:?}: {end}");
         }
     }
 }
@@ -158,7 +158,9 @@ fn a_circle_feels_no_seam(
     let tiles = map(&["....................", "####################"]);
     let mut boxes = Obstacles::new();
     for place in -10i8..10 {
-        boxes.add(Solid::boxed(vec2(f32::from(place), 0.0), vec2(f32::from(place) + 1.0, 1.0)).unwrap());
+        boxes.add(
+            Solid::box_from_corners(vec2(f32::from(place), 0.0), vec2(f32::from(place) + 1.0, 1.0)).unwrap(),
+        );
     }
     let terrain: &dyn Terrain = if free_standing { &boxes } else { &tiles };
     for offset in 0..50u8 {
@@ -166,8 +168,8 @@ fn a_circle_feels_no_seam(
         let mut ball =
             Walker::new(from, Footprint::circle(0.3).unwrap(), Gait::new(9.0, 60.0, 60.0).unwrap());
         for _ in 0..110 {
-            let passage = ball.tick(Intent::new(vec2(way, press)), 1.0 / 60.0, &terrain);
-            for contact in passage.contacts.iter() {
+            let result = ball.tick(Intent::new(vec2(way, press)), 1.0 / 60.0, &terrain);
+            for contact in result.contacts.iter() {
                 assert!(contact.normal.x.abs() < 1e-4, "{contact} at {}", contact.position);
             }
         }
@@ -204,20 +206,20 @@ fn ids_of_removed_obstacles_never_come_back() {
 
 /// A wall that is put on other layers is met by those who mind them, and by nobody else, from either store of cells.
 #[test]
-fn a_wall_on_other_layers_is_met_by_those_who_mind_them() {
+fn a_wall_on_other_layers_is_met_by_those_whose_mask_has_them() {
     let mut scene = Obstacles::new();
     let far = (0..40u8).map(|place| vec2(f32::from(place) * 20.0, 500.0));
     far.for_each(|at| {
         scene.add(Solid::circle(at, 1.0).unwrap());
     });
-    let gate = scene.add(Solid::boxed(vec2(4.0, -5.0), vec2(6.0, 5.0)).unwrap());
-    let cart = Footprint::boxed(2.0, 2.0).unwrap();
+    let gate = scene.add(Solid::box_from_corners(vec2(4.0, -5.0), vec2(6.0, 5.0)).unwrap());
+    let cart = Footprint::rect(2.0, 2.0).unwrap();
     let meets = |scene: &Obstacles, layers: Layers| {
-        let minds = Minds::on(layers);
-        let met = scene.sweep(&cart, Vec2::ZERO, vec2(9.0, 0.0), &minds).is_some();
-        assert_eq!(met, scene.overlaps(&cart, vec2(5.0, 0.0), &minds));
+        let filter = WallFilter::on(layers);
+        let met = scene.sweep(&cart, Vec2::ZERO, vec2(9.0, 0.0), &filter).is_some();
+        assert_eq!(met, scene.overlaps(&cart, vec2(5.0, 0.0), &filter));
         let mut found = 0;
-        scene.walls_in(Aabb::from_corners(vec2(3.0, -1.0), vec2(7.0, 1.0)), &minds, &mut |_| found += 1);
+        scene.walls_in(Aabb::from_corners(vec2(3.0, -1.0), vec2(7.0, 1.0)), &filter, &mut |_| found += 1);
         assert_eq!(met, found == 1);
         met
     };
@@ -234,7 +236,7 @@ fn two_terrains_are_walked_as_one() {
     let grid = map(&["....", "....", "....", "...."]);
     let mut post = Obstacles::new();
     post.add(Solid::circle(vec2(1.0, 0.0), 0.5).unwrap());
-    let ball = Footprint::boxed(0.5, 0.5).unwrap();
+    let ball = Footprint::rect(0.5, 0.5).unwrap();
     let first = slide(&(&grid, &post), &ball, vec2(-1.0, 0.0), motion(vec2(9.0, 0.0)));
     assert_eq!(first.position, vec2(0.25, 0.0));
     let past = slide(&(&grid, &post), &ball, vec2(-1.0, -1.0), motion(vec2(9.0, 0.0)));
@@ -256,12 +258,12 @@ fn senseless_places_and_speeds_do_no_harm(
     #[values(true, false)] round: bool,
     #[values(true, false)] free: bool,
 ) {
-    use ambulant::terrain::Beyond;
-    let grid = map(&["....", ".##.", "...."]).with_beyond(if free { Beyond::Free } else { Beyond::Blocks });
+    use ambulant::terrain::Outside;
+    let grid = map(&["....", ".##.", "...."]).with_outside(if free { Outside::Open } else { Outside::Block });
     let mut posts = Obstacles::new();
     posts.add(Solid::circle(vec2(1.0, 0.0), 0.5).unwrap());
     posts.add(Polygon::new(&[vec2(3.0, 0.0), vec2(4.0, 0.0), vec2(3.0, 1.0)]).unwrap().into());
-    let footprint = if round { Footprint::circle(0.3).unwrap() } else { Footprint::boxed(0.5, 0.5).unwrap() };
+    let footprint = if round { Footprint::circle(0.3).unwrap() } else { Footprint::rect(0.5, 0.5).unwrap() };
     for at in [vec2(place, 0.0), vec2(0.0, place), vec2(place, place), vec2(-1.5, -1.2)] {
         let velocity = vec2(speed, -speed);
         let both = (&grid, &posts);
@@ -269,16 +271,16 @@ fn senseless_places_and_speeds_do_no_harm(
         // What is no number ends nowhere; a walker, below, never takes such a way.
         assert!(end.is_finite() || !(at + velocity).is_finite(), "from {at} by {velocity} to {end}");
         // Whether a place that is no number lies in a wall is not promised, only that the question is answered.
-        let _ = both.overlaps(&footprint, at, &Minds::ALL);
-        let support = both.support(&footprint, at, velocity, Vec2::X, &Minds::ALL);
+        let _ = both.overlaps(&footprint, at, &WallFilter::ALL);
+        let support = both.support(&footprint, at, velocity, Vec2::X, &WallFilter::ALL);
         assert!((0.0..=1.0).contains(&support), "{support}");
         let mut walker = Walker::new(at, footprint, Gait::new(4.0, 30.0, 40.0).unwrap());
         walker.velocity = velocity;
         for _ in 0..3 {
             let before = walker.position;
-            let passage = walker.tick(Intent::new(vec2(1.0, 1.0)), 0.1, &both);
+            let result = walker.tick(Intent::new(vec2(1.0, 1.0)), 0.1, &both);
             let bits = |place: Vec2| place.to_array().map(f32::to_bits);
-            assert_eq!(bits(passage.position), bits(walker.position));
+            assert_eq!(bits(result.position), bits(walker.position));
             assert!(!before.is_finite() || !walker.position.is_nan(), "from {before} to {}", walker.position);
         }
     }
@@ -306,7 +308,7 @@ fn a_mover_leaves_a_curve_when_its_wish_leads_away(#[values(-1.0, 0.0)] belt: f3
     Solid::circle(vec2(32.784_83, 74.602_23), 1.892_49),
 )]
 #[case::along_a_slant_within_its_tolerance(
-    Footprint::boxed(0.545_549_6, 1.805_200_5),
+    Footprint::rect(0.545_549_6, 1.805_200_5),
     vec2(6.903_495, 87.616_59),
     vec2(0.006_345_429_5, 0.000_180_855_4),
     Solid::segment(vec2(6.631_524, 88.519_196), vec2(7.970_738, 88.557_365))
@@ -324,7 +326,7 @@ fn who_lies_between_two_walls_is_held_by_both(
     let mut store = Obstacles::new();
     store.add(wall.unwrap());
     let (walls, footprint) = ((grid, store), footprint.unwrap());
-    assert!(!walls.overlaps(&footprint, from, &Minds::ALL));
+    assert!(!walls.overlaps(&footprint, from, &WallFilter::ALL));
     let end = slide(&walls, &footprint, from, motion(way)).position;
-    assert!(!walls.overlaps(&footprint, end, &Minds::ALL), "it ends in a wall at {end}");
+    assert!(!walls.overlaps(&footprint, end, &WallFilter::ALL), "it ends in a wall at {end}");
 }

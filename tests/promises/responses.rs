@@ -5,9 +5,9 @@ use ambulant::drive::Motion;
 use ambulant::intent::Angle;
 use ambulant::prelude::*;
 use ambulant::shape::{Polygon, Solid, overlap};
-use ambulant::terrain::{FoundWall, Layers, Minds, Obstacles, Terrain, Wall};
+use ambulant::terrain::{FoundWall, Layers, Obstacles, Terrain, Wall, WallFilter};
 use ambulant::travel::{
-    MovingWall, Passage, PushOut, Response, TouchPhase, Touching, carry, push, push_out, step_axes,
+    MoveResult, MovingWall, PushOut, Response, TouchPhase, Touching, push, push_out, resolve, step_axes,
 };
 use ambulant::walker::AlongWalls;
 use proptest::prelude::*;
@@ -19,17 +19,17 @@ fn motion(displacement: Vec2) -> Motion {
     Motion { displacement, velocity: displacement * 60.0, heading: Angle::ZERO }
 }
 
-/// The length of the way that a passage went, from contact to contact.
-fn length(from: Vec2, passage: &Passage) -> f32 {
-    let stops: Vec<Vec2> = passage.contacts.iter().map(|contact| contact.position).collect();
-    let ends = stops.iter().copied().chain([passage.position]);
+/// The length of the way that a result went, from contact to contact.
+fn length(from: Vec2, result: &MoveResult) -> f32 {
+    let stops: Vec<Vec2> = result.contacts.iter().map(|contact| contact.position).collect();
+    let ends = stops.iter().copied().chain([result.position]);
     core::iter::once(from).chain(stops.iter().copied()).zip(ends).map(|(a, b)| a.distance(b)).sum()
 }
 
 /// What moves: a box, a circle or a slanted polygon.
 fn door(kind: u8) -> Solid {
     match kind {
-        0 => Solid::boxed(vec2(-1.0, -0.7), vec2(1.0, 0.7)).unwrap(),
+        0 => Solid::box_from_corners(vec2(-1.0, -0.7), vec2(1.0, 0.7)).unwrap(),
         1 => Solid::circle(Vec2::ZERO, 1.1).unwrap(),
         _ => Polygon::new(&[vec2(-1.0, 0.0), vec2(0.0, -1.3), vec2(1.5, 0.4)]).unwrap().into(),
     }
@@ -44,23 +44,23 @@ proptest! {
         angle in 0.0f32..6.3, far in 0.01f32..6.0, reach in 0.0f32..0.5,
     ) {
         let (from, way) = (vec2(x, y), Vec2::from_angle(angle) * far);
-        prop_assume!(!grid.overlaps(&footprint, from, &Minds::ALL));
+        prop_assume!(!grid.overlaps(&footprint, from, &WallFilter::ALL));
         let responses = [
-            Response::SlideAtPace, Response::Round { reach }, Response::Halt,
-            Response::Rebound { restitution: 1.0 },
+            Response::SlideFullSpeed, Response::RoundCorner { reach }, Response::Stop,
+            Response::Bounce { restitution: 1.0 },
         ];
         for response in responses {
-            let passage = carry(&grid, &footprint, from, motion(way), |_| response);
-            prop_assert!(!grid.overlaps(&footprint, passage.position, &Minds::ALL), "{response:?} {passage}");
-            prop_assert!(passage.velocity.length() <= far * 60.0 * 1.000_01, "{response:?} {passage}");
-            prop_assert!(length(from, &passage) <= far * 1.01 + 1e-4, "{response:?} {passage}");
+            let result = resolve(&grid, &footprint, from, motion(way), |_| response);
+            prop_assert!(!grid.overlaps(&footprint, result.position, &WallFilter::ALL), "{response:?} {result}");
+            prop_assert!(result.velocity.length() <= far * 60.0 * 1.000_01, "{response:?} {result}");
+            prop_assert!(length(from, &result) <= far * 1.01 + 1e-4, "{response:?} {result}");
         }
         // Whoever passes ends where there are no walls at all, and is told of each wall once.
-        let passage = carry(&grid, &footprint, from, motion(way), |_| Response::Pass);
-        if passage.unspent == Vec2::ZERO {
-            prop_assert!(passage.position.distance(from + way) < 1e-3);
+        let result = resolve(&grid, &footprint, from, motion(way), |_| Response::PassThrough);
+        if result.remaining == Vec2::ZERO {
+            prop_assert!(result.position.distance(from + way) < 1e-3);
         }
-        let walls: Vec<Wall> = passage.contacts.iter().map(|contact| contact.wall).collect();
+        let walls: Vec<Wall> = result.contacts.iter().map(|contact| contact.wall).collect();
         prop_assert!((1..walls.len()).all(|place| !walls[..place].contains(&walls[place])), "{walls:?}");
     }
 
@@ -79,7 +79,7 @@ proptest! {
         let distance = match out {
             PushOut::Free => 0.0,
             PushOut::Moved { position, by } => {
-                prop_assert!(!terrain.overlaps(&footprint, position, &Minds::ALL), "{out:?}");
+                prop_assert!(!terrain.overlaps(&footprint, position, &WallFilter::ALL), "{out:?}");
                 prop_assert!(position.distance(at + by) < 1e-5 && by.length() <= reach);
                 by.length()
             }
@@ -89,7 +89,7 @@ proptest! {
         for ring in 1u8..16 {
             for spoke in 0u8..48 {
                 let off = Vec2::from_angle(f32::from(spoke) * 0.130_9) * (distance - 2e-3) * f32::from(ring) / 16.0;
-                prop_assert!(distance < 4e-3 || terrain.overlaps(&footprint, at + off, &Minds::ALL), "{out:?} {off}");
+                prop_assert!(distance < 4e-3 || terrain.overlaps(&footprint, at + off, &WallFilter::ALL), "{out:?} {off}");
             }
         }
     }
@@ -122,10 +122,10 @@ proptest! {
         let displacement = Vec2::from_angle(angle) * 10f32.powf(power);
         let solid = door(kind).moved(vec2(door_x, door_y));
         let at = vec2(x, y);
-        prop_assume!(!grid.overlaps(&footprint, at, &Minds::ALL) && overlap(&footprint, at, &solid).is_none());
+        prop_assume!(!grid.overlaps(&footprint, at, &WallFilter::ALL) && overlap(&footprint, at, &solid).is_none());
         let moving = MovingWall { wall: Wall::Tile(IVec2::MAX), solid, displacement, carries };
         let pushed = push(&grid, &footprint, at, &moving);
-        prop_assert!(!grid.overlaps(&footprint, pushed.position, &Minds::ALL), "{pushed:?}");
+        prop_assert!(!grid.overlaps(&footprint, pushed.position, &WallFilter::ALL), "{pushed:?}");
         let inside = overlap(&footprint, pushed.position, &solid.moved(displacement));
         prop_assert_eq!(inside.is_some(), pushed.squeezed.is_some(), "{:?} {:?}", pushed, inside);
         prop_assert_eq!(pushed.free < 1.0, pushed.squeezed.is_some(), "{:?}", pushed);
@@ -139,9 +139,9 @@ proptest! {
         let (from, way) = (vec2(x, y), Vec2::from_angle(angle) * far);
         // At exactly 45 degrees an exact corner has to be decided by axis.
         prop_assume!((way.x.abs() - way.y.abs()).abs() > 1e-3);
-        prop_assume!(!grid.overlaps(&footprint, from, &Minds::ALL));
-        let respond = |_: &_| if bounce { Response::Rebound { restitution: 1.0 } } else { Response::Slide };
-        let passage = carry(&grid, &footprint, from, motion(way), respond);
+        prop_assume!(!grid.overlaps(&footprint, from, &WallFilter::ALL));
+        let respond = |_: &_| if bounce { Response::Bounce { restitution: 1.0 } } else { Response::Slide };
+        let result = resolve(&grid, &footprint, from, motion(way), respond);
 
         let size = grid.size();
         let glyph = |column: i32, row: i32| if grid.blocks(ivec2(column, row)) { '#' } else { '.' };
@@ -149,19 +149,19 @@ proptest! {
         let rows: Vec<String> = (0..size.x)
             .map(|column| (0..size.y).rev().map(|row| glyph(column, row)).collect())
             .collect();
-        let turned = map(&rows).with_beyond(grid.beyond());
+        let turned = map(&rows).with_outside(grid.outside());
         let round = footprint.radius().is_some();
         let other = if round { footprint } else {
-            Footprint::boxed(footprint.size().y, footprint.size().x).unwrap()
+            Footprint::rect(footprint.size().y, footprint.size().x).unwrap()
         };
-        let by_turn = carry(&turned, &other, from.perp(), motion(way.perp()), respond);
-        prop_assert!(by_turn.position.distance(passage.position.perp()) < 1e-3, "{passage}\n{by_turn}");
-        prop_assert_eq!(by_turn.contacts.len(), passage.contacts.len());
+        let by_turn = resolve(&turned, &other, from.perp(), motion(way.perp()), respond);
+        prop_assert!(by_turn.position.distance(result.position.perp()) < 1e-3, "{result}\n{by_turn}");
+        prop_assert_eq!(by_turn.contacts.len(), result.contacts.len());
 
         let shift = vec2(160.0, -48.0);
         let shifted = grid.clone().with_origin(grid.area().min + shift).unwrap();
-        let by_shift = carry(&shifted, &footprint, from + shift, motion(way), respond);
-        prop_assert!((by_shift.position - shift).distance(passage.position) < 5e-3, "{passage}\n{by_shift}");
+        let by_shift = resolve(&shifted, &footprint, from + shift, motion(way), respond);
+        prop_assert!((by_shift.position - shift).distance(result.position) < 5e-3, "{result}\n{by_shift}");
     }
 
     #[test]
@@ -169,7 +169,7 @@ proptest! {
         offset in -0.3f32..0.3, size in 0.5f32..0.95, speed in 1.0f32..40.0, rate in 30u8..200, round in any::<bool>(),
     ) {
         let grid = map(&["....#....", "....#....", ".........", "....#....", "....#...."]);
-        let footprint = if round { Footprint::circle(size * 0.5) } else { Footprint::boxed(size, size) }.unwrap();
+        let footprint = if round { Footprint::circle(size * 0.5) } else { Footprint::rect(size, size) }.unwrap();
         let mut walker = Walker::new(vec2(-3.0, offset), footprint, Gait::new(speed, 1e3, 1e3).unwrap());
         walker.along_walls = AlongWalls { corner_help: 0.35, ..AlongWalls::PLAIN };
         let (mut ticks, most) = (0.0, 8.0 / speed * f32::from(rate) + 20.0);
@@ -177,7 +177,7 @@ proptest! {
             ticks += 1.0;
             let _ = walker.tick(Intent::new(vec2(1.0, 0.0)), 1.0 / f32::from(rate), &grid);
             prop_assert!(walker.velocity.length() <= speed * 1.001);
-            prop_assert!(!grid.overlaps(&footprint, walker.position, &Minds::ALL));
+            prop_assert!(!grid.overlaps(&footprint, walker.position, &WallFilter::ALL));
         }
         prop_assert!(walker.position.x > 1.0, "{:?}", walker.position);
     }
@@ -186,11 +186,11 @@ proptest! {
 #[rstest]
 #[case::off(false, 42.4)]
 #[case::on(true, 60.0)]
-fn full_pace_along_a_wall(#[case] full_pace: bool, #[case] speed: f32) {
+fn full_pace_along_a_wall(#[case] full_speed: bool, #[case] speed: f32) {
     let grid = map(&["..........", "##########"]);
     let gait = Gait::new(60.0, 1e4, 1e4).unwrap();
-    let mut walker = Walker::new(vec2(-4.0, -0.5), Footprint::boxed(0.5, 0.5).unwrap(), gait);
-    walker.along_walls.full_pace = full_pace;
+    let mut walker = Walker::new(vec2(-4.0, -0.5), Footprint::rect(0.5, 0.5).unwrap(), gait);
+    walker.along_walls.full_speed = full_speed;
     for _ in 0..4 {
         let _ = walker.tick(Intent::new(vec2(1.0, 1.0)), 1.0 / 60.0, &grid);
     }
@@ -198,7 +198,7 @@ fn full_pace_along_a_wall(#[case] full_pace: bool, #[case] speed: f32) {
 }
 
 #[rstest]
-#[case::boxes(|x: f32| Solid::boxed(vec2(x, 0.0), vec2(x + 1.0, 1.0)).unwrap())]
+#[case::boxes(|x: f32| Solid::box_from_corners(vec2(x, 0.0), vec2(x + 1.0, 1.0)).unwrap())]
 #[case::squares(|x: f32| {
     let corners = [vec2(x, 0.0), vec2(x + 1.0, 0.0), vec2(x + 1.0, 1.0), vec2(x, 1.0)];
     Polygon::new(&corners).unwrap().into()
@@ -217,11 +217,11 @@ fn no_seam_is_felt_on_a_flush_run(
     for number in -20i8..20 {
         run.add(wall(f32::from(number)));
     }
-    let footprint = if round { Footprint::circle(0.4) } else { Footprint::boxed(0.8, 0.8) }.unwrap();
+    let footprint = if round { Footprint::circle(0.4) } else { Footprint::rect(0.8, 0.8) }.unwrap();
     let mut walker = Walker::new(vec2(start, -0.4), footprint, Gait::new(6.0, 90.0, 90.0).unwrap());
     for _ in 0..120 {
-        let passage = walker.tick(Intent::new(wish.into()), 1.0 / 60.0, &run);
-        for contact in passage.contacts.iter() {
+        let result = walker.tick(Intent::new(wish.into()), 1.0 / 60.0, &run);
+        for contact in result.contacts.iter() {
             assert!(contact.normal.distance(Vec2::NEG_Y) < 1e-3, "{contact}");
         }
     }
@@ -236,9 +236,9 @@ fn touches_start_last_and_end_even_within_one_tick() {
     let mut touching = Touching::default();
     let mut told = Vec::new();
     // From wall to wall and back in one tick: each touch ends before the next begins.
-    let bounce = |_: &_| Response::Rebound { restitution: 1.0 };
-    let passage = carry(&grid, &ball, Vec2::ZERO, motion(vec2(5.5, 0.0)), bounce);
-    touching.after(&passage, &ball, &grid, |change| told.push((change.wall, change.phase)));
+    let bounce = |_: &_| Response::Bounce { restitution: 1.0 };
+    let result = resolve(&grid, &ball, Vec2::ZERO, motion(vec2(5.5, 0.0)), bounce);
+    touching.after(&result, &ball, &grid, |change| told.push((change.wall, change.phase)));
     let (left, right) = (Wall::Tile(ivec2(0, 0)), Wall::Tile(ivec2(4, 0)));
     use TouchPhase::{Ended, Lasting, Started};
     let each = [right, left, right].map(|wall| [(wall, Started), (wall, Ended)]);
@@ -249,8 +249,8 @@ fn touches_start_last_and_end_even_within_one_tick() {
     let mut walker = Walker::new(Vec2::ZERO, ball, Gait::new(6.0, 1e3, 1e3).unwrap());
     let mut phases = Vec::new();
     for wish in [1.0, 1.0, 1.0, 1.0, 1.0, 1.0, 0.0, 0.0, -1.0] {
-        let passage = walker.tick(Intent::new(vec2(wish, 0.0)), 0.05, &grid);
-        touching.after(&passage, &ball, &grid, |change| phases.push(change.phase));
+        let result = walker.tick(Intent::new(vec2(wish, 0.0)), 0.05, &grid);
+        touching.after(&result, &ball, &grid, |change| phases.push(change.phase));
     }
     let lasting = phases.iter().filter(|phase| **phase == Lasting).count();
     assert_eq!((phases[0], lasting, phases[phases.len() - 1]), (Started, phases.len() - 2, Ended));
@@ -261,14 +261,15 @@ fn touches_start_last_and_end_even_within_one_tick() {
 #[test]
 fn along_flush_crates_a_touch_lasts() {
     let mut crates = Obstacles::new();
-    let ids = [0.0, 4.0, 8.0].map(|x| crates.add(Solid::boxed(vec2(x, 0.0), vec2(x + 4.0, 2.0)).unwrap()));
-    let feet = Footprint::boxed(1.0, 1.0).unwrap();
+    let ids = [0.0, 4.0, 8.0]
+        .map(|x| crates.add(Solid::box_from_corners(vec2(x, 0.0), vec2(x + 4.0, 2.0)).unwrap()));
+    let feet = Footprint::rect(1.0, 1.0).unwrap();
     let mut walker = Walker::new(vec2(1.0, -0.5), feet, Gait::new(6.0, 1e3, 1e3).unwrap());
     let mut touching = Touching::default();
     let (mut phases, mut walls) = (Vec::new(), Vec::new());
     for _ in 0..24 {
-        let passage = walker.tick(Intent::new(vec2(1.0, 1.0)), 0.1, &crates);
-        touching.after(&passage, &feet, &crates, |change| {
+        let result = walker.tick(Intent::new(vec2(1.0, 1.0)), 0.1, &crates);
+        touching.after(&result, &feet, &crates, |change| {
             phases.push(change.phase);
             walls.push(change.wall);
         });
@@ -282,13 +283,13 @@ fn along_flush_crates_a_touch_lasts() {
 #[test]
 fn along_a_row_of_tiles_a_touch_lasts() {
     let grid = map(&["..........", "##########"]);
-    let footprint = Footprint::boxed(0.5, 0.5).unwrap();
+    let footprint = Footprint::rect(0.5, 0.5).unwrap();
     let mut walker = Walker::new(vec2(-4.0, -0.5), footprint, Gait::new(6.0, 1e3, 1e3).unwrap());
     let mut touching = Touching::default();
     let mut changes = Vec::new();
     for _ in 0..60 {
-        let passage = walker.tick(Intent::new(vec2(1.0, 1.0)), 1.0 / 60.0, &grid);
-        touching.after(&passage, &footprint, &grid, |change| changes.push(change.phase));
+        let result = walker.tick(Intent::new(vec2(1.0, 1.0)), 1.0 / 60.0, &grid);
+        touching.after(&result, &footprint, &grid, |change| changes.push(change.phase));
     }
     assert_eq!(changes.iter().filter(|phase| **phase != TouchPhase::Lasting).count(), 1);
 }
@@ -299,20 +300,20 @@ fn along_a_row_of_tiles_a_touch_lasts() {
 #[case::not_carried_aside(vec2(0.0, 2.0), false, vec2(1.5, 0.0))]
 #[case::carried_back(vec2(-2.0, 0.0), true, vec2(-0.5, 0.0))]
 fn a_cart_pushes_and_carries(#[case] displacement: Vec2, #[case] carries: bool, #[case] end: Vec2) {
-    let solid = Solid::boxed(vec2(-1.0, -1.0), vec2(1.0, 1.0)).unwrap();
+    let solid = Solid::box_from_corners(vec2(-1.0, -1.0), vec2(1.0, 1.0)).unwrap();
     let cart = MovingWall { wall: Wall::Tile(IVec2::ZERO), solid, displacement, carries };
-    let pushed = push(&Obstacles::new(), &Footprint::boxed(1.0, 1.0).unwrap(), vec2(1.5, 0.0), &cart);
+    let pushed = push(&Obstacles::new(), &Footprint::rect(1.0, 1.0).unwrap(), vec2(1.5, 0.0), &cart);
     assert!(pushed.position.distance(end) < 1e-5, "{pushed:?}");
 }
 
 #[rstest]
 fn axis_by_axis_stops_within_the_probe_distance(#[values(0.01, 0.25, 1.0)] probe: f32) {
     let grid = map(&["....#", "....#", "....#"]);
-    let footprint = Footprint::boxed(0.5, 0.5).unwrap();
-    let passage =
+    let footprint = Footprint::rect(0.5, 0.5).unwrap();
+    let result =
         step_axes(&grid, &footprint, vec2(-1.0, 0.0), vec2(9.0, 0.5), vec2(90.0, 5.0), probe).unwrap();
-    let gap = 1.25 - passage.position.x;
+    let gap = 1.25 - result.position.x;
     assert!((-1e-6..=probe).contains(&gap), "{gap}");
-    assert!((passage.position.y - 0.5).abs() < 1e-6 && passage.velocity == vec2(0.0, 5.0));
+    assert!((result.position.y - 0.5).abs() < 1e-6 && result.velocity == vec2(0.0, 5.0));
     assert!(step_axes(&grid, &footprint, Vec2::ZERO, Vec2::X, Vec2::X, 0.0).is_err());
 }

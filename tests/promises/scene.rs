@@ -1,7 +1,7 @@
 //! Maps and an independent judge shared by the terrain tests.
 
 use ambulant::shape::Footprint;
-use ambulant::terrain::{Beyond, Corner, Legend, TileGrid, TileKind};
+use ambulant::terrain::{Corner, Legend, Outside, TileGrid, TileKind};
 use glam::{DVec2, IVec2, Vec2};
 use proptest::prelude::*;
 
@@ -27,7 +27,7 @@ pub(crate) fn random_map() -> impl Strategy<Value = TileGrid> {
         .prop_map(|(rows, free)| {
             let glyphs = |row: &Vec<bool>| row.iter().map(|wall| if *wall { '#' } else { '.' }).collect();
             let rows: Vec<String> = rows.iter().map(glyphs).collect();
-            map(&rows).with_beyond(if free { Beyond::Free } else { Beyond::Blocks })
+            map(&rows).with_outside(if free { Outside::Open } else { Outside::Block })
         })
 }
 
@@ -73,7 +73,7 @@ fn deepest_point(low: DVec2, high: DVec2, from: DVec2, to: DVec2) -> f64 {
 /// Boxes and circles smaller than a tile.
 pub(crate) fn any_footprint() -> impl Strategy<Value = Footprint> {
     prop_oneof![
-        (0.3f32..0.95, 0.3f32..0.95).prop_map(|(w, h)| Footprint::boxed(w, h).unwrap()),
+        (0.3f32..0.95, 0.3f32..0.95).prop_map(|(w, h)| Footprint::rect(w, h).unwrap()),
         (0.2f32..0.48).prop_map(|radius| Footprint::circle(radius).unwrap()),
     ]
 }

@@ -1,13 +1,13 @@
 //! What movement looks like and where it is on a screen: pose, view, ticks.
 
 use ambulant::drive::{Drag, Glide};
-use ambulant::intent::{Angle, Ways};
+use ambulant::intent::{Angle, Directions};
 use ambulant::pose::{DiagonalRule, Facing, Lean, Pose, Sectors, Stance, WalkCycle};
 use ambulant::prelude::*;
 use ambulant::shape::Aabb;
 use ambulant::ticks::Ticks;
 use ambulant::view::{Follow, View};
-use ambulant::walker::Figure;
+use ambulant::walker::Character;
 use core::f32::consts::TAU;
 use proptest::prelude::*;
 use rstest::rstest;
@@ -15,10 +15,10 @@ use rstest::rstest;
 use crate::scene::map;
 
 #[rstest]
-#[case::four(Ways::Four, 4)]
-#[case::eight(Ways::Eight, 8)]
+#[case::four(Directions::Four, 4)]
+#[case::eight(Directions::Eight, 8)]
 fn a_stick_turned_slowly_changes_the_facing_exactly_once_a_sector(
-    #[case] ways: Ways,
+    #[case] ways: Directions,
     #[case] changes: usize,
     #[values(1.0, -1.0)] turning: f32,
     #[values(DiagonalRule::Sideways, DiagonalRule::Upright, DiagonalRule::Keep)] rule: DiagonalRule,
@@ -45,36 +45,33 @@ fn a_stick_turned_slowly_changes_the_facing_exactly_once_a_sector(
 #[case::keep_right(DiagonalRule::Keep, Facing::Right, Facing::Right)]
 fn a_diagonal_goes_by_its_rule(#[case] rule: DiagonalRule, #[case] last: Facing, #[case] facing: Facing) {
     for (y_axis, y) in [(YAxis::Down, 1.0), (YAxis::Up, -1.0)] {
-        let sectors = Sectors::new(Ways::Four, rule, 0.1).unwrap();
+        let sectors = Sectors::new(Directions::Four, rule, 0.1).unwrap();
         assert_eq!(sectors.facing(last, vec2(1.0, y), y_axis), facing);
     }
 }
 
 #[test]
 fn a_wider_sector_takes_more_of_the_circle() {
-    let sectors = Sectors::new(Ways::Four, DiagonalRule::Keep, 0.0).unwrap();
-    let share = |sectors: &Sectors| {
+    let sectors = Sectors::new(Directions::Four, DiagonalRule::Keep, 0.0).unwrap();
+    let velocity_transfer = |sectors: &Sectors| {
         let facing = |step: u16| {
             sectors.facing(Facing::Down, Vec2::from_angle(f32::from(step) / 1000.0 * TAU), YAxis::Down)
         };
         (0..1000u16).filter(|step| facing(*step) == Facing::Right).count()
     };
-    assert!((248..=252).contains(&share(&sectors)));
+    assert!((248..=252).contains(&velocity_transfer(&sectors)));
     let wide = sectors.with_width(Facing::Right, 2.0).unwrap();
-    assert!((331..=335).contains(&share(&wide)), "{}", share(&wide)); // two thirds of each quarter beside it
+    assert!((331..=335).contains(&velocity_transfer(&wide)), "{}", velocity_transfer(&wide)); // two thirds of each quarter beside it
 }
 
 /// A figure that walks to a wall and on pressing, for two seconds.
-fn walked(rate: f32, walk: WalkCycle) -> Figure<Gait> {
-    let sectors = Sectors::new(Ways::Four, DiagonalRule::Sideways, 0.1).unwrap();
+fn walked(rate: f32, walk: WalkCycle) -> Character<Gait> {
+    let sectors = Sectors::new(Directions::Four, DiagonalRule::Sideways, 0.1).unwrap();
     let lean = Lean::new(0.002, 0.1, 0.2).unwrap();
     let stance = Stance::new(0.5, 0.1, 0.5).unwrap();
-    let walker = Walker::new(
-        vec2(-3.0, 0.0),
-        Footprint::boxed(0.5, 0.5).unwrap(),
-        Gait::new(4.0, 16.0, 16.0).unwrap(),
-    );
-    let mut figure = Figure::new(walker, Pose::new(sectors, stance, walk, lean));
+    let walker =
+        Walker::new(vec2(-3.0, 0.0), Footprint::rect(0.5, 0.5).unwrap(), Gait::new(4.0, 16.0, 16.0).unwrap());
+    let mut figure = Character::new(walker, Pose::new(sectors, stance, walk, lean));
     let room = map(&["........"]);
     let mut left = 2.0f32;
     while left > 1e-4 {
@@ -161,8 +158,8 @@ proptest! {
         rate in 10.0f32..300.0, frames in prop::collection::vec(0.0f32..0.05, 1..300), pace in 0.1f32..3.0,
     ) {
         let mut ticks = Ticks::new(rate).unwrap().with_most(1000);
-        ticks.set_pace(pace).unwrap();
-        let played: u32 = frames.iter().map(|seconds| ticks.frame(*seconds)).sum();
+        ticks.set_time_scale(pace).unwrap();
+        let played: u32 = frames.iter().map(|seconds| ticks.advance(*seconds)).sum();
         let exact: f64 = frames.iter().map(|seconds| f64::from(*seconds)).sum::<f64>() * f64::from(rate) * f64::from(pace);
         prop_assert!((f64::from(played) + f64::from(ticks.fraction()) - exact).abs() < 1e-3);
         prop_assert!((0.0..=1.0).contains(&ticks.fraction()) && ticks.dropped() == 0.0);
@@ -188,14 +185,14 @@ proptest! {
 #[test]
 fn a_long_frame_is_cut_and_a_pause_steps_singly() {
     let mut ticks = Ticks::new(60.0).unwrap().with_most(4);
-    assert_eq!((ticks.frame(1.0), ticks.dropped()), (4, 56.0));
-    assert_eq!((ticks.frame(f32::NAN), ticks.frame(-1.0)), (0, 0));
+    assert_eq!((ticks.advance(1.0), ticks.dropped()), (4, 56.0));
+    assert_eq!((ticks.advance(f32::NAN), ticks.advance(-1.0)), (0, 0));
     ticks.set_paused(true);
-    assert_eq!(ticks.frame(1.0), 0);
+    assert_eq!(ticks.advance(1.0), 0);
     ticks.step();
-    assert_eq!((ticks.frame(0.1), ticks.frame(0.1)), (1, 0));
+    assert_eq!((ticks.advance(0.1), ticks.advance(0.1)), (1, 0));
     ticks.set_paused(false);
-    assert_eq!(ticks.frame(2.0 / 60.0), 2);
+    assert_eq!(ticks.advance(2.0 / 60.0), 2);
 }
 
 #[rstest]
@@ -232,7 +229,7 @@ fn a_stance_changes_once_although_the_speed_trembles() {
 fn a_glide_faces_where_it_goes_and_keeps_it_at_rest() {
     let glide = Glide::new(20.0, Drag::half_life(0.2).unwrap(), 0.5).unwrap();
     let mut drone = Walker::new(Vec2::ZERO, Footprint::circle(0.4).unwrap(), glide);
-    let sectors = Sectors::new(Ways::Eight, DiagonalRule::Sideways, 0.1).unwrap();
+    let sectors = Sectors::new(Directions::Eight, DiagonalRule::Sideways, 0.1).unwrap();
     let stance = Stance::new(1.0, 0.5, 2.0).unwrap();
     let mut pose =
         Pose::new(sectors, stance, WalkCycle::by_time(0.5, 8).unwrap(), Lean::new(0.0, 0.0, 1.0).unwrap());

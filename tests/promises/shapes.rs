@@ -1,7 +1,7 @@
 //! Every footprint against every kind of wall, judged by another method.
 
 use ambulant::shape::{Footprint, MAX_CORNERS, Polygon, PolygonError, Solid, overlap, sweep};
-use ambulant::terrain::{FoundWall, Layers, Legend, Minds, Terrain, TileGrid, TileKind, Wall};
+use ambulant::terrain::{FoundWall, Layers, Legend, Terrain, TileGrid, TileKind, Wall, WallFilter};
 use glam::{DVec2, IVec2, Vec2, vec2};
 use proptest::prelude::*;
 use rstest::rstest;
@@ -71,7 +71,7 @@ fn apart(footprint: &Footprint, at: DVec2, wall: &Solid) -> f64 {
 
 fn footprint() -> impl Strategy<Value = Footprint> {
     prop_oneof![
-        (0.1f32..4.0, 0.1f32..4.0).prop_map(|(w, h)| Footprint::boxed(w, h).unwrap()),
+        (0.1f32..4.0, 0.1f32..4.0).prop_map(|(w, h)| Footprint::rect(w, h).unwrap()),
         (0.1f32..2.0).prop_map(|radius| Footprint::circle(radius).unwrap()),
     ]
 }
@@ -99,8 +99,11 @@ fn polygon() -> impl Strategy<Value = Polygon> {
 
 fn solid() -> impl Strategy<Value = Solid> {
     prop_oneof![
-        (place(3.0), 0.2f32..4.0, 0.2f32..4.0)
-            .prop_map(|(at, w, h)| Solid::boxed(at, at + vec2(w, h)).unwrap()),
+        (place(3.0), 0.2f32..4.0, 0.2f32..4.0).prop_map(|(at, w, h)| Solid::box_from_corners(
+            at,
+            at + vec2(w, h)
+        )
+        .unwrap()),
         (place(3.0), 0.2f32..3.0).prop_map(|(at, radius)| Solid::circle(at, radius).unwrap()),
         (place(3.0), 0.0f32..6.2, 0.2f32..5.0).prop_map(|(at, angle, length)| Solid::segment(
             at,
@@ -184,10 +187,10 @@ proptest! {
         let wedge = Solid::from(Polygon::new(&ends).unwrap());
         let wedge = FoundWall { wall: Wall::Tile(IVec2::ZERO), layers: Layers::FIRST, solid: wedge };
         let walls: &[&dyn Terrain] = if side == 1 { &[&wedge] } else { &[&wedge, &tile] };
-        for wall in walls.iter().filter(|wall| !wall.overlaps(&footprint, from, &Minds::ALL)) {
-            let hit = wall.sweep(&footprint, from, way, &Minds::ALL);
+        for wall in walls.iter().filter(|wall| !wall.overlaps(&footprint, from, &WallFilter::ALL)) {
+            let hit = wall.sweep(&footprint, from, way, &WallFilter::ALL);
             let end = hit.map_or(from + way, |hit| hit.position);
-            prop_assert!(!wall.overlaps(&footprint, end, &Minds::ALL), "{hit:?}");
+            prop_assert!(!wall.overlaps(&footprint, end, &WallFilter::ALL), "{hit:?}");
             prop_assert!(hit.is_none_or(|hit| end.distance(from + way * hit.fraction) < 1e-4), "{hit:?}");
         }
     }
@@ -216,7 +219,7 @@ proptest! {
 
 fn changed(wall: &Solid, change: impl Fn(Vec2) -> Vec2) -> Solid {
     match wall {
-        Solid::Box(area) => Solid::boxed(change(area.min), change(area.max)).unwrap(),
+        Solid::Box(area) => Solid::box_from_corners(change(area.min), change(area.max)).unwrap(),
         Solid::Circle { center, radius } => Solid::circle(change(*center), *radius).unwrap(),
         Solid::Segment { from, to } => Solid::segment(change(*from), change(*to)).unwrap(),
         Solid::Polygon(polygon) => {
@@ -233,11 +236,11 @@ fn changed(wall: &Solid, change: impl Fn(Vec2) -> Vec2) -> Solid {
 #[case::past_the_corner(vec2(1.5, 1.5), vec2(-1.0, 0.0))]
 #[case::standing(vec2(0.0, 1.5), vec2(0.0, 0.0))]
 fn touching_and_moving_along_or_away_is_no_touch(#[case] from: Vec2, #[case] way: Vec2) {
-    let bed = Solid::boxed(vec2(-1.0, -1.0), vec2(1.0, 1.0)).unwrap();
-    for footprint in [Footprint::boxed(1.0, 1.0).unwrap(), Footprint::circle(0.5).unwrap()] {
+    let bed = Solid::box_from_corners(vec2(-1.0, -1.0), vec2(1.0, 1.0)).unwrap();
+    for footprint in [Footprint::rect(1.0, 1.0).unwrap(), Footprint::circle(0.5).unwrap()] {
         assert_eq!(sweep(&footprint, from, way, &bed), None);
     }
-    let inwards = sweep(&Footprint::boxed(1.0, 1.0).unwrap(), vec2(0.0, 1.5), vec2(3.0, -0.1), &bed).unwrap();
+    let inwards = sweep(&Footprint::rect(1.0, 1.0).unwrap(), vec2(0.0, 1.5), vec2(3.0, -0.1), &bed).unwrap();
     assert_eq!((inwards.fraction, inwards.normal), (0.0, vec2(0.0, 1.0)));
 }
 
@@ -258,7 +261,7 @@ fn a_star_is_no_polygon() {
 }
 
 #[rstest]
-#[case::flat_box(Solid::boxed(Vec2::ZERO, Vec2::X).unwrap_err().field(), "height")]
+#[case::flat_box(Solid::box_from_corners(Vec2::ZERO, Vec2::X).unwrap_err().field(), "height")]
 #[case::radius(Solid::circle(Vec2::ZERO, 0.0).unwrap_err().field(), "radius")]
 #[case::no_length(Solid::segment(Vec2::ONE, Vec2::ONE).unwrap_err().field(), "length")]
 #[case::nowhere(Solid::circle(Vec2::NAN, 1.0).unwrap_err().field(), "center.x")]

@@ -3,8 +3,8 @@
 use ambulant::pose::Facing;
 use ambulant::prelude::*;
 use ambulant::steps::{
-    BlockedBy, Cancel, Claims, CornerRule, Diagonals, Easing, Manner, MapEdge, MoverId, Portals, StepError,
-    StepGround, StepRules, StepWish, Stepped, Stepper, TimedStep, tick_together,
+    BlockedBy, Cancel, Claims, CornerRule, Diagonals, Easing, GridEdge, MoverId, Portals, StepError,
+    StepGround, StepInput, StepMode, StepRules, Stepper, StrideEvent, TimedStep, tick_together,
 };
 use ambulant::terrain::{Layers, Side};
 use proptest::prelude::*;
@@ -21,8 +21,8 @@ fn grid(rows: &[impl AsRef<str>]) -> TileGrid {
     TileGrid::from_rows(rows, &legend).unwrap().with_tile_size(16.0).unwrap()
 }
 
-fn rules(speed: f32, manner: Manner) -> StepRules {
-    StepRules::new(speed).unwrap().with_manner(manner)
+fn rules(speed: f32, mode: StepMode) -> StepRules {
+    StepRules::new(speed).unwrap().with_mode(mode)
 }
 
 /// A key script: for each mover, what is held from which sixth of a second on.
@@ -52,7 +52,7 @@ fn play(map: &TileGrid, start: &[IVec2], all: &[StepRules], script: &Script, tic
         let (sixth, dt) = (sixth as u32, (next - now) as f32);
         let wish = |id: MoverId| {
             let place = ids.iter().position(|known| *known == id).unwrap();
-            StepWish::from(held(&script[place], sixth))
+            StepInput::from(held(&script[place], sixth))
         };
         tick_together(&mut movers, wish, dt, &ground, &mut claims, |id, event| {
             told.push(format!("{id} {}", event.what));
@@ -81,12 +81,12 @@ fn check_places(map: &TileGrid, movers: &[Stepper]) {
     }
 }
 
-fn any_manner() -> impl Strategy<Value = Manner> {
+fn any_manner() -> impl Strategy<Value = StepMode> {
     prop_oneof![
-        Just(Manner::Tap),
-        Just(Manner::HOLD),
-        (0.0f32..0.5, 0.0f32..0.3).prop_map(|(delay, pause)| Manner::Hold { delay, pause }),
-        Just(Manner::RunOn),
+        Just(StepMode::Tap),
+        Just(StepMode::HOLD),
+        (0.0f32..0.5, 0.0f32..0.3).prop_map(|(delay, pause)| StepMode::Hold { delay, pause }),
+        Just(StepMode::RunOn),
     ]
 }
 
@@ -106,7 +106,7 @@ proptest! {
         let starts: Vec<IVec2> = starts.into_iter().map(|(x, y)| ivec2(x, y) % map.size()).collect();
         let rules: Vec<StepRules> = movers
             .into_iter()
-            .map(|(speed, manner, memory)| rules(speed, manner).with_memory(memory).unwrap())
+            .map(|(speed, mode, memory)| rules(speed, mode).with_input_buffer(memory).unwrap())
             .collect();
         let first = play(&map, &starts, &rules, &script, &[1.0 / 60.0]);
         for ticks in [&[1.0 / 30.0][..], &[1.0 / 144.0], &[1.0 / 240.0], &uneven] {
@@ -120,17 +120,17 @@ proptest! {
         ticks in prop::collection::vec(0.0005f32..0.3, 1..7), total in 1u32..400,
     ) {
         let map = grid(&["................"]);
-        let ground = StepGround { edge: MapEdge::Wrap, ..StepGround::new(&map) };
+        let ground = StepGround { edge: GridEdge::Wrap, ..StepGround::new(&map) };
         let mut claims = Claims::new();
-        let manner = Manner::Hold { delay: 0.0, pause };
-        let mut mover = Stepper::on(ivec2(0, 0), rules(speed, manner), &ground, &mut claims).unwrap();
+        let mode = StepMode::Hold { delay: 0.0, pause };
+        let mut mover = Stepper::on(ivec2(0, 0), rules(speed, mode), &ground, &mut claims).unwrap();
         let (mut entered, mut seconds) = (0, 0.0f64);
         for number in 0..total {
             let dt = ticks[number as usize % ticks.len()];
             seconds += f64::from(dt);
             let happened = mover.tick(to(1.0, 0.0), dt, &ground, &mut claims);
             // More may happen in a long tick than is recorded; the tiles tell.
-            entered += happened.iter().filter(|event| matches!(event.what, Stepped::Entered { .. })).count();
+            entered += happened.iter().filter(|event| matches!(event.what, StrideEvent::Entered { .. })).count();
             prop_assume!(happened.len() <= ambulant::steps::MAX_EVENTS);
         }
         let beat = 1.0 / f64::from(speed) + f64::from(pause);
@@ -150,13 +150,13 @@ proptest! {
         let mut claims = Claims::new();
         let mut movers: Vec<Stepper> = Vec::new();
         for (place, (x, y)) in starts.iter().enumerate() {
-            let rules = rules(speeds[place], Manner::HOLD);
+            let rules = rules(speeds[place], StepMode::HOLD);
             movers.extend(Stepper::on(ivec2(*x, *y), rules, &ground, &mut claims).ok());
         }
         let ids: Vec<MoverId> = movers.iter().map(Stepper::id).collect();
         let wish = |id: MoverId| {
             let place = ids.iter().position(|known| *known == id).unwrap();
-            StepWish::from(held(&[(0, keys[place])], 0))
+            StepInput::from(held(&[(0, keys[place])], 0))
         };
         let mut turned = movers.clone();
         turned.rotate_left(turn % movers.len());
@@ -176,13 +176,13 @@ proptest! {
 
     #[test]
     fn alone_it_does_the_same_by_itself_and_in_a_list(
-        map in crate::scene::random_map(), start in (0i32..12, 0i32..12), manner in any_manner(),
+        map in crate::scene::random_map(), start in (0i32..12, 0i32..12), mode in any_manner(),
         speed in 0.5f32..40.0, memory in 0.0f32..0.6, eight in any::<bool>(), wrap in any::<bool>(),
         script in prop::collection::vec((0u8..9, 0u8..9, 0.001f32..0.4), 1..60),
     ) {
-        let edge = if wrap { MapEdge::Wrap } else { MapEdge::Wall };
+        let edge = if wrap { GridEdge::Wrap } else { GridEdge::Block };
         let ground = StepGround { edge, ..StepGround::new(&map) };
-        let rules = rules(speed, manner).with_memory(memory).unwrap();
+        let rules = rules(speed, mode).with_input_buffer(memory).unwrap();
         let diagonals = Diagonals::On { corners: CornerRule::OneFree, lasts: 1.414 };
         let rules = if eight { rules.with_diagonals(diagonals).unwrap() } else { rules };
         let mut claims = [Claims::new(), Claims::new()];
@@ -191,9 +191,9 @@ proptest! {
         let mut listed = [Stepper::on(start, rules, &ground, &mut claims[1]).unwrap()];
         let way = |key: u8| if key == 8 { Intent::NONE } else { Intent::new(Vec2::from_angle(f32::from(key) * core::f32::consts::FRAC_PI_4)) };
         for (held, tapped, dt) in script {
-            let wish = StepWish { held: way(held), tapped: way(tapped) };
+            let wish = StepInput { held: way(held), tapped: way(tapped) };
             let mut told = [Vec::new(), Vec::new()];
-            one.tick_telling(wish, dt, &ground, &mut claims[0], |event| told[0].push(event));
+            one.tick_with(wish, dt, &ground, &mut claims[0], |event| told[0].push(event));
             tick_together(&mut listed, |_| wish, dt, &ground, &mut claims[1], |_, event| told[1].push(event));
             // The same but for the last bit of a sum of times.
             let what = |told: &[TimedStep]| told.iter().map(|event| event.what).collect::<Vec<_>>();
@@ -215,7 +215,7 @@ proptest! {
         // Dealt out like cards, the highest number first: no list has all, nor any in the order of their numbers.
         let mut all: Vec<Vec<Stepper>> = vec![Vec::new(); lists];
         for (place, (x, y)) in starts.iter().enumerate() {
-            let rules = rules(speed * [1.0, 0.7][place % 2], Manner::HOLD);
+            let rules = rules(speed * [1.0, 0.7][place % 2], StepMode::HOLD);
             if let Ok(mover) = Stepper::on(ivec2(*x, *y), rules, &ground, &mut claims) {
                 all[place % lists].insert(0, mover);
             }
@@ -240,14 +240,14 @@ proptest! {
 fn after_a_million_ticks_it_stands_on_the_grid_to_the_last_bit(#[values(3.7, 11.0)] speed: f32) {
     let map = grid(&["......", ".####.", "......"]);
     let (ground, mut claims) = (StepGround::new(&map), Claims::new());
-    let mut mover = Stepper::on(ivec2(0, 0), rules(speed, Manner::RunOn), &ground, &mut claims).unwrap();
+    let mut mover = Stepper::on(ivec2(0, 0), rules(speed, StepMode::RunOn), &ground, &mut claims).unwrap();
     let ways = [to(1.0, 0.0), to(0.0, 1.0), to(-1.0, 0.0), to(0.0, -1.0)];
     let mut entered = 0u64;
     for tick in 0..1_000_000usize {
         let dt = [0.016, 0.004, 0.033][tick % 3];
         let happened = mover.tick(ways[tick / 97 % 4], dt, &ground, &mut claims);
         entered +=
-            happened.iter().filter(|event| matches!(event.what, Stepped::Entered { .. })).count() as u64;
+            happened.iter().filter(|event| matches!(event.what, StrideEvent::Entered { .. })).count() as u64;
     }
     let _ = mover.tick(Intent::NONE, 10.0, &ground, &mut claims);
     assert!(entered > 10_000);
@@ -260,14 +260,14 @@ fn after_a_million_ticks_it_stands_on_the_grid_to_the_last_bit(#[values(3.7, 11.
 /// What a mover does in a strip of tiles, told as the tiles it entered.
 fn entered(
     mover: &mut Stepper,
-    wishes: &[(StepWish, f32)],
+    wishes: &[(StepInput, f32)],
     ground: &StepGround<'_>,
     claims: &mut Claims,
 ) -> Vec<IVec2> {
     let mut tiles = Vec::new();
     for (wish, dt) in wishes {
         for event in mover.tick(*wish, *dt, ground, claims).iter() {
-            if let Stepped::Entered { tile } = event.what {
+            if let StrideEvent::Entered { tile } = event.what {
                 tiles.push(tile);
             }
         }
@@ -275,16 +275,16 @@ fn entered(
     tiles
 }
 
-const NOTHING: StepWish = StepWish { held: Intent::NONE, tapped: Intent::NONE };
+const NOTHING: StepInput = StepInput { held: Intent::NONE, tapped: Intent::NONE };
 
 #[rstest]
-#[case::tap(Manner::Tap)]
-#[case::hold(Manner::HOLD)]
-fn a_tap_shorter_than_a_tick_gives_its_step(#[case] manner: Manner) {
+#[case::tap(StepMode::Tap)]
+#[case::hold(StepMode::HOLD)]
+fn a_tap_shorter_than_a_tick_gives_its_step(#[case] mode: StepMode) {
     let map = grid(&["....."]);
     let (ground, mut claims) = (StepGround::new(&map), Claims::new());
-    let mut mover = Stepper::on(ivec2(0, 0), rules(4.0, manner), &ground, &mut claims).unwrap();
-    let tap = StepWish { held: Intent::NONE, tapped: to(1.0, 0.0) };
+    let mut mover = Stepper::on(ivec2(0, 0), rules(4.0, mode), &ground, &mut claims).unwrap();
+    let tap = StepInput { held: Intent::NONE, tapped: to(1.0, 0.0) };
     assert_eq!(entered(&mut mover, &[(tap, 0.1), (NOTHING, 1.0)], &ground, &mut claims), [ivec2(1, 0)]);
 }
 
@@ -294,10 +294,10 @@ fn a_tap_shorter_than_a_tick_gives_its_step(#[case] manner: Manner) {
 fn a_press_in_the_middle_of_a_stride_is_kept_for_its_time(#[case] memory: f32, #[case] tiles: &[(i32, i32)]) {
     let map = grid(&["....", "...."]);
     let (ground, mut claims) = (StepGround::new(&map), Claims::new());
-    let rules = rules(2.0, Manner::HOLD).with_memory(memory).unwrap();
+    let rules = rules(2.0, StepMode::HOLD).with_input_buffer(memory).unwrap();
     let mut mover = Stepper::on(ivec2(0, 0), rules, &ground, &mut claims).unwrap();
     // Half a second to the right; down is pressed and released a quarter of a second before its end.
-    let press = StepWish { held: Intent::NONE, tapped: to(0.0, 1.0) };
+    let press = StepInput { held: Intent::NONE, tapped: to(0.0, 1.0) };
     let wishes = [(to(1.0, 0.0).into(), 0.25), (press, 0.01), (NOTHING, 2.0)];
     let wanted: Vec<IVec2> = tiles.iter().map(|(x, y)| ivec2(*x, *y)).collect();
     assert_eq!(entered(&mut mover, &wishes, &ground, &mut claims), wanted);
@@ -310,9 +310,9 @@ fn a_press_in_the_middle_of_a_stride_is_kept_for_its_time(#[case] memory: f32, #
 fn a_press_into_a_wall_takes_no_time_from_the_key_that_is_held(#[case] dt: f32, #[case] ticks: usize) {
     let map = grid(&["########", "........"]);
     let (ground, mut claims) = (StepGround::new(&map), Claims::new());
-    let mut mover = Stepper::on(ivec2(0, 1), rules(4.0, Manner::HOLD), &ground, &mut claims).unwrap();
+    let mut mover = Stepper::on(ivec2(0, 1), rules(4.0, StepMode::HOLD), &ground, &mut claims).unwrap();
     let right = to(1.0, 0.0);
-    let press = StepWish { held: right, tapped: to(0.0, -1.0) };
+    let press = StepInput { held: right, tapped: to(0.0, -1.0) };
     let mut wishes = vec![(press, dt)];
     wishes.resize(ticks, (right.into(), dt));
     assert_eq!(entered(&mut mover, &wishes, &ground, &mut claims).len(), 6);
@@ -326,8 +326,8 @@ fn a_press_into_a_wall_takes_no_time_from_the_key_that_is_held(#[case] dt: f32, 
 fn holding_goes_on_after_the_delay(#[case] seconds: f32, #[case] tiles: usize) {
     let map = grid(&["........"]);
     let (ground, mut claims) = (StepGround::new(&map), Claims::new());
-    let manner = Manner::Hold { delay: 0.4, pause: 0.05 };
-    let mut mover = Stepper::on(ivec2(0, 0), rules(4.0, manner), &ground, &mut claims).unwrap();
+    let mode = StepMode::Hold { delay: 0.4, pause: 0.05 };
+    let mut mover = Stepper::on(ivec2(0, 0), rules(4.0, mode), &ground, &mut claims).unwrap();
     let wishes = [(to(1.0, 0.0).into(), seconds), (NOTHING, 2.0)];
     assert_eq!(entered(&mut mover, &wishes, &ground, &mut claims).len(), tiles);
 }
@@ -336,7 +336,7 @@ fn holding_goes_on_after_the_delay(#[case] seconds: f32, #[case] tiles: usize) {
 fn running_on_takes_an_early_turn_at_the_junction_and_tells_what_is_in_the_way() {
     let map = grid(&["......", "###.##", "###.##"]);
     let (ground, mut claims) = (StepGround::new(&map), Claims::new());
-    let rules = rules(4.0, Manner::RunOn).with_memory(0.5).unwrap();
+    let rules = rules(4.0, StepMode::RunOn).with_input_buffer(0.5).unwrap();
     let mut cart = Stepper::on(ivec2(0, 0), rules, &ground, &mut claims).unwrap();
     let mut told = Vec::new();
     // Right is pressed and let go; down is asked for a tile and a half before the junction.
@@ -370,12 +370,12 @@ fn it_looks_before_it_steps(
     let map = grid(rows);
     let (ground, mut claims) = (StepGround::new(&map), Claims::new());
     let eight = Diagonals::On { corners: CornerRule::NeverCut, lasts: 1.0 };
-    let rules = rules(4.0, Manner::Tap).with_diagonals(eight).unwrap();
+    let rules = rules(4.0, StepMode::Tap).with_diagonals(eight).unwrap();
     let mut mover = Stepper::on(start.into(), rules, &ground, &mut claims).unwrap();
     let step = way.step().as_vec2();
     let told = mover.tick(Intent::new(step), 1.0, &ground, &mut claims);
     let blocked = told.iter().find_map(|event| match event.what {
-        Stepped::Blocked { by, .. } => Some(by),
+        StrideEvent::Blocked { by, .. } => Some(by),
         _ => None,
     });
     assert_eq!(blocked, by);
@@ -394,10 +394,10 @@ fn diagonal_steps_cut_corners_by_rule_and_last_as_stated(
         let map = grid(rows);
         let (ground, mut claims) = (StepGround::new(&map), Claims::new());
         let eight = Diagonals::On { corners, lasts: 1.5 };
-        let rules = rules(4.0, Manner::Tap).with_diagonals(eight).unwrap();
+        let rules = rules(4.0, StepMode::Tap).with_diagonals(eight).unwrap();
         let mut mover = Stepper::on(ivec2(0, 0), rules, &ground, &mut claims).unwrap();
         let happened = mover.tick(to(1.0, 1.0), 1.0, &ground, &mut claims);
-        let landed = happened.iter().find(|event| matches!(event.what, Stepped::Entered { .. }));
+        let landed = happened.iter().find(|event| matches!(event.what, StrideEvent::Entered { .. }));
         assert_eq!(landed.map(|event| event.at), goes.then_some(0.375), "{rows:?}");
     }
 }
@@ -408,7 +408,7 @@ fn a_portal_keeps_the_direction_and_a_blocked_exit_blocks_it() {
     let portals = Portals::new(&map, &[(ivec2(0, 0), ivec2(5, 0))]).unwrap();
     let ground = StepGround { portals: &portals, ..StepGround::new(&map) };
     let mut claims = Claims::new();
-    let run = rules(4.0, Manner::RunOn);
+    let run = rules(4.0, StepMode::RunOn);
     let mut cart = Stepper::on(ivec2(2, 0), run, &ground, &mut claims).unwrap();
     let left = [(to(-1.0, 0.0).into(), 1.0)];
     let tiles = entered(&mut cart, &left, &ground, &mut claims);
@@ -419,7 +419,7 @@ fn a_portal_keeps_the_direction_and_a_blocked_exit_blocks_it() {
     let _ = Stepper::on(ivec2(5, 0), run, &ground, &mut claims).unwrap();
     let told = other.tick(to(-1.0, 0.0), 0.1, &ground, &mut claims);
     let by = BlockedBy::Mover(claims.mover_at(ivec2(5, 0)).unwrap());
-    assert_eq!(told.iter().next().unwrap().what, Stepped::Blocked { way: Facing::Left, by });
+    assert_eq!(told.iter().next().unwrap().what, StrideEvent::Blocked { way: Facing::Left, by });
 }
 
 #[rstest]
@@ -433,7 +433,7 @@ fn a_thing_is_pushed_one_tile_ahead_if_there_is_room(
     let map = grid(rows);
     let (ground, mut claims) = (StepGround::new(&map), Claims::new());
     let crate_ = claims.put_thing(ivec2(1, 0), &ground).unwrap();
-    let pusher = rules(4.0, Manner::HOLD).pushing();
+    let pusher = rules(4.0, StepMode::HOLD).pushing();
     let mut gardener = Stepper::on(ivec2(0, 0), pusher, &ground, &mut claims).unwrap();
     let _ = gardener.tick(to(1.0, 0.0), 0.375, &ground, &mut claims);
     if let Some((id, short)) = gardener.pushing(&map) {
@@ -447,17 +447,19 @@ fn a_thing_is_pushed_one_tile_ahead_if_there_is_room(
 fn two_that_meet_head_on_neither_swap_nor_share() {
     let map = grid(&["......"]);
     let (ground, mut claims) = (StepGround::new(&map), Claims::new());
-    let run = rules(3.0, Manner::RunOn);
+    let run = rules(3.0, StepMode::RunOn);
     let mut carts = [0, 5].map(|x| Stepper::on(ivec2(x, 0), run, &ground, &mut claims).unwrap());
     let (first, mut told) = (carts[0].id(), Vec::new());
-    let wish = |id: MoverId| StepWish::from(to(if id == first { 1.0 } else { -1.0 }, 0.0));
+    let wish = |id: MoverId| StepInput::from(to(if id == first { 1.0 } else { -1.0 }, 0.0));
     for _ in 0..120 {
         tick_together(&mut carts, wish, 1.0 / 60.0, &ground, &mut claims, |_, event| told.push(event.what));
         check_places(&map, &carts);
     }
     assert_eq!(carts.map(|cart| cart.tile().x), [2, 3]);
     assert_eq!(
-        told.iter().filter(|what| matches!(what, Stepped::Blocked { by: BlockedBy::Mover(_), .. })).count(),
+        told.iter()
+            .filter(|what| matches!(what, StrideEvent::Blocked { by: BlockedBy::Mover(_), .. }))
+            .count(),
         2
     );
 }
@@ -473,7 +475,7 @@ fn a_stride_is_cut_short_at_any_instant(
 ) {
     let map = grid(&["...."]);
     let (ground, mut claims) = (StepGround::new(&map), Claims::new());
-    let mut mover = Stepper::on(ivec2(0, 0), rules(4.0, Manner::HOLD), &ground, &mut claims).unwrap();
+    let mut mover = Stepper::on(ivec2(0, 0), rules(4.0, StepMode::HOLD), &ground, &mut claims).unwrap();
     let _ = mover.tick(to(1.0, 0.0), after, &ground, &mut claims);
     let standing = mover.stride_to().is_none();
     mover.cancel(how, &ground, &mut claims).unwrap();
@@ -489,7 +491,7 @@ fn a_stride_is_cut_short_at_any_instant(
 fn a_stride_in_parts_is_over_when_its_time_is(#[values(3, 10, 48, 1000)] parts: u16) {
     let map = grid(&["....."]);
     let (ground, mut claims) = (StepGround::new(&map), Claims::new());
-    let mut mover = Stepper::on(ivec2(0, 0), rules(1.0, Manner::Tap), &ground, &mut claims).unwrap();
+    let mut mover = Stepper::on(ivec2(0, 0), rules(1.0, StepMode::Tap), &ground, &mut claims).unwrap();
     for part in 1..=parts {
         assert_eq!(mover.tile(), ivec2(0, 0), "it lands in part {part} of {parts}");
         let _ = mover.tick(to(1.0, 0.0), 1.0 / f32::from(parts), &ground, &mut claims);
@@ -507,7 +509,7 @@ fn a_stride_that_pushes_or_goes_through_a_portal_is_cut_short(#[case] how: Cance
     let portals = Portals::new(&map, &ends).unwrap();
     let through = StepGround { portals: &portals, ..StepGround::new(&map) };
     let mut claims = Claims::new();
-    let mut mover = Stepper::on(ivec2(0, 0), rules(4.0, Manner::Tap), &through, &mut claims).unwrap();
+    let mut mover = Stepper::on(ivec2(0, 0), rules(4.0, StepMode::Tap), &through, &mut claims).unwrap();
     let _ = mover.tick(to(1.0, 0.0), 0.1, &through, &mut claims);
     assert!(mover.stride_to().is_some());
     mover.cancel(how, &through, &mut claims).unwrap();
@@ -517,7 +519,7 @@ fn a_stride_that_pushes_or_goes_through_a_portal_is_cut_short(#[case] how: Cance
 
     let ground = StepGround::new(&map);
     let mut claims = Claims::new();
-    let pushes = rules(4.0, Manner::Tap).pushing();
+    let pushes = rules(4.0, StepMode::Tap).pushing();
     let mut mover = Stepper::on(ivec2(0, 0), pushes, &ground, &mut claims).unwrap();
     let thing = claims.put_thing(ivec2(1, 0), &ground).unwrap();
     let _ = mover.tick(to(1.0, 0.0), 0.1, &ground, &mut claims);
@@ -535,7 +537,7 @@ fn a_tile_that_a_follower_has_claimed_is_not_gone_back_to() {
     let map = grid(&["...."]);
     let (ground, mut claims) = (StepGround::new(&map), Claims::new());
     let mut carts =
-        [1, 0].map(|x| Stepper::on(ivec2(x, 0), rules(4.0, Manner::HOLD), &ground, &mut claims).unwrap());
+        [1, 0].map(|x| Stepper::on(ivec2(x, 0), rules(4.0, StepMode::HOLD), &ground, &mut claims).unwrap());
     for cart in &mut carts {
         let _ = cart.tick(to(1.0, 0.0), 0.1, &ground, &mut claims);
     }
@@ -552,7 +554,7 @@ fn what_cannot_be_is_refused_with_tile_and_reason() {
     for speed in [0.0, -1.0, f32::NAN, f32::INFINITY] {
         assert_eq!(StepRules::new(speed).unwrap_err().field(), "speed");
     }
-    let run = rules(4.0, Manner::RunOn);
+    let run = rules(4.0, StepMode::RunOn);
     let mut refused = |tile| Stepper::on(tile, run, &ground, &mut claims).unwrap_err().to_string();
     assert_eq!(refused(ivec2(1, 0)), "tile 1,0 blocks; choose a free one");
     assert_eq!(refused(ivec2(2, 0)), "tile 2,0 lies outside the map of 2 columns and 2 rows");
@@ -569,7 +571,7 @@ fn easing_changes_the_place_and_not_the_time() {
     let ground = StepGround::new(&map);
     let shown = [Easing::Linear, Easing::Smooth].map(|easing| {
         let mut claims = Claims::new();
-        let rules = rules(4.0, Manner::Tap).with_easing(easing);
+        let rules = rules(4.0, StepMode::Tap).with_easing(easing);
         let mut mover = Stepper::on(ivec2(0, 0), rules, &ground, &mut claims).unwrap();
         let _ = mover.tick(to(1.0, 0.0), 0.0625, &ground, &mut claims);
         let shown = (mover.position(&map).x, mover.view_offset(&map).x);

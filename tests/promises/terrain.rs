@@ -1,12 +1,12 @@
-//! What a wall is and who minds it: layers, closed sides, half-tiles, bounds, cells, rays.
+//! What a wall is and who collides with it: layers, closed sides, half-tiles, bounds, cells, rays.
 
 use ambulant::drive::Motion;
 use ambulant::intent::Angle;
 use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Polygon, Solid};
 use ambulant::terrain::{
-    Beyond, Bounds, Corner, FoundWall, GridError, Layers, Minded, Minds, ObstacleId, Obstacles, Side,
-    Terrain, Wall, ray, walls_at,
+    Bounds, Corner, Filtered, FoundWall, GridError, Layers, ObstacleId, Obstacles, Outside, Side, Terrain,
+    Wall, WallFilter, ray, walls_at,
 };
 use ambulant::travel::slide;
 use proptest::prelude::*;
@@ -26,7 +26,7 @@ fn crowd() -> impl Strategy<Value = Vec<(u8, f32, f32, f32, u8)>> {
 
 fn solid(kind: u8, size: f32, at: Vec2) -> Solid {
     let solid = match kind {
-        0 => Solid::boxed(at - size, at + size * 0.5),
+        0 => Solid::box_from_corners(at - size, at + size * 0.5),
         1 => Solid::circle(at, size),
         2 => Solid::segment(at - size, at + vec2(size, 0.3 * size)),
         _ => Ok(Polygon::new(&[at, at + vec2(size, 0.0), at + vec2(0.2 * size, size)]).unwrap().into()),
@@ -58,11 +58,11 @@ proptest! {
             .map(|(id, solid)| FoundWall { wall: Wall::Obstacle(id), layers: Layers::FIRST, solid: *solid })
             .collect();
         let (from, way) = (vec2(x, y), Vec2::from_angle(angle) * 10f32.powf(power));
-        let found = store.sweep(&footprint, from, way, &Minds::ALL);
-        let looked = all[..].sweep(&footprint, from, way, &Minds::ALL);
+        let found = store.sweep(&footprint, from, way, &WallFilter::ALL);
+        let looked = all[..].sweep(&footprint, from, way, &WallFilter::ALL);
         prop_assert_eq!(found.map(|hit| hit.fraction), looked.map(|hit| hit.fraction));
-        let overlaps = all[..].overlaps(&footprint, from, &Minds::ALL);
-        prop_assert_eq!(store.overlaps(&footprint, from, &Minds::ALL), overlaps);
+        let overlaps = all[..].overlaps(&footprint, from, &WallFilter::ALL);
+        prop_assert_eq!(store.overlaps(&footprint, from, &WallFilter::ALL), overlaps);
     }
 
     #[test]
@@ -70,20 +70,20 @@ proptest! {
         grid in random_map(), footprint in any_footprint(), x in -5.0f32..5.0, angle in 0.0f32..6.3,
     ) {
         let way = Vec2::from_angle(angle) * 7.0;
-        let ghost = Minded::new(&grid, Layers::NONE);
-        let passage = slide(&ghost, &footprint, vec2(x, x), still(way));
-        prop_assert!(passage.contacts.is_empty());
-        prop_assert_eq!(passage.position, vec2(x, x) + way);
+        let ghost = Filtered::new(&grid, Layers::NONE);
+        let result = slide(&ghost, &footprint, vec2(x, x), still(way));
+        prop_assert!(result.contacts.is_empty());
+        prop_assert_eq!(result.position, vec2(x, x) + way);
     }
 
     #[test]
     fn a_ray_agrees_with_points_along_it(
         grid in random_map(), x in -5.0f32..5.0, y in -5.0f32..5.0, angle in 0.0f32..6.3, far in 0.5f32..8.0,
     ) {
-        let grid = grid.with_beyond(Beyond::Free);
+        let grid = grid.with_outside(Outside::Open);
         let (from, to) = (vec2(x, y), vec2(x, y) + Vec2::from_angle(angle) * far);
         prop_assume!(!grid.blocks(grid.tile_at(from)));
-        let hit = ray(&grid, from, to, &Minds::ALL);
+        let hit = ray(&grid, from, to, &WallFilter::ALL);
         let clear = hit.map_or(1.0, |hit| hit.fraction);
         // Just before the hit there is no wall, and just behind there is one.
         for step in 0u8..200 {
@@ -95,7 +95,7 @@ proptest! {
         }
         if let Some(hit) = hit {
             let mut walls = Vec::new();
-            walls_at(&grid, hit.point - hit.normal * 1e-3, &Minds::ALL, |found| walls.push(found.wall));
+            walls_at(&grid, hit.point - hit.normal * 1e-3, &WallFilter::ALL, |found| walls.push(found.wall));
             prop_assert!(walls.contains(&hit.wall), "{hit:?} {walls:?}");
         }
     }
@@ -127,10 +127,10 @@ fn a_closed_side_lets_out_and_not_in(
     #[values(true, false)] round: bool,
 ) {
     let grid = TileGrid::from_rows(rows, &legend()).unwrap();
-    let mover = if round { Footprint::circle(0.3) } else { Footprint::boxed(0.6, 0.6) }.unwrap();
-    let passage = slide(&grid, &mover, from.into(), still(way.into()));
-    assert!(passage.position.distance(end.into()) < 1e-5, "{passage}");
-    assert!(!grid.overlaps(&mover, passage.position, &Minds::ALL));
+    let mover = if round { Footprint::circle(0.3) } else { Footprint::rect(0.6, 0.6) }.unwrap();
+    let result = slide(&grid, &mover, from.into(), still(way.into()));
+    assert!(result.position.distance(end.into()) < 1e-5, "{result}");
+    assert!(!grid.overlaps(&mover, result.position, &WallFilter::ALL));
 }
 
 #[rstest]
@@ -141,18 +141,18 @@ fn a_slope_of_half_tiles_is_one_wall(
     // Up a staircase of halves, over the top, down again: one slanted side each way.
     let rows = ["..........", "..........", "..../\\....", ".../##\\...", "../####\\..", "##########"];
     let grid = TileGrid::from_rows(&rows, &legend()).unwrap();
-    let mover = if round { Footprint::circle(0.3) } else { Footprint::boxed(0.6, 0.6) }.unwrap();
+    let mover = if round { Footprint::circle(0.3) } else { Footprint::rect(0.6, 0.6) }.unwrap();
     let mut walker = Walker::new(vec2(0.5 + start, 4.7), mover, Gait::new(4.0, 50.0, 50.0).unwrap());
     let mut normals: Vec<Vec2> = Vec::new();
     while walker.position.x < 8.5 && normals.len() < 40 {
         let wish = Intent::new(vec2(1.0, if walker.position.x < 5.0 { 0.0 } else { 1.0 }));
-        let passage = walker.tick(wish, 1.0 / 60.0, &grid);
-        for contact in passage.contacts.iter() {
+        let result = walker.tick(wish, 1.0 / 60.0, &grid);
+        for contact in result.contacts.iter() {
             if normals.last().is_none_or(|last| last.distance(contact.normal) > 1e-3) {
                 normals.push(contact.normal);
             }
         }
-        assert!(!grid.overlaps(&mover, walker.position, &Minds::ALL), "{passage}");
+        assert!(!grid.overlaps(&mover, walker.position, &WallFilter::ALL), "{result}");
     }
     assert!(normals.iter().all(|normal| normal.y < -0.5), "a seam was felt: {normals:?}");
 }
@@ -160,8 +160,8 @@ fn a_slope_of_half_tiles_is_one_wall(
 #[test]
 fn a_net_stops_the_gardener_and_not_the_moth() {
     let grid = TileGrid::from_rows(&["..n.."], &legend()).unwrap();
-    let ends = [Layers::ALL, Layers::FIRST, Layers::bit(3)].map(|minds| {
-        let terrain = Minded::new(&grid, minds);
+    let ends = [Layers::ALL, Layers::FIRST, Layers::bit(3)].map(|filter| {
+        let terrain = Filtered::new(&grid, filter);
         slide(&terrain, &Footprint::circle(0.25).unwrap(), vec2(0.5, 0.5), still(vec2(3.5, 0.0))).position.x
     });
     assert_eq!(ends, [1.75, 4.0, 1.75]);
@@ -179,11 +179,11 @@ fn bounds_hold_from_inside_at_any_distance(
 ) {
     let bounds = Bounds::new(Vec2::splat(at - 10.0), Vec2::splat(at + 10.0)).unwrap();
     let ball = Footprint::circle(1.0).unwrap();
-    let hit = bounds.sweep(&ball, Vec2::splat(at), way, &Minds::ALL).unwrap();
+    let hit = bounds.sweep(&ball, Vec2::splat(at), way, &WallFilter::ALL).unwrap();
     assert_eq!(hit.wall, Wall::Edge(side));
     let off = (hit.position - Vec2::splat(at)).abs().max_element();
     assert!((off - 9.0).abs() <= 9.0 / 40.0 + 1e-2 * at / 1e5, "{hit:?}");
-    assert!(!bounds.overlaps(&ball, hit.position, &Minds::ALL));
+    assert!(!bounds.overlaps(&ball, hit.position, &WallFilter::ALL));
 }
 
 #[test]
@@ -237,7 +237,7 @@ proptest! {
 
     #[test]
     fn what_is_clear_for_a_wide_footprint_is_clear_for_all_inside_it(
-        tiles in any_tiles(), place in (0.0f32..1.0, 0.0f32..1.0), round in any::<bool>(), minds in 0u32..10,
+        tiles in any_tiles(), place in (0.0f32..1.0, 0.0f32..1.0), round in any::<bool>(), filter in 0u32..10,
         size in 0.05f32..1.2, wider in 0.0f32..0.6, aside in (-1.0f32..1.0, -1.0f32..1.0),
         angle in 0.0f32..6.3, far in 0.0f32..3.0, posts in prop::collection::vec((0.0f32..14.0, 0.0f32..14.0), 0..4),
     ) {
@@ -246,16 +246,16 @@ proptest! {
         for (x, y) in posts {
             store.add(Solid::circle(vec2(x, y), 0.2).unwrap());
         }
-        let made = |size: f32| if round { Footprint::circle(size * 0.5) } else { Footprint::boxed(size, size) };
+        let made = |size: f32| if round { Footprint::circle(size * 0.5) } else { Footprint::rect(size, size) };
         let (wide, narrow) = (made(size + 2.0 * wider).unwrap(), made(size).unwrap());
         let from = grid.area().size() * vec2(place.0, place.1);
         let way = Vec2::from_angle(angle) * far;
-        let (walls, minds) = ((&grid, &store), Minds::on(Layers::from_bits(minds)));
-        prop_assume!(walls.is_clear(&wide, from, way, &minds));
+        let (walls, filter) = ((&grid, &store), WallFilter::on(Layers::from_bits(filter)));
+        prop_assume!(walls.is_clear(&wide, from, way, &filter));
         // Anywhere inside: for a circle as far as it may be off in any direction.
         let aside = Vec2::from(aside) * wider * if round { 0.7 } else { 1.0 };
-        prop_assert!(!walls.overlaps(&narrow, from + aside, &minds));
-        let hit = walls.sweep(&narrow, from + aside, way, &minds);
+        prop_assert!(!walls.overlaps(&narrow, from + aside, &filter));
+        let hit = walls.sweep(&narrow, from + aside, way, &filter);
         // What only touches is no more than touched.
         prop_assert!(hit.is_none_or(|hit| hit.fraction * far > far - 1e-4 || wider < 1e-4), "{:?}", hit);
     }
@@ -265,10 +265,10 @@ proptest! {
 struct Stones([Solid; 2]);
 
 impl Terrain for Stones {
-    fn walls_in(&self, _: Aabb, minds: &Minds<'_>, see: &mut dyn FnMut(FoundWall)) {
+    fn walls_in(&self, _: Aabb, filter: &WallFilter<'_>, see: &mut dyn FnMut(FoundWall)) {
         for (number, solid) in self.0.into_iter().enumerate() {
             let wall = Wall::Tile(IVec2::splat(i32::try_from(number).unwrap()));
-            if minds.wall(wall, Layers::FIRST) {
+            if filter.wall(wall, Layers::FIRST) {
                 see(FoundWall { wall, layers: Layers::FIRST, solid });
             }
         }
@@ -299,7 +299,8 @@ fn a_wall_holds_whoever_is_a_hair_away(#[case] glyph: char) {
     let legend = crate::scene::legend().with('h', TileKind::half("frame", Corner::BottomLeft));
     let grid = TileGrid::from_rows(&["...", &format!(".{glyph}."), "..."], &legend).unwrap();
     let (ball, gap) = (Footprint::circle(0.3).unwrap(), 2e-7);
-    let held = |gap: f32| grid.support(&ball, vec2(0.7 - gap, 1.4), vec2(0.0, 0.2), Vec2::NEG_X, &Minds::ALL);
+    let held =
+        |gap: f32| grid.support(&ball, vec2(0.7 - gap, 1.4), vec2(0.0, 0.2), Vec2::NEG_X, &WallFilter::ALL);
     assert_eq!((held(0.0), held(gap), held(4.0 * gap)), (1.0, 1.0, 0.0));
 }
 
@@ -310,11 +311,11 @@ fn a_way_past_more_tiles_than_can_be_counted_is_soon_at_its_end(
     #[case] tile: f32,
     #[case] origin: Vec2,
     #[case] way: Vec2,
-    #[case] minds: Layers,
+    #[case] mask: Layers,
 ) {
     let grid = map(&["##.", "..."]).with_tile_size(tile).unwrap().with_origin(origin).unwrap();
-    let table = Footprint::boxed(120.0, 0.57).unwrap().with_offset(vec2(1.0, 127.0)).unwrap();
-    assert_eq!(grid.sweep(&table, vec2(0.2, 0.1), way, &Minds::on(minds)), None);
+    let table = Footprint::rect(120.0, 0.57).unwrap().with_offset(vec2(1.0, 127.0)).unwrap();
+    assert_eq!(grid.sweep(&table, vec2(0.2, 0.1), way, &WallFilter::on(mask)), None);
 }
 
 /// Numbers as they come from anywhere: ordinary, huge, tiny, and those that are none.
@@ -345,27 +346,27 @@ proptest! {
         free in any::<bool>(),
         tile in any_number(),
         origin in (any_number(), any_number()),
-        minds in any::<bool>(),
+        filter in any::<bool>(),
         size in (any_number(), any_number()),
         round in any::<bool>(),
         at in (any_number(), any_number()),
         way in (any_number(), any_number()),
         reach in any_number(),
     ) {
-        let made = if round { Footprint::circle(size.0) } else { Footprint::boxed(size.0, size.1) };
+        let made = if round { Footprint::circle(size.0) } else { Footprint::rect(size.0, size.1) };
         let Ok(footprint) = made else { return Ok(()) };
-        let grid = grid.with_beyond(if free { Beyond::Free } else { Beyond::Blocks });
+        let grid = grid.with_outside(if free { Outside::Open } else { Outside::Block });
         let sized = grid.clone().with_tile_size(tile).unwrap_or(grid);
         let grid = sized.clone().with_origin(origin.into()).unwrap_or(sized);
-        let minds = Minds::on(if minds { Layers::FIRST } else { Layers::NONE });
+        let filter = WallFilter::on(if filter { Layers::FIRST } else { Layers::NONE });
         let mut store = Obstacles::new();
         store.add(Solid::circle(vec2(1.0, 1.0), 0.5).unwrap());
         let walls = (grid, store);
         let (at, way) = (Vec2::from(at), Vec2::from(way));
-        let passage = slide(&Minded::new(&walls, minds), &footprint, at, still(way));
-        prop_assert!(passage.position.is_finite() || !at.is_finite() || !(at + way).is_finite(), "{passage}");
-        let _ = walls.overlaps(&footprint, at, &minds);
-        let _ = walls.support(&footprint, at, way, Vec2::Y, &minds);
+        let result = slide(&Filtered::new(&walls, filter), &footprint, at, still(way));
+        prop_assert!(result.position.is_finite() || !at.is_finite() || !(at + way).is_finite(), "{result}");
+        let _ = walls.overlaps(&footprint, at, &filter);
+        let _ = walls.support(&footprint, at, way, Vec2::Y, &filter);
         let _ = ambulant::travel::push_out(&walls, &footprint, at, reach);
         let _ = walls.0.tiles_in(footprint.at(at)).next();
     }
@@ -385,7 +386,7 @@ fn a_floor_holds_a_circle_to_its_end(
         map(&[above.as_str(), floor.as_str()]).with_tile_size(tile).unwrap().with_origin(Vec2::ZERO).unwrap();
     let ball = Footprint::circle(0.4 * tile).unwrap();
     let from = vec2(0.5, 0.6) * tile;
-    let held = grid.support(&ball, from, vec2(way, 0.0) * tile, vec2(0.0, -1.0), &Minds::ALL);
+    let held = grid.support(&ball, from, vec2(way, 0.0) * tile, vec2(0.0, -1.0), &WallFilter::ALL);
     let end = f32::from(tiles) - 0.5;
     assert!((0.0..=1.0).contains(&held), "{held}");
     let reached = held * way;

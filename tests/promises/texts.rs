@@ -7,7 +7,7 @@ use ambulant::pose::Facing;
 use ambulant::prelude::*;
 use ambulant::shape::{MAX_CORNERS, Polygon, Solid};
 use ambulant::steps::{
-    BlockedBy, Claims, Manner, PortalError, Portals, StepGround, StepRules, Stepped, Stepper,
+    BlockedBy, Claims, PortalError, Portals, StepGround, StepMode, StepRules, Stepper, StrideEvent,
 };
 use ambulant::terrain::{Layers, Obstacles, Side, Wall};
 use rstest::rstest;
@@ -63,7 +63,7 @@ fn an_error_says_what_is_wrong_and_what_to_do(#[case] said: String, #[case] want
 fn a_stepper_says_why_it_cannot_stand_somewhere() {
     let map = map();
     let (ground, mut claims) = (StepGround::new(&map), Claims::new());
-    let rules = StepRules::new(4.0).unwrap().with_manner(Manner::RunOn);
+    let rules = StepRules::new(4.0).unwrap().with_mode(StepMode::RunOn);
     let first = Stepper::on(ivec2(0, 0), rules, &ground, &mut claims).unwrap();
     let mut on = |x, y| text_of(Stepper::on(ivec2(x, y), rules, &ground, &mut claims));
     assert_eq!(on(2, 0), "tile 2,0 blocks; choose a free one");
@@ -83,15 +83,15 @@ fn a_wall_is_named(#[case] wall: Wall, #[case] said: &str) {
 fn every_event_of_a_step_is_said_in_words() {
     let by = BlockedBy::ClosedSide { tile: ivec2(2, 1), side: Side::Top };
     let told = [
-        (Stepped::Turned { to: Facing::Left }, "turned left"),
-        (Stepped::Left { tile: ivec2(0, 1) }, "left tile 0,1"),
-        (Stepped::Entered { tile: ivec2(1, 1) }, "entered tile 1,1"),
-        (Stepped::Passed { entrance: ivec2(0, 0), exit: ivec2(5, 2) }, "went in at 0,0 and on from 5,2"),
+        (StrideEvent::Turned { to: Facing::Left }, "turned left"),
+        (StrideEvent::Left { tile: ivec2(0, 1) }, "left tile 0,1"),
+        (StrideEvent::Entered { tile: ivec2(1, 1) }, "entered tile 1,1"),
+        (StrideEvent::Passed { entrance: ivec2(0, 0), exit: ivec2(5, 2) }, "went in at 0,0 and on from 5,2"),
         (
-            Stepped::Blocked { way: Facing::DownRight, by },
+            StrideEvent::Blocked { way: Facing::DownRight, by },
             "wished down-right, blocked by the closed top of tile 2,1",
         ),
-        (Stepped::Rested { tile: ivec2(1, 2) }, "came to rest on tile 1,2"),
+        (StrideEvent::Rested { tile: ivec2(1, 2) }, "came to rest on tile 1,2"),
     ];
     for (event, said) in told {
         assert_eq!(event.to_string(), said);
@@ -135,11 +135,11 @@ fn warnings_say_what_it_will_feel_like() {
 #[test]
 fn a_passage_is_one_line() {
     let mut posts = Obstacles::new();
-    posts.add(Solid::boxed(vec2(4.0, -5.0), vec2(6.0, 5.0)).unwrap());
+    posts.add(Solid::box_from_corners(vec2(4.0, -5.0), vec2(6.0, 5.0)).unwrap());
     let mut cart =
-        Walker::new(Vec2::ZERO, Footprint::boxed(2.0, 2.0).unwrap(), Gait::new(8.0, 1e6, 1e6).unwrap());
-    let passage = cart.tick(Intent::new(Vec2::X), 0.5, &posts);
-    let line = passage.to_string();
+        Walker::new(Vec2::ZERO, Footprint::rect(2.0, 2.0).unwrap(), Gait::new(8.0, 1e6, 1e6).unwrap());
+    let result = cart.tick(Intent::new(Vec2::X), 0.5, &posts);
+    let line = result.to_string();
     assert!(
         line.starts_with("ended at (3.000, 0.000) with (0.00, 0.00) units/s; obstacle 0.0 met on its left"),
         "{line}"
@@ -156,8 +156,11 @@ fn a_number_that_is_refused_is_named_with_its_unit() {
         text_of(aimed),
         "distance is 0, but must be a finite number above 0 (units): aim at another place"
     );
-    let share = Paddle::facing(Vec2::Y, 1.0).unwrap().with_share(-0.5);
-    assert_eq!(text_of(share), "share is -0.5, but must be a finite factor of at least 0");
+    let velocity_transfer = Paddle::facing(Vec2::Y, 1.0).unwrap().with_velocity_transfer(-0.5);
+    assert_eq!(
+        text_of(velocity_transfer),
+        "velocity_transfer is -0.5, but must be a finite factor of at least 0"
+    );
     assert_eq!(
         PortalError::OneEnd { tile: ivec2(4, 2) }.to_string(),
         "the portal at [4, 2] has one end; give it two tiles"

@@ -4,9 +4,9 @@ use crate::scene::{depth_on_the_way, legend, map, random_map};
 use ambulant::drive::Motion;
 use ambulant::intent::{Angle, YAxis};
 use ambulant::shape::{Anchor, Footprint};
-use ambulant::terrain::{Beyond, Legend, Minds, Side, Terrain, TileGrid, TileKind, Wall};
+use ambulant::terrain::{Legend, Outside, Side, Terrain, TileGrid, TileKind, Wall, WallFilter};
 use ambulant::touch_tolerance;
-use ambulant::travel::{Feelers, Response, carry, slide};
+use ambulant::travel::{Feelers, Response, resolve, slide};
 use glam::{Vec2, ivec2, vec2};
 use proptest::prelude::*;
 use rstest::rstest;
@@ -36,25 +36,25 @@ proptest! {
         size in (0.1f32..2.5, 0.1f32..2.5), whole in any::<bool>(), displacement in displacement(),
     ) {
         let size = if whole { vec2(size.0.ceil(), size.1.ceil()) } else { vec2(size.0, size.1) };
-        let footprint = Footprint::boxed(size.x, size.y).unwrap();
+        let footprint = Footprint::rect(size.x, size.y).unwrap();
         let area = grid.area();
         let mut from = area.min + area.size() * vec2(place.0, place.1);
         if on_tile { from = grid.center_of(grid.tile_at(from)) }
-        prop_assume!(!grid.overlaps(&footprint, from, &Minds::ALL));
+        prop_assume!(!grid.overlaps(&footprint, from, &WallFilter::ALL));
 
-        let passage = slide(&grid, &footprint, from, motion(displacement));
+        let result = slide(&grid, &footprint, from, motion(displacement));
         let again = slide(&grid, &footprint, from, motion(displacement));
-        prop_assert_eq!(&passage, &again, "the same travel twice");
+        prop_assert_eq!(&result, &again, "the same travel twice");
 
-        let mut stops: Vec<Vec2> = passage.contacts.iter().map(|contact| contact.position).collect();
+        let mut stops: Vec<Vec2> = result.contacts.iter().map(|contact| contact.position).collect();
         stops.insert(0, from);
-        stops.push(passage.position);
+        stops.push(result.position);
         for leg in stops.windows(2) {
             let allowed = 2.0 * touch_tolerance(f64::from(leg[1].abs().max_element()) + 3.0);
             let depth = depth_on_the_way(&grid, &footprint, leg[0], leg[1]);
             prop_assert!(depth <= allowed, "{depth} deep on the way from {} to {}", leg[0], leg[1]);
         }
-        prop_assert!(passage.velocity.length() <= displacement.length() * 60.0 * 1.000_001);
+        prop_assert!(result.velocity.length() <= displacement.length() * 60.0 * 1.000_001);
     }
 
     #[test]
@@ -62,7 +62,7 @@ proptest! {
         grid in random_map(), place in (0.0f32..1.0, 0.0f32..1.0),
         size in (0.1f32..1.5, 0.1f32..1.5), displacement in displacement(),
     ) {
-        let footprint = Footprint::boxed(size.0, size.1).unwrap();
+        let footprint = Footprint::rect(size.0, size.1).unwrap();
         let from = grid.area().min + grid.area().size() * vec2(place.0, place.1);
         let mirrored = mirrored(&grid);
         let flip = |v: Vec2| vec2(-v.x, v.y);
@@ -82,7 +82,7 @@ fn rows_of(grid: &TileGrid) -> Vec<String> {
 
 fn mirrored(grid: &TileGrid) -> TileGrid {
     let rows: Vec<String> = rows_of(grid).iter().map(|row| row.chars().rev().collect()).collect();
-    map(&rows).with_beyond(grid.beyond())
+    map(&rows).with_outside(grid.outside())
 }
 
 /// A 7 x 7 room of unit tiles with a pillar in the middle tile, centred on the world's origin.
@@ -97,15 +97,15 @@ fn pillar() -> TileGrid {
 #[case::up(vec2(0.0, -1.0), vec2(0.0, 1.0), Side::Bottom)]
 fn contact_is_exact_on_every_side(#[case] toward: Vec2, #[case] normal: Vec2, #[case] side: Side) {
     let grid = pillar();
-    let footprint = Footprint::boxed(0.5, 0.5).unwrap();
+    let footprint = Footprint::rect(0.5, 0.5).unwrap();
     for speed in [2.0, 7.3, 1e4] {
-        let passage = slide(&grid, &footprint, toward * -2.5, motion(toward * speed));
-        assert_eq!(passage.position, toward * -0.75);
-        let contact = passage.contacts.iter().next().unwrap();
+        let result = slide(&grid, &footprint, toward * -2.5, motion(toward * speed));
+        assert_eq!(result.position, toward * -0.75);
+        let contact = result.contacts.iter().next().unwrap();
         assert_eq!((contact.normal, contact.side, contact.wall), (normal, side, Wall::Tile(ivec2(3, 3))));
         assert_eq!(contact.point, toward * -0.5);
         assert!((contact.fraction - 1.75 / speed).abs() < 1e-6);
-        assert_eq!(passage.velocity, Vec2::ZERO);
+        assert_eq!(result.velocity, Vec2::ZERO);
     }
 }
 
@@ -115,10 +115,10 @@ fn contact_is_exact_on_every_side(#[case] toward: Vec2, #[case] normal: Vec2, #[
 #[case::away(vec2(-0.75, 0.0), vec2(-1.0, 0.5))]
 #[case::past_the_corner(vec2(-0.75, -0.75), vec2(0.5, 0.0))]
 fn touching_and_moving_along_or_away_is_no_contact(#[case] from: Vec2, #[case] displacement: Vec2) {
-    let footprint = Footprint::boxed(0.5, 0.5).unwrap();
-    let passage = slide(&pillar(), &footprint, from, motion(displacement));
-    assert!(passage.contacts.is_empty(), "{:?}", passage.contacts);
-    assert_eq!(passage.position, from + displacement);
+    let footprint = Footprint::rect(0.5, 0.5).unwrap();
+    let result = slide(&pillar(), &footprint, from, motion(displacement));
+    assert!(result.contacts.is_empty(), "{:?}", result.contacts);
+    assert_eq!(result.position, from + displacement);
 }
 
 #[rstest]
@@ -126,27 +126,27 @@ fn touching_and_moving_along_or_away_is_no_contact(#[case] from: Vec2, #[case] d
 #[case::steeper_goes_on_down(vec2(1.5, 2.0), vec2(-1.0, 0.0))]
 #[case::at_45_degrees_goes_on_sideways(vec2(2.0, 2.0), vec2(0.0, -1.0))]
 fn a_corner_met_exactly_stops_the_smaller_motion(#[case] displacement: Vec2, #[case] normal: Vec2) {
-    let footprint = Footprint::boxed(0.5, 0.5).unwrap();
+    let footprint = Footprint::rect(0.5, 0.5).unwrap();
     let from = vec2(-0.75, -0.75) - displacement * 0.5;
-    let passage = slide(&pillar(), &footprint, from, motion(displacement));
-    let contact = passage.contacts.iter().next().unwrap();
+    let result = slide(&pillar(), &footprint, from, motion(displacement));
+    let contact = result.contacts.iter().next().unwrap();
     assert_eq!((contact.position, contact.normal), (vec2(-0.75, -0.75), normal));
 }
 
 #[test]
 fn a_start_inside_a_wall_may_leave_it() {
-    let footprint = Footprint::boxed(0.5, 0.5).unwrap();
-    assert!(pillar().overlaps(&footprint, vec2(0.3, 0.0), &Minds::ALL));
-    let passage = slide(&pillar(), &footprint, vec2(0.3, 0.0), motion(vec2(1.5, 0.0)));
-    assert_eq!(passage.position, vec2(1.8, 0.0));
+    let footprint = Footprint::rect(0.5, 0.5).unwrap();
+    assert!(pillar().overlaps(&footprint, vec2(0.3, 0.0), &WallFilter::ALL));
+    let result = slide(&pillar(), &footprint, vec2(0.3, 0.0), motion(vec2(1.5, 0.0)));
+    assert_eq!(result.position, vec2(1.8, 0.0));
 }
 
 #[test]
 fn the_outside_is_what_it_was_said_to_be() {
-    let footprint = Footprint::boxed(0.5, 0.5).unwrap();
+    let footprint = Footprint::rect(0.5, 0.5).unwrap();
     let inside = slide(&pillar(), &footprint, vec2(2.0, 2.0), motion(vec2(5000.0, 0.0)));
     assert_eq!(inside.position, vec2(3.25, 2.0));
-    let open = pillar().with_beyond(Beyond::Free);
+    let open = pillar().with_outside(Outside::Open);
     let gone = slide(&open, &footprint, vec2(2.0, 2.0), motion(vec2(5000.0, 0.0)));
     assert_eq!(gone.position, vec2(5002.0, 2.0));
     let back = slide(&open, &footprint, vec2(-5000.0, 0.0), motion(vec2(1e6, 0.0)));
@@ -156,10 +156,10 @@ fn the_outside_is_what_it_was_said_to_be() {
 #[test]
 fn a_world_whose_y_grows_upwards_is_the_same_world_turned_over() {
     let up = pillar().with_y_axis(YAxis::Up).with_origin(vec2(-3.5, 3.5)).unwrap();
-    let footprint = Footprint::boxed(0.5, 0.5).unwrap();
-    let passage = slide(&up, &footprint, vec2(0.2, 2.5), motion(vec2(0.0, -9.0)));
-    assert_eq!(passage.position, vec2(0.2, 0.75));
-    let contact = passage.contacts.iter().next().unwrap();
+    let footprint = Footprint::rect(0.5, 0.5).unwrap();
+    let result = slide(&up, &footprint, vec2(0.2, 2.5), motion(vec2(0.0, -9.0)));
+    assert_eq!(result.position, vec2(0.2, 0.75));
+    let contact = result.contacts.iter().next().unwrap();
     assert_eq!((contact.normal, contact.side), (vec2(0.0, 1.0), Side::Top));
     assert_eq!(up.tile_at(vec2(-3.4, 3.4)), ivec2(0, 0));
     assert_eq!(up.center_of(ivec2(0, 6)), vec2(-3.0, -3.0));
@@ -167,7 +167,7 @@ fn a_world_whose_y_grows_upwards_is_the_same_world_turned_over() {
 
 #[test]
 fn an_anchor_at_the_top_left_covers_the_same_ground() {
-    let centred = Footprint::boxed(0.5, 0.5).unwrap();
+    let centred = Footprint::rect(0.5, 0.5).unwrap();
     let cornered = centred.with_anchor(Anchor::TopLeft);
     assert_eq!(cornered.at(vec2(1.0, 2.0)), centred.at(vec2(1.25, 2.25)));
     let a = slide(&pillar(), &centred, vec2(-2.0, 0.0), motion(vec2(5.0, 1.0)));
@@ -219,14 +219,14 @@ proptest! {
         x in 0.6f32..5.4, y in 0.6f32..3.4, vx in -9.0f32..9.0, vy in -9.0f32..9.0, round in any::<bool>(),
     ) {
         let room = map(&["......", "......", "......", "......"]);
-        let ball = if round { Footprint::circle(0.5).unwrap() } else { Footprint::boxed(1.0, 1.0).unwrap() };
+        let ball = if round { Footprint::circle(0.5).unwrap() } else { Footprint::rect(1.0, 1.0).unwrap() };
         let start = vec2(x - 3.0, y - 2.0);
         let (mut position, mut velocity) = (start, vec2(vx, vy));
         for tick in 1..=600u16 {
             let dt = 1.0 / 60.0;
             let step = Motion { displacement: velocity * dt, velocity, heading: Angle::ZERO };
-            let passage = carry(&room, &ball, position, step, |_| Response::Rebound { restitution: 1.0 });
-            (position, velocity) = (passage.position, passage.velocity);
+            let result = resolve(&room, &ball, position, step, |_| Response::Bounce { restitution: 1.0 });
+            (position, velocity) = (result.position, result.velocity);
             prop_assert_eq!(velocity.abs(), vec2(vx, vy).abs(), "the speed is kept to the last bit");
             // Unfolded, the way is straight; folded back into the free width it is where the ball is.
             let folded = |start: f32, speed: f32, half: f32| {
@@ -242,37 +242,37 @@ proptest! {
 }
 
 #[rstest]
-#[case::rebound(Response::Rebound { restitution: 0.5 }, vec2(-2.25, 1.5), vec2(-90.0, 60.0))]
-#[case::a_dead_rebound_slides(Response::Rebound { restitution: 0.0 }, vec2(-0.75, 1.5), vec2(0.0, 60.0))]
+#[case::bounce(Response::Bounce { restitution: 0.5 }, vec2(-2.25, 1.5), vec2(-90.0, 60.0))]
+#[case::a_dead_bounce_slides(Response::Bounce { restitution: 0.0 }, vec2(-0.75, 1.5), vec2(0.0, 60.0))]
 #[case::slide(Response::Slide, vec2(-0.75, 1.5), vec2(0.0, 60.0))]
-#[case::halt(Response::Halt, vec2(-0.75, 1.0), vec2(0.0, 0.0))]
+#[case::stop(Response::Stop, vec2(-0.75, 1.0), vec2(0.0, 0.0))]
 fn each_response_leaves_what_it_says(#[case] response: Response, #[case] end: Vec2, #[case] velocity: Vec2) {
     let grid = map(&["...#...", "...#...", "...#...", "...#...", "...#...", "...#...", "...#..."]);
-    let footprint = Footprint::boxed(0.5, 0.5).unwrap();
+    let footprint = Footprint::rect(0.5, 0.5).unwrap();
     // Six units to the right and one down, of which a half is free.
     let step = Motion { displacement: vec2(6.0, 1.0), velocity: vec2(180.0, 60.0), heading: Angle::ZERO };
-    let passage = carry(&grid, &footprint, vec2(-3.75, 0.5), step, |_| response);
-    let expected_unspent = if response == Response::Halt { vec2(3.0, 0.5) } else { Vec2::ZERO };
-    assert_eq!((passage.position, passage.velocity), (end, velocity));
-    assert!(passage.unspent.distance(expected_unspent) < 1e-6, "{}", passage.unspent);
+    let result = resolve(&grid, &footprint, vec2(-3.75, 0.5), step, |_| response);
+    let expected_unspent = if response == Response::Stop { vec2(3.0, 0.5) } else { Vec2::ZERO };
+    assert_eq!((result.position, result.velocity), (end, velocity));
+    assert!(result.remaining.distance(expected_unspent) < 1e-6, "{}", result.remaining);
 }
 
 #[test]
 fn a_response_may_differ_from_wall_to_wall() {
     let grid = pillar();
-    let footprint = Footprint::boxed(0.5, 0.5).unwrap();
+    let footprint = Footprint::rect(0.5, 0.5).unwrap();
     let mut met = Vec::new();
-    let passage = carry(&grid, &footprint, vec2(-2.0, 0.0), motion(vec2(4.0, 9.0)), |hit| {
+    let result = resolve(&grid, &footprint, vec2(-2.0, 0.0), motion(vec2(4.0, 9.0)), |hit| {
         met.push(hit.wall);
-        if hit.wall == Wall::Tile(ivec2(3, 3)) { Response::Slide } else { Response::Halt }
+        if hit.wall == Wall::Tile(ivec2(3, 3)) { Response::Slide } else { Response::Stop }
     });
-    assert_eq!(met.len(), passage.contacts.len());
-    assert_eq!(passage.velocity, Vec2::ZERO);
+    assert_eq!(met.len(), result.contacts.len());
+    assert_eq!(result.velocity, Vec2::ZERO);
 }
 
 #[test]
 fn feelers_tell_the_room_on_four_sides() {
-    let footprint = Footprint::boxed(0.5, 0.5).unwrap();
+    let footprint = Footprint::rect(0.5, 0.5).unwrap();
     let feelers = Feelers::of(&pillar(), &footprint, vec2(-2.0, 0.0), 3.0);
     assert_eq!(feelers, Feelers { left: 1.25, right: 1.25, lower_y: 3.0, higher_y: 3.0 });
 }

@@ -4,12 +4,12 @@ use crate::scene::{any_footprint, map, random_map};
 use ambulant::drive::{AnyDrive, Carried, Drag, Falling, Glide, Helm, Pace, Steering};
 use ambulant::prelude::*;
 use ambulant::shape::Solid;
-use ambulant::terrain::{Beyond, Corner, Layers, Minds, Obstacles, Side, Terrain};
+use ambulant::terrain::{Corner, Layers, Obstacles, Outside, Side, Terrain, WallFilter};
 use proptest::prelude::*;
 use rstest::rstest;
 
 fn gardener(at: Vec2, size: Vec2) -> Walker<Gait> {
-    Walker::new(at, Footprint::boxed(size.x, size.y).unwrap(), Gait::new(4.0, 30.0, 40.0).unwrap())
+    Walker::new(at, Footprint::rect(size.x, size.y).unwrap(), Gait::new(4.0, 30.0, 40.0).unwrap())
 }
 
 /// Plays wishes, each for a number of 30ths of a second, at a tick rate that 30 divides.
@@ -22,8 +22,8 @@ fn play(
     for (wish, thirtieths) in wishes {
         for _ in 0..thirtieths * ticks_per_30th {
             let dt = 1.0 / (30.0 * f32::from(ticks_per_30th));
-            let passage = walker.tick(Intent::new(*wish), dt, grid);
-            assert!(!grid.overlaps(&walker.footprint, walker.position, &Minds::ALL), "{passage:?}");
+            let result = walker.tick(Intent::new(*wish), dt, grid);
+            assert!(!grid.overlaps(&walker.footprint, walker.position, &WallFilter::ALL), "{result:?}");
         }
     }
     walker
@@ -61,7 +61,7 @@ proptest! {
     fn the_open_floor_ends_the_same_at_any_tick_rate(
         wishes in prop::collection::vec((wish(), 1u16..60), 1..8), x in -300.0f32..300.0,
     ) {
-        let open = map(&["."]).with_beyond(ambulant::terrain::Beyond::Free);
+        let open = map(&["."]).with_outside(ambulant::terrain::Outside::Open);
         let apart = spread(&open, gardener(vec2(x, 0.5), vec2(0.6, 0.5)), &wishes);
         prop_assert!(apart < 0.001, "{apart} apart");
     }
@@ -73,7 +73,7 @@ proptest! {
     ) {
         let from = grid.center_of(grid.tile_at(grid.area().min + grid.area().size() * vec2(place.0, place.1)));
         let walker = gardener(from, vec2(0.6, 0.5));
-        prop_assume!(!grid.overlaps(&walker.footprint, from, &Minds::ALL));
+        prop_assume!(!grid.overlaps(&walker.footprint, from, &WallFilter::ALL));
         let end = play(walker, &wishes, 2, &grid);
 
         let up = grid.clone().with_y_axis(YAxis::Up).with_origin(grid.area().min * vec2(1.0, -1.0)).unwrap();
@@ -110,10 +110,10 @@ pub(crate) fn play_any<D: Drive + Copy>(
     let mut walker = Walker::new(from, footprint, drive);
     for (wish, thirtieths) in wishes {
         for _ in 0..thirtieths * ticks {
-            let passage = walker.tick(Intent::new(*wish), 1.0 / (30.0 * f32::from(ticks)), grid);
-            assert!(walker.position.is_finite() && walker.velocity.is_finite(), "{passage:?}");
-            assert!(!grid.overlaps(&walker.footprint, walker.position, &Minds::ALL), "{passage:?}");
-            assert!(!passage.contacts.is_cut_short(), "{passage:?}");
+            let result = walker.tick(Intent::new(*wish), 1.0 / (30.0 * f32::from(ticks)), grid);
+            assert!(walker.position.is_finite() && walker.velocity.is_finite(), "{result:?}");
+            assert!(!grid.overlaps(&walker.footprint, walker.position, &WallFilter::ALL), "{result:?}");
+            assert!(!result.contacts.is_cut_short(), "{result:?}");
         }
     }
     walker.position
@@ -129,8 +129,8 @@ proptest! {
         wishes in prop::collection::vec((wish(), 1u16..20), 1..5),
     ) {
         let from = grid.center_of(grid.tile_at(grid.area().min + grid.area().size() * vec2(place.0, place.1)));
-        let footprint = if round { Footprint::circle(0.3).unwrap() } else { Footprint::boxed(0.6, 0.5).unwrap() };
-        prop_assume!(!grid.overlaps(&footprint, from, &Minds::ALL));
+        let footprint = if round { Footprint::circle(0.3).unwrap() } else { Footprint::rect(0.6, 0.5).unwrap() };
+        prop_assume!(!grid.overlaps(&footprint, from, &WallFilter::ALL));
         for drive in all_drives() {
             let carried = Carried { drive, ground: vec2(ground.0, ground.1) };
             let ends = [1, 4].map(|ticks| play_any(carried, footprint, from, &wishes, ticks, &grid));
@@ -162,8 +162,8 @@ fn a_wall_of_flush_tiles_is_one_wall(
     let turned = |along: f32, across: f32| if along_x { vec2(along, across) } else { vec2(across, along) };
     let mut walker = gardener(turned(-299.0 * way, 0.0), turned(0.7, width));
     for _ in 0..10_000 {
-        let passage = walker.tick(Intent::new(turned(way, press)), 1.0 / 60.0, &grid);
-        for contact in passage.contacts.iter() {
+        let result = walker.tick(Intent::new(turned(way, press)), 1.0 / 60.0, &grid);
+        for contact in result.contacts.iter() {
             assert_eq!(contact.normal * turned(1.0, 0.0), Vec2::ZERO, "{contact}");
         }
         if walker.position.dot(turned(way, 0.0)) > 298.0 {
@@ -196,8 +196,8 @@ fn a_corner_is_left_the_way_it_was_entered(
         let _ = walker.tick(Intent::new(into), 1.0 / 60.0, &grid);
     }
     assert_eq!((walker.position, walker.velocity), (into * 1.75, Vec2::ZERO));
-    let passage = walker.tick(Intent::new(-into), 1.0 / 60.0, &grid);
-    assert!(passage.contacts.is_empty());
+    let result = walker.tick(Intent::new(-into), 1.0 / 60.0, &grid);
+    assert!(result.contacts.is_empty());
     assert!((walker.position - into * 1.75).dot(-into) > 0.0);
 }
 
@@ -228,15 +228,15 @@ fn a_speed_beyond_all_numbers_is_no_panic(
     #[values(true, false)] round: bool,
 ) {
     let legend = crate::scene::legend().with('h', TileKind::half("frame", Corner::TopRight));
-    let grid = TileGrid::from_rows(&[".h.", "..h", "h.."], &legend).unwrap().with_beyond(Beyond::Free);
+    let grid = TileGrid::from_rows(&[".h.", "..h", "h.."], &legend).unwrap().with_outside(Outside::Open);
     let mut posts = Obstacles::new();
     posts.add(Solid::segment(vec2(0.0, 1.0), vec2(3.0, 1.4)).unwrap());
-    let footprint = if round { Footprint::circle(0.2) } else { Footprint::boxed(0.4, 0.3) }.unwrap();
+    let footprint = if round { Footprint::circle(0.2) } else { Footprint::rect(0.4, 0.3) }.unwrap();
     let mut walker = Walker::new(vec2(1.5, 1.6), footprint, all_drives()[drive]);
     walker.velocity = vec2(speed, -speed);
     for _ in 0..3 {
-        let passage = walker.tick(Intent::new(vec2(1.0, -0.3)), 0.1, &(&grid, &posts));
-        assert_eq!(passage.position.is_finite(), walker.position.is_finite());
+        let result = walker.tick(Intent::new(vec2(1.0, -0.3)), 0.1, &(&grid, &posts));
+        assert_eq!(result.position.is_finite(), walker.position.is_finite());
     }
 }
 
@@ -248,7 +248,7 @@ fn who_falls_back_and_forth_between_two_corners_sinks_into_neither() {
     rows[12].replace_range(11..12, "#");
     let grid = TileGrid::from_rows(&rows, &crate::scene::legend()).unwrap().with_tile_size(4.0).unwrap();
     let mut post = Obstacles::new();
-    post.add(Solid::boxed(vec2(48.429_966, 47.644_066), vec2(51.688_637, 49.925_137)).unwrap());
+    post.add(Solid::box_from_corners(vec2(48.429_966, 47.644_066), vec2(51.688_637, 49.925_137)).unwrap());
     let walls = (grid, post);
     let gait = Gait::new(452.4283, 3619.4265, 4524.283).unwrap();
     let falling = Falling::new(gait, vec2(0.0, 2262.1416), 452.4283).unwrap();
@@ -256,8 +256,8 @@ fn who_falls_back_and_forth_between_two_corners_sinks_into_neither() {
     let mut walker = Walker::new(vec2(47.96284, 47.515_472), round, falling);
     walker.velocity = vec2(0.105_470_054, -0.383_127_6);
     walker.residue = vec2(-6.691_321e-7, 1.413_562_1e-6);
-    let passage = walker.tick(Intent::new(vec2(0.129_769_38, -0.991_544_25)), 1.0 / 144.0, &walls);
-    assert!(!walls.overlaps(&round, walker.position, &Minds::ALL), "{passage}");
+    let result = walker.tick(Intent::new(vec2(0.129_769_38, -0.991_544_25)), 1.0 / 144.0, &walls);
+    assert!(!walls.overlaps(&round, walker.position, &WallFilter::ALL), "{result}");
 }
 
 proptest! {
@@ -325,9 +325,9 @@ fn glasshouse() -> (TileGrid, Obstacles) {
 fn a_long_walk_among_everything_never_overlaps_and_never_sticks(#[values(true, false)] round: bool) {
     let (grid, things) = glasshouse();
     let terrain = (&grid, &things);
-    let feet = if round { Footprint::circle(5.0) } else { Footprint::boxed(12.0, 8.0) }.unwrap();
+    let feet = if round { Footprint::circle(5.0) } else { Footprint::rect(12.0, 8.0) }.unwrap();
     let mut walker = Walker::new(vec2(100.0, 84.0), feet, Gait::new(90.0, 600.0, 600.0).unwrap());
-    walker.minds = Layers::FIRST;
+    walker.mask = Layers::FIRST;
     let (mut word, mut wish, mut stood) = (0x2545_f491_u32, Intent::NONE, 0);
     let mut rooms = [0u32; 3];
     for tick in 0..500_000u32 {
@@ -341,7 +341,11 @@ fn a_long_walk_among_everything_never_overlaps_and_never_sticks(#[values(true, f
         let before = walker.position;
         let _ = walker.tick(wish, 1.0 / 60.0, &terrain);
         assert!(walker.position.is_finite() && walker.velocity.is_finite());
-        assert!(!terrain.overlaps(&feet, walker.position, &Minds::on(walker.minds)), "{}", walker.position);
+        assert!(
+            !terrain.overlaps(&feet, walker.position, &WallFilter::on(walker.mask)),
+            "{}",
+            walker.position
+        );
         stood = if walker.position == before { stood + 1 } else { 0 };
         assert!(stood < 4000, "stuck at {}", walker.position);
         // Left of the wall, between wall and net, right of the net: it comes back to each again and again.

@@ -3,7 +3,7 @@
 use ambulant::drive::Pace;
 use ambulant::intent::Angle;
 use ambulant::prelude::*;
-use ambulant::walker::{tick_all, tick_all_cores};
+use ambulant::walker::{tick_all, tick_all_parallel};
 use proptest::prelude::*;
 use proptest::test_runner::{Config, RngSeed};
 use rstest::rstest;
@@ -74,14 +74,14 @@ fn all_cores_give_the_bits_of_one() {
     let map = TileGrid::from_rows(&rows, &legend).unwrap().with_tile_size(16.0).unwrap();
     let snail = Walker::new(
         vec2(24.0, 24.0),
-        Footprint::boxed(6.0, 6.0).unwrap(),
+        Footprint::rect(6.0, 6.0).unwrap(),
         Gait::new(60.0, 300.0, 400.0).unwrap(),
     );
     let (mut one, mut many) = (vec![snail; 3000], vec![snail; 3000]);
     let intent = |place: usize| Angle::from_radians(place as f32 * 0.01).vector();
     for _ in 0..60 {
         tick_all(&mut one, |place| Intent::new(intent(place)), 1.0 / 60.0, &map, |_, _| {});
-        tick_all_cores(&mut many, |place| Intent::new(intent(place)), 1.0 / 60.0, &map, |_, _| {});
+        tick_all_parallel(&mut many, |place| Intent::new(intent(place)), 1.0 / 60.0, &map, |_, _| {});
     }
     assert_eq!(postcard::to_allocvec(&one).unwrap(), postcard::to_allocvec(&many).unwrap());
 }
@@ -99,6 +99,6 @@ const fn shared<T: Send + Sync + Clone + std::fmt::Debug>() {}
 #[test]
 fn state_may_be_sent_shared_and_copied() {
     shared::<World>();
-    shared::<ambulant::travel::Passage>();
+    shared::<ambulant::travel::MoveResult>();
     shared::<ambulant::InvalidNumber>();
 }

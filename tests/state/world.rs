@@ -1,16 +1,16 @@
 //! A small world with every kind of mover in it, and the hands that move them.
 
-use ambulant::arcade::{AtWall, Ball, Breakables, Edges, Hover, Projectile};
+use ambulant::arcade::{AtWall, Ball, Breakables, Hover, PlayArea, Projectile};
 use ambulant::drive::{Drag, Falling, Glide, Helm, Pace, Steering};
-use ambulant::intent::Ways;
+use ambulant::intent::Directions;
 use ambulant::pose::{DiagonalRule, Lean, Pose, Sectors, Stance, WalkCycle};
 use ambulant::prelude::*;
 use ambulant::shape::{Polygon, Solid};
-use ambulant::steps::{Claims, Manner, MoverId, StepGround, StepRules, Stepper, tick_together};
+use ambulant::steps::{Claims, MoverId, StepGround, StepMode, StepRules, Stepper, tick_together};
 use ambulant::terrain::{ObstacleId, Obstacles, Wall};
 use ambulant::ticks::Ticks;
 use ambulant::travel::{MovingWall, push};
-use ambulant::walker::Figure;
+use ambulant::walker::Character;
 use serde::{Deserialize, Serialize};
 
 /// Everything that a game would save.
@@ -23,9 +23,9 @@ pub(crate) struct World {
     stones: Obstacles,
     door: ObstacleId,
     breakables: Breakables,
-    edges: Edges,
+    edges: PlayArea,
     pace: Walker<Pace>,
-    gait: Figure<Gait>,
+    gait: Character<Gait>,
     glide: Walker<Glide>,
     helm: Walker<Helm>,
     falling: Walker<Falling<Gait>>,
@@ -59,32 +59,32 @@ impl World {
             .with('.', TileKind::floor("path"));
         let map = TileGrid::from_rows(&ROWS, &legend).unwrap().with_tile_size(16.0).unwrap();
         let mut stones = Obstacles::new();
-        let door = stones.add(Solid::boxed(vec2(100.0, 120.0), vec2(104.0, 140.0)).unwrap());
+        let door = stones.add(Solid::box_from_corners(vec2(100.0, 120.0), vec2(104.0, 140.0)).unwrap());
         stones.add(Solid::circle(vec2(60.0, 130.0), 7.0).unwrap());
         stones.add(Solid::segment(vec2(150.0, 130.0), vec2(190.0, 150.0)).unwrap());
         let slab = [vec2(200.0, 40.0), vec2(225.0, 55.0), vec2(205.0, 70.0)];
         stones.add(Solid::Polygon(Polygon::new(&slab).unwrap()));
         let mut breakables = Breakables::default();
         let pane = map.kind_named("pane").unwrap();
-        breakables.kind(pane, 200);
+        breakables.set_kind_hits(pane, 200);
         // All have a crack: the first strike of a pane is noted, and takes room.
         for tile in (0..192).filter_map(|index| map.tile_of_index(index)) {
             let _ = breakables.strike(Wall::Tile(tile), &map);
         }
-        let (boots, round) = (Footprint::boxed(8.0, 6.0).unwrap(), Footprint::circle(4.0).unwrap());
+        let (boots, round) = (Footprint::rect(8.0, 6.0).unwrap(), Footprint::circle(4.0).unwrap());
         let gait = Gait::new(60.0, 300.0, 400.0).unwrap();
         let drag = Drag::half_life(0.4).unwrap();
         let helm = Helm::new(2.0, 150.0, drag, Steering::Wheel(YAxis::Down)).unwrap();
         let stance = Stance::new(1.0, 0.5, 2.0).unwrap();
-        let sectors = Sectors::new(Ways::Eight, DiagonalRule::Keep, 0.1).unwrap();
+        let sectors = Sectors::new(Directions::Eight, DiagonalRule::Keep, 0.1).unwrap();
         let (walk, lean) = (WalkCycle::by_distance(12.0, 4).unwrap(), Lean::new(0.01, 0.3, 0.1).unwrap());
         let pose = Pose::new(sectors, stance, walk, lean);
         let (ground, mut claims) = (StepGround::new(&map), Claims::new());
         let rules = StepRules::new(5.0).unwrap();
-        let manners = [Manner::RunOn, Manner::HOLD, Manner::Tap, Manner::RunOn];
-        let steppers = (2..).zip(manners).map(|(x, manner)| {
-            Stepper::on(ivec2(x, 7), rules.with_manner(manner), &ground, &mut claims).unwrap()
-        });
+        let manners = [StepMode::RunOn, StepMode::HOLD, StepMode::Tap, StepMode::RunOn];
+        let steppers = (2..)
+            .zip(manners)
+            .map(|(x, mode)| Stepper::on(ivec2(x, 7), rules.with_mode(mode), &ground, &mut claims).unwrap());
         // Not in the order of their numbers, so that one has to be made.
         let mut steppers: Vec<Stepper> = steppers.collect();
         steppers.rotate_left(1);
@@ -96,9 +96,9 @@ impl World {
             stones,
             door,
             breakables,
-            edges: Edges::new(Vec2::ZERO, vec2(256.0, 192.0)).unwrap(),
+            edges: PlayArea::new(Vec2::ZERO, vec2(256.0, 192.0)).unwrap(),
             pace: Walker::new(place, boots, Pace::new(70.0).unwrap()),
-            gait: Figure::new(Walker::new(vec2(120.0, 40.0), round, gait), pose),
+            gait: Character::new(Walker::new(vec2(120.0, 40.0), round, gait), pose),
             glide: Walker::new(vec2(180.0, 100.0), round, Glide::new(200.0, drag, 1.0).unwrap()),
             helm: Walker::new(vec2(80.0, 170.0), boots, helm),
             falling: Walker::new(
@@ -110,7 +110,7 @@ impl World {
             ball: Ball::new(vec2(30.0, 90.0), vec2(90.0, -70.0), round),
             shot: Projectile::aimed(place, vec2(200.0, 20.0), 150.0, Footprint::circle(1.0).unwrap())
                 .unwrap()
-                .with_rebounds(4),
+                .with_bounces(4),
             claims,
             steppers,
             map,
@@ -120,7 +120,7 @@ impl World {
     /// One tick under the keys that belong to it.
     pub(crate) fn advance(&mut self) {
         self.tick += 1;
-        for _ in 0..self.ticks.frame(1.0 / 60.0 + 0.001) {
+        for _ in 0..self.ticks.advance(1.0 / 60.0 + 0.001) {
             self.step();
         }
     }
@@ -141,7 +141,7 @@ impl World {
         let breakables = &mut self.breakables;
         let _ = self.ball.tick(dt, &mut world, Some(&self.edges), |world, hit| {
             let _ = breakables.strike(hit.wall, world.0);
-            AtWall::Rebound(1.0)
+            AtWall::Bounce(1.0)
         });
         let _ = self.shot.tick(dt, &walls);
         let ground = StepGround::new(&self.map);

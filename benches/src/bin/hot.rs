@@ -10,7 +10,7 @@ use ambulant::drive::{Drag, Drive, Glide, Helm, Momentum, Motion, Steering};
 use ambulant::intent::Angle;
 use ambulant::prelude::*;
 use ambulant::steps::{Claims, StepGround, StepRules, Stepper};
-use ambulant::terrain::{Minds, Obstacles, Terrain};
+use ambulant::terrain::{Obstacles, Terrain, WallFilter};
 use ambulant::travel::slide;
 use ambulant_benches::{Dice, filled_grid, free_place, mixed_obstacles};
 
@@ -22,7 +22,7 @@ fn main() -> ExitCode {
     let mut words = std::env::args().skip(1);
     let (name, times) = (words.next().unwrap_or_default(), words.next().and_then(|times| times.parse().ok()));
     let times: u32 = times.unwrap_or(100_000);
-    let boots = Footprint::boxed(0.7, 0.5).expect("in range");
+    let boots = Footprint::rect(0.7, 0.5).expect("in range");
     let gait = Gait::new(4.0, 40.0, 50.0).expect("in range");
     let drag = Drag::half_life(0.4).expect("in range");
     match name.as_str() {
@@ -52,9 +52,9 @@ fn sliding(percent: u64, footprint: Footprint, times: u32) {
     let mut velocity = dice.direction() * 4.0;
     for _ in 0..times {
         let motion = Motion { displacement: velocity * DT, velocity, heading: Angle::ZERO };
-        let passage = slide(&map, &footprint, position, motion);
-        position = passage.position;
-        if !passage.contacts.is_empty() {
+        let result = slide(&map, &footprint, position, motion);
+        position = result.position;
+        if !result.contacts.is_empty() {
             velocity = vec2(-0.73, 0.68).rotate(velocity);
         }
     }
@@ -71,7 +71,7 @@ fn first_hit(times: u32) {
     let footprint = Footprint::circle(0.3).expect("in range");
     for _ in 0..times {
         let (from, way) = (dice.place(size), dice.direction() * 12.0);
-        black_box(store.sweep(&footprint, from, way, &Minds::ALL));
+        black_box(store.sweep(&footprint, from, way, &WallFilter::ALL));
     }
 }
 
@@ -99,7 +99,7 @@ fn stepping(speed: f32, times: u32) {
         if time % 60 == 0 {
             intent = Intent::new(dice.direction());
         }
-        stepper.tick_telling(intent, DT, &ground, &mut claims, |event| {
+        stepper.tick_with(intent, DT, &ground, &mut claims, |event| {
             black_box(event);
         });
     }

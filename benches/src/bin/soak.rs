@@ -14,8 +14,8 @@ use ambulant::drive::{Drag, Drive, Falling, Glide, Helm, Motion, Pace, Steering}
 use ambulant::intent::Angle;
 use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Solid};
-use ambulant::steps::{Claims, Manner, StepGround, StepRules, Stepper, tick_together};
-use ambulant::terrain::{Corner, FoundWall, Hit, Minds, ObstacleId, Obstacles, Side, Terrain, Wall};
+use ambulant::steps::{Claims, StepGround, StepMode, StepRules, Stepper, tick_together};
+use ambulant::terrain::{Corner, FoundWall, Hit, ObstacleId, Obstacles, Side, Terrain, Wall, WallFilter};
 use ambulant::travel::{Contact, MovingWall, push, push_out, slide};
 use ambulant_benches::{Dice, free_place, mixed_obstacles};
 use rayon::prelude::*;
@@ -110,30 +110,37 @@ struct Witness<'a> {
 }
 
 impl Terrain for Witness<'_> {
-    fn walls_in(&self, area: Aabb, minds: &Minds<'_>, see: &mut dyn FnMut(FoundWall)) {
-        self.walls.walls_in(area, minds, see);
+    fn walls_in(&self, area: Aabb, filter: &WallFilter<'_>, see: &mut dyn FnMut(FoundWall)) {
+        self.walls.walls_in(area, filter, see);
     }
 
-    fn sweep(&self, footprint: &Footprint, from: Vec2, way: Vec2, minds: &Minds<'_>) -> Option<Hit> {
-        let hit = self.walls.sweep(footprint, from, way, minds);
+    fn sweep(&self, footprint: &Footprint, from: Vec2, way: Vec2, filter: &WallFilter<'_>) -> Option<Hit> {
+        let hit = self.walls.sweep(footprint, from, way, filter);
         let end = hit.map_or(from + way, |hit| hit.position);
-        let overlaps = |at| self.walls.overlaps(footprint, at, minds);
+        let overlaps = |at| self.walls.overlaps(footprint, at, filter);
         if self.found.get().is_none() && overlaps(end) && !overlaps(from) {
             self.found.set(Some((from, way)));
         }
         hit
     }
 
-    fn support(&self, footprint: &Footprint, from: Vec2, way: Vec2, normal: Vec2, minds: &Minds<'_>) -> f32 {
-        self.walls.support(footprint, from, way, normal, minds)
+    fn support(
+        &self,
+        footprint: &Footprint,
+        from: Vec2,
+        way: Vec2,
+        normal: Vec2,
+        filter: &WallFilter<'_>,
+    ) -> f32 {
+        self.walls.support(footprint, from, way, normal, filter)
     }
 
-    fn overlaps(&self, footprint: &Footprint, at: Vec2, minds: &Minds<'_>) -> bool {
-        self.walls.overlaps(footprint, at, minds)
+    fn overlaps(&self, footprint: &Footprint, at: Vec2, filter: &WallFilter<'_>) -> bool {
+        self.walls.overlaps(footprint, at, filter)
     }
 
-    fn is_clear(&self, footprint: &Footprint, from: Vec2, way: Vec2, minds: &Minds<'_>) -> bool {
-        self.walls.is_clear(footprint, from, way, minds)
+    fn is_clear(&self, footprint: &Footprint, from: Vec2, way: Vec2, filter: &WallFilter<'_>) -> bool {
+        self.walls.is_clear(footprint, from, way, filter)
     }
 }
 
@@ -171,7 +178,7 @@ fn play(seed: u64) -> Result<u64, String> {
     let scene = Scene::new(&mut dice);
     let sizes = [dice.number(0.5, 3.0), dice.number(0.5, 3.0)];
     let shapes = [
-        Footprint::boxed(sizes[0], sizes[1]).expect("in range"),
+        Footprint::rect(sizes[0], sizes[1]).expect("in range"),
         Footprint::circle(sizes[0] * 0.5).expect("in range"),
     ];
     // From a slow walk to several tiles a tick.
@@ -231,7 +238,7 @@ fn walk<D: Drive + Copy + std::fmt::Debug>(
         }
         let dt = [1.0 / 30.0, 1.0 / 60.0, 1.0 / 144.0][(dice.bits() >> 40) as usize % 3];
         let from = walker;
-        let passage = walker.tick(intent, dt, &scene.walls);
+        let result = walker.tick(intent, dt, &scene.walls);
         let after = walker.position;
         if !after.is_finite() || !walker.velocity.is_finite() {
             return Err(broke(seed, tick, who, "a number is not finite"));
@@ -240,10 +247,10 @@ fn walk<D: Drive + Copy + std::fmt::Debug>(
         if walker.velocity.length() > walker.drive.top_speed() * 2.0 + 1e-3 {
             return Err(broke(seed, tick, who, "it is faster than its drive allows"));
         }
-        if passage.position != after {
-            return Err(broke(seed, tick, who, "the passage ends elsewhere than the walker"));
+        if result.position != after {
+            return Err(broke(seed, tick, who, "the result ends elsewhere than the walker"));
         }
-        if scene.walls.overlaps(&shape, after, &Minds::ALL) {
+        if scene.walls.overlaps(&shape, after, &WallFilter::ALL) {
             let out = push_out(&scene.walls, &shape, after, TILE);
             let mut again = from;
             let asked = asked(scene, &shape, |witness| {
@@ -257,7 +264,7 @@ fn walk<D: Drive + Copy + std::fmt::Debug>(
         }
         // Its way may bow so far at most, unless a slanted wall leads it round.
         let room = (walker.velocity - from.velocity).length() * dt + 0.01;
-        let led_round = passage.contacts.iter().any(|met| met.normal.x != 0.0 && met.normal.y != 0.0);
+        let led_round = result.contacts.iter().any(|met| met.normal.x != 0.0 && met.normal.y != 0.0);
         let let_in = || let_in(&scene.walls.0, &shape, from.position, after, room);
         if let Some(tile) = if led_round { None } else { let_in() } {
             let what = format!("it got into the ledge {tile} through a closed side, from {}", from.position);
@@ -272,7 +279,7 @@ fn walk<D: Drive + Copy + std::fmt::Debug>(
 fn apart_by_tick_length<D: Drive + Copy>(walker: &Walker<D>, intent: Intent, walls: &impl Terrain) -> f32 {
     let (mut once, mut often, mut grazes) = (*walker, *walker, false);
     let mut look = |contact: &Contact| {
-        let inward = -contact.before.dot(contact.normal);
+        let inward = -contact.velocity_before.dot(contact.normal);
         grazes |= inward > 1e-4 && inward < 1.0;
     };
     let _ = once.tick_with(intent, 0.1, walls, &mut look);
@@ -312,13 +319,13 @@ fn fly(seed: u64, scene: &Scene, shape: Footprint, speed: f32, dice: &mut Dice) 
     let mut world = &scene.walls;
     for tick in 0..TICKS {
         let mut before = ball;
-        let _ = ball.tick(1.0 / 60.0, &mut world, None, |_, _| AtWall::Rebound(1.0));
+        let _ = ball.tick(1.0 / 60.0, &mut world, None, |_, _| AtWall::Bounce(1.0));
         if (ball.velocity.length() - speed).abs() > speed * SPEED_DRIFT {
             return Err(broke(seed, tick, "ball", "its speed changed"));
         }
-        if scene.walls.overlaps(&shape, ball.position, &Minds::ALL) {
+        if scene.walls.overlaps(&shape, ball.position, &WallFilter::ALL) {
             let what = asked(scene, &shape, |mut witness| {
-                let _ = before.tick(1.0 / 60.0, &mut witness, None, |_, _| AtWall::Rebound(1.0));
+                let _ = before.tick(1.0 / 60.0, &mut witness, None, |_, _| AtWall::Bounce(1.0));
             });
             return Err(broke(seed, tick, "ball", &format!("it lies in a wall at {}{what}", ball.position)));
         }
@@ -356,7 +363,7 @@ fn give_way(seed: u64, scene: &Scene, shape: Footprint, gait: Gait, dice: &mut D
             let before = walker.position;
             walker.position = pushed.position;
             walls.1.set(*id, moved);
-            if walls.overlaps(&shape, walker.position, &Minds::ALL) {
+            if walls.overlaps(&shape, walker.position, &WallFilter::ALL) {
                 let out = push_out(&walls, &shape, walker.position, TILE);
                 let what = format!(
                     "pushed from {before} to {} it lies in a wall, the way out is {out:?}; {moving:?}",
@@ -369,7 +376,7 @@ fn give_way(seed: u64, scene: &Scene, shape: Footprint, gait: Gait, dice: &mut D
             intent = Intent::new(dice.direction() * dice.number(0.0, 1.4));
         }
         let _ = walker.tick(intent, dt, &walls);
-        if walls.overlaps(&shape, walker.position, &Minds::ALL) {
+        if walls.overlaps(&shape, walker.position, &WallFilter::ALL) {
             let what = format!("it walked into a wall at {}", walker.position);
             return Err(broke(seed, tick, "who gives way", &what));
         }
@@ -385,12 +392,12 @@ fn step(seed: u64, scene: &Scene, dice: &mut Dice) -> Result<u64, String> {
     let grid = &scene.walls.0;
     let ground = StepGround::new(grid);
     let mut claims = Claims::new();
-    let manners = [Manner::RunOn, Manner::HOLD, Manner::Tap];
+    let manners = [StepMode::RunOn, StepMode::HOLD, StepMode::Tap];
     let mut steppers: Vec<Stepper> = Vec::new();
     for _ in 0..30 {
         let tile = grid.tile_at(dice.place(SIDE as f32 * TILE));
         let rules = StepRules::new(dice.number(1.0, 12.0)).expect("in range");
-        let rules = rules.with_manner(manners[(dice.bits() >> 40) as usize % 3]);
+        let rules = rules.with_mode(manners[(dice.bits() >> 40) as usize % 3]);
         steppers.extend(Stepper::on(tile, rules, &ground, &mut claims));
     }
     let mut intents = vec![Intent::NONE; steppers.len()];
@@ -434,7 +441,7 @@ fn question(scene: &Scene, shape: &Footprint, from: Vec2, way: Vec2) -> String {
     let motion = Motion { displacement: way, velocity: way, heading: Angle::ZERO };
     let fails = |rows: &[String], solids: &[Solid]| {
         let walls = built(rows, solids);
-        walls.overlaps(shape, slide(&walls, shape, from, motion).position, &Minds::ALL)
+        walls.overlaps(shape, slide(&walls, shape, from, motion).position, &WallFilter::ALL)
     };
     let (mut rows, mut solids) = (scene.rows.clone(), scene.solids.clone());
     if !fails(&rows, &solids) {

@@ -2,7 +2,7 @@
 
 use ambulant::drive::Drive;
 use ambulant::prelude::*;
-use ambulant::terrain::{Minds, Terrain, Wall};
+use ambulant::terrain::{Terrain, Wall, WallFilter};
 use ambulant::travel::{MovingWall, push};
 
 use super::scene::{Driven, SECONDS, Scene};
@@ -103,9 +103,9 @@ fn tick_once<D: Drive>(
     now: f64,
     run: &mut Run,
 ) {
-    let passage = walker.tick(intent, dt, walls);
-    for contact in passage.contacts.iter() {
-        let inward = -contact.before.dot(contact.normal);
+    let result = walker.tick(intent, dt, walls);
+    for contact in result.contacts.iter() {
+        let inward = -contact.velocity_before.dot(contact.normal);
         let fresh = contact.fraction > 0.0 && inward > 0.0;
         if fresh {
             run.met.push(Met {
@@ -113,7 +113,7 @@ fn tick_once<D: Drive>(
                 wall: contact.wall,
                 normal: contact.normal,
                 inward,
-                along: contact.before.perp_dot(contact.normal).abs(),
+                along: contact.velocity_before.perp_dot(contact.normal).abs(),
             });
         }
     }
@@ -139,7 +139,7 @@ fn slide_doors<D: Drive>(
         if pushed.squeezed.is_none() {
             walker.position = pushed.position;
             walls.1.set(door.id, solid.moved(displacement));
-            debug_assert!(!walls.overlaps(&walker.footprint, walker.position, &Minds::ALL) || dt > 0.0);
+            debug_assert!(!walls.overlaps(&walker.footprint, walker.position, &WallFilter::ALL) || dt > 0.0);
         }
     }
 }

@@ -139,7 +139,7 @@ impl Scene {
         let mut doors = Vec::new();
         for _ in 0..if class == Class::Doors { 6 } else { 0 } {
             let corner = origin + dice.place(1.0) * (size - 40.0) + 16.0;
-            let id = first.add(Solid::boxed(corner, corner + vec2(8.0, 24.0)).expect("in range"));
+            let id = first.add(Solid::box_from_corners(corner, corner + vec2(8.0, 24.0)).expect("in range"));
             let velocity = dice.direction() * dice.number(10.0, 50.0);
             doors.push(Door { id, velocity, turns_after: dice.number(0.5, 1.5) });
         }
@@ -165,14 +165,14 @@ impl<T: ambulant::terrain::Terrain> ambulant::terrain::Terrain for Moved<'_, T> 
     fn walls_in(
         &self,
         area: ambulant::shape::Aabb,
-        minds: &ambulant::terrain::Minds<'_>,
+        filter: &ambulant::terrain::WallFilter<'_>,
         see: &mut dyn FnMut(ambulant::terrain::FoundWall),
     ) {
-        self.0.walls_in(area, minds, see);
+        self.0.walls_in(area, filter, see);
     }
 
-    fn overlaps(&self, footprint: &Footprint, at: Vec2, minds: &ambulant::terrain::Minds<'_>) -> bool {
-        self.0.overlaps(footprint, at + self.1, minds)
+    fn overlaps(&self, footprint: &Footprint, at: Vec2, filter: &ambulant::terrain::WallFilter<'_>) -> bool {
+        self.0.overlaps(footprint, at + self.1, filter)
     }
 }
 
@@ -219,7 +219,7 @@ fn tiles(class: Class, tile: f32, origin: Vec2, dice: &mut Dice) -> TileGrid {
 fn standing(class: Class, number: usize, tile: f32, origin: Vec2, size: Vec2, dice: &mut Dice) -> Vec<Solid> {
     let at = origin + vec2(dice.number(1.5, 18.0), dice.number(1.5, 13.0)) * (size / vec2(20.0, 15.0));
     let reach = dice.number(0.5, 2.5) * tile;
-    let boxed = |corner: Vec2, size: Vec2| Solid::boxed(corner, corner + size).expect("in range");
+    let boxed = |corner: Vec2, size: Vec2| Solid::box_from_corners(corner, corner + size).expect("in range");
     let slanted = |dice: &mut Dice| match number % 2 {
         0 => Solid::segment(at, at + dice.direction() * reach).expect("in range"),
         _ => {
@@ -250,7 +250,7 @@ fn footprint(class: Class, tile: f32, dice: &mut Dice) -> Footprint {
         Class::CircleAmongTiles => true,
         Class::Tiles | Class::FlatWalls | Class::PulledAlongFlatWalls | Class::Doors => false,
     };
-    if round { Footprint::circle(width * 0.5) } else { Footprint::boxed(width, height) }.expect("in range")
+    if round { Footprint::circle(width * 0.5) } else { Footprint::rect(width, height) }.expect("in range")
 }
 
 fn drive(class: Class, pulled: bool, dice: &mut Dice) -> Driven {
@@ -309,7 +309,7 @@ fn keys(dice: &mut Dice) -> Vec<(f64, Intent)> {
 /// An empty store whose walls get other ids than those of a new one, so that each names one wall of a scene.
 fn with_other_ids() -> Obstacles {
     let mut store = Obstacles::new();
-    let unit = Solid::boxed(Vec2::ZERO, Vec2::ONE).expect("in range");
+    let unit = Solid::box_from_corners(Vec2::ZERO, Vec2::ONE).expect("in range");
     let used: Vec<_> = (0..64).map(|_| store.add(unit)).collect();
     used.into_iter().for_each(|id| {
         store.remove(id);

@@ -1,6 +1,6 @@
 //! Floor that nobody gets to, gaps that are too narrow, and ways without return.
 
-use ambulant::terrain::{Layers, Minded, Obstacles, TileGrid};
+use ambulant::terrain::{Filtered, Layers, Obstacles, TileGrid};
 use glam::IVec2;
 
 use super::Finding;
@@ -112,7 +112,7 @@ const CRUMB: f32 = 1.0 / 64.0;
 impl<'a> Walked<'a> {
     fn by(actor: &Actor, map: &'a TileGrid, store: &Obstacles) -> Self {
         let all = (map, store);
-        let terrain = Minded::new(&all, actor.minds);
+        let terrain = Filtered::new(&all, actor.mask);
         let lattice = |footprint| Lattice::over(map.size(), map.tile_size(), map.area().min, footprint);
         let tiles = map.kinds().len().min(1) * map.size().element_product().unsigned_abs() as usize;
         let none = vec![false; tiles];

@@ -2,7 +2,7 @@
 //! straight step between neighbours is free.
 
 use ambulant::shape::Footprint;
-use ambulant::terrain::{Minds, Terrain};
+use ambulant::terrain::{Terrain, WallFilter};
 use glam::{IVec2, Vec2};
 
 /// A lattice of places for the middle of a footprint, column by row from a map's lower corner.
@@ -93,11 +93,11 @@ pub(super) struct Reach {
 pub(super) fn reach(lattice: &Lattice, terrain: &impl Terrain, footprint: &Footprint, start: Vec2) -> Reach {
     // A step that ends against a wall is a free one.
     let free = |from: Vec2, to: Vec2| {
-        let hit = terrain.sweep(footprint, from, to - from, &Minds::ALL);
+        let hit = terrain.sweep(footprint, from, to - from, &WallFilter::ALL);
         hit.is_none_or(|hit| hit.fraction >= 1.0)
     };
     let clear: Vec<bool> = (0..lattice.len())
-        .map(|place| !terrain.overlaps(footprint, lattice.position(place), &Minds::ALL))
+        .map(|place| !terrain.overlaps(footprint, lattice.position(place), &WallFilter::ALL))
         .collect();
     let near = lattice.round(start);
     let first: Vec<usize> =

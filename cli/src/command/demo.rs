@@ -26,7 +26,7 @@ const SHIPPED: [(&str, &str); 14] = [
     ("flicked_pebble.toml", include_str!("../../demo/flicked_pebble.toml")),
     ("glasshouse.toml", include_str!("../../demo/glasshouse.toml")),
     ("rail_cart.toml", include_str!("../../demo/rail_cart.toml")),
-    ("three_manners.toml", include_str!("../../demo/three_manners.toml")),
+    ("three_step_modes.toml", include_str!("../../demo/three_step_modes.toml")),
     ("dewdrop.toml", include_str!("../../demo/dewdrop.toml")),
     ("night_field.toml", include_str!("../../demo/night_field.toml")),
     ("lamp_over_benches.toml", include_str!("../../demo/lamp_over_benches.toml")),

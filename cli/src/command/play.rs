@@ -146,7 +146,7 @@ impl Game<'_> {
             self.session.keys(let_go);
             self.shown.frame = now.duration_since(last).as_secs_f32();
             last = now;
-            for _ in 0..self.ticks.frame(self.shown.frame) {
+            for _ in 0..self.ticks.advance(self.shown.frame) {
                 self.session.tick();
             }
         }
@@ -207,7 +207,8 @@ impl Game<'_> {
             }
             KeyCode::Char('g') => {
                 let through = self.session.toggle_through_walls();
-                self.shown.message = if through { "walks through walls" } else { "minds walls" }.to_owned();
+                self.shown.message =
+                    if through { "walks through walls" } else { "collides with walls" }.to_owned();
             }
             KeyCode::Char('f') => self.shown.feelers = !self.shown.feelers,
             KeyCode::Char('[') => self.session.choose_number(false),
@@ -306,7 +307,7 @@ impl Game<'_> {
 
 fn letting(told: bool, session: &Session<'_>) -> Letting {
     let tap = session.scenario().actors[session.actor()].steps_by_tiles();
-    if told { Letting::Told } else { Letting::Guessed { tap } }
+    if told { Letting::StepOutput } else { Letting::Guessed { tap } }
 }
 
 fn direction(key: KeyCode) -> Option<Direction> {

@@ -16,7 +16,7 @@ use crate::probe::{Answer, Question, Reaction, Walls, asked_in_json, footprint, 
 use crate::scenario::Scenario;
 
 /// The responses that are tried where none is asked for.
-const USUAL: [&str; 3] = ["slide", "rebound", "halt"];
+const USUAL: [&str; 3] = ["slide", "bounce", "stop"];
 /// The longest question, in bytes.
 const LONGEST: u64 = 1 << 20;
 
@@ -45,11 +45,11 @@ pub(super) struct Probe {
           default_value = "0,0")]
     way: Vec2,
 
-    /// What walls do: slide, slide-at-pace, round:REACH, rebound:RESTITUTION, halt, pass; several with commas
+    /// What walls do: slide, slide-full-speed, round-corner:REACH, bounce:RESTITUTION, stop, pass-through; several with commas
     #[arg(long, value_name = "WORD", value_parser = reaction, value_delimiter = ',')]
     response: Vec<Reaction>,
 
-    /// The layers it minds, by name, separated by commas; all of them where this is left out
+    /// The layers it mask, by name, separated by commas; all of them where this is left out
     #[arg(long, value_name = "NAMES", value_delimiter = ',')]
     layers: Option<Vec<String>>,
 
@@ -89,7 +89,7 @@ impl Probe {
             at,
             way: self.way,
             responses: if self.response.is_empty() { usual() } else { self.response },
-            minds: minds(self.layers.as_deref(), walls)?,
+            mask: mask(self.layers.as_deref(), walls)?,
         };
         let drawing = match &self.out {
             Some(place) => Some((place, Output::open(place)?)),
@@ -126,17 +126,17 @@ fn scenario_name(file: Option<&Path>) -> String {
     file.map(|file| file.display().to_string()).unwrap_or_default()
 }
 
-fn minds(names: Option<&[String]>, walls: &Walls) -> Result<Layers, Failure> {
+fn mask(names: Option<&[String]>, walls: &Walls) -> Result<Layers, Failure> {
     let Some(names) = names else { return Ok(Layers::ALL) };
-    let mut minds = Layers::NONE;
+    let mut mask = Layers::NONE;
     for name in names.iter().filter(|name| !name.is_empty()) {
         let known: Vec<&str> = walls.layers.iter().map(|(name, _)| name).collect();
         let layer = walls.layers.known(name).ok_or_else(|| {
             anyhow::anyhow!("no layer is called {name:?}; the layers here are {}", known.join(", "))
         })?;
-        minds = minds | layer;
+        mask = mask | layer;
     }
-    Ok(minds)
+    Ok(mask)
 }
 
 /// Answers line by line; a bad line gets an error, and the rest go on.

@@ -2,7 +2,7 @@
 
 use ambulant::drive::{AnyDrive, Axis, Helm, Steering};
 use ambulant::intent::YAxis;
-use ambulant::steps::{Diagonals, Easing, Manner, StepRules};
+use ambulant::steps::{Diagonals, Easing, StepMode, StepRules};
 
 use crate::scenario::{Actor, Guided, Moves, Pulled};
 
@@ -92,16 +92,16 @@ fn of_helm(helm: &Helm) -> String {
 
 fn of_rules(rules: &StepRules) -> String {
     let mut text = format!("StepRules::new({:?})?", rules.speed());
-    match rules.manner() {
-        Manner::Tap => text += ".with_manner(Manner::Tap)",
-        Manner::Hold { delay, pause } => {
-            text += &format!(".with_manner(Manner::Hold {{ delay: {delay:?}, pause: {pause:?} }})");
+    match rules.mode() {
+        StepMode::Tap => text += ".with_mode(StepMode::Tap)",
+        StepMode::Hold { delay, pause } => {
+            text += &format!(".with_mode(StepMode::Hold {{ delay: {delay:?}, pause: {pause:?} }})");
         }
         _ => {}
     }
-    let usual = StepRules::new(1.0).map(|rules| rules.memory());
-    if usual != Ok(rules.memory()) {
-        text += &format!(".with_memory({:?})?", rules.memory());
+    let usual = StepRules::new(1.0).map(|rules| rules.input_buffer());
+    if usual != Ok(rules.input_buffer()) {
+        text += &format!(".with_input_buffer({:?})?", rules.input_buffer());
     }
     if let Diagonals::On { corners, lasts } = rules.diagonals() {
         text += &format!(

@@ -286,7 +286,7 @@ fn draw_foot(frame: &mut Frame<'_>, session: &Session<'_>, shown: &Shown, area: 
 
 fn help(letting: Letting) -> Vec<String> {
     let releases = match letting {
-        Letting::Told => "This terminal tells when a key is let go.",
+        Letting::StepOutput => "This terminal tells when a key is let go.",
         Letting::Guessed { tap: false } => {
             "This terminal does not tell when a key is let go: a press holds for 0.75 s, then as long as it repeats."
         }

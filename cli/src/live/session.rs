@@ -4,7 +4,7 @@ use std::collections::VecDeque;
 
 use ambulant::intent::{Intent, PressOrder};
 use ambulant::pose::Stance;
-use ambulant::terrain::{Layers, Minded};
+use ambulant::terrain::{Filtered, Layers};
 use ambulant::travel::Feelers;
 
 use super::hand::KeyChange;
@@ -315,9 +315,9 @@ impl<'a> Session<'a> {
     pub(crate) fn feelers(&self) -> Feelers {
         let all = self.now.stage.field().walls();
         let actor = &self.scenario.actors[self.actor];
-        let minds = if self.through_walls { Layers::NONE } else { actor.minds };
+        let mask = if self.through_walls { Layers::NONE } else { actor.mask };
         let reach = REACH * self.scenario.map.tile_size();
-        Feelers::of(&Minded::new(&all, minds), &actor.footprint, self.now.row.position, reach)
+        Feelers::of(&Filtered::new(&all, mask), &actor.footprint, self.now.row.position, reach)
     }
 }
 
@@ -329,7 +329,7 @@ fn start<'a>(
     through_walls: bool,
 ) -> Moment<'a> {
     let mut stage = Stage::new(scenario);
-    stage.take_in_hand(actor);
+    stage.take_control(actor);
     if let Some(tuned) = tuned {
         stage.retune(actor, &tuned.actors[actor]);
     }

@@ -181,8 +181,8 @@ fn kind_text(scenario: &Scenario, kind: &TileKind) -> String {
     } else if !kind.blocks() && surface == Surface::PLAIN {
         text += " (free)";
     }
-    if surface.pace != 1.0 {
-        text += &format!(", pace x {}", surface.pace);
+    if surface.speed_factor != 1.0 {
+        text += &format!(", pace x {}", surface.speed_factor);
     }
     if surface.grip != 1.0 {
         text += &format!(", grip x {}", surface.grip);

@@ -3,7 +3,7 @@
 
 use ambulant::shape::{Aabb, Footprint};
 use ambulant::terrain::Hit;
-use ambulant::travel::Passage;
+use ambulant::travel::MoveResult;
 use glam::Vec2;
 
 use super::ground::{draw_ground, draw_standing};
@@ -22,7 +22,7 @@ pub(crate) struct Shown<'a> {
     pub(crate) way: Vec2,
     pub(crate) hit: Option<Hit>,
     /// Each response's word and what came of it.
-    pub(crate) passages: &'a [(String, Passage)],
+    pub(crate) passages: &'a [(String, MoveResult)],
     /// The first hit in words, line by line.
     pub(crate) hit_words: Option<[String; 3]>,
 }
@@ -49,8 +49,8 @@ pub(crate) fn probe_sheet(shown: &Shown<'_>) -> String {
         draw_ground(sheet, &view, map);
         draw_standing(sheet, &view, shown.scenario, &[]);
         draw_way(sheet, &view, shown);
-        for (place, (_, passage)) in shown.passages.iter().enumerate() {
-            draw_passage(sheet, &view, shown, passage, pick(&ACTORS, place));
+        for (place, (_, result)) in shown.passages.iter().enumerate() {
+            draw_passage(sheet, &view, shown, result, pick(&ACTORS, place));
         }
         draw_hit(sheet, &view, shown);
     });
@@ -61,9 +61,9 @@ pub(crate) fn probe_sheet(shown: &Shown<'_>) -> String {
 /// The ground on which everything happens.
 fn region(shown: &Shown<'_>) -> Aabb {
     let mut places = vec![shown.at, shown.at + shown.way];
-    for (_, passage) in shown.passages {
-        places.push(passage.position);
-        places.extend(passage.contacts.iter().map(|contact| contact.position));
+    for (_, result) in shown.passages {
+        places.push(result.position);
+        places.extend(result.contacts.iter().map(|contact| contact.position));
     }
     let room = shown.footprint.size() * ROOM;
     let first = shown.footprint.at(shown.at);
@@ -101,14 +101,14 @@ fn draw_way(sheet: &mut Sheet, view: &MapView, shown: &Shown<'_>) {
     sheet.circle(from, 3.0, &format!("fill=\"{INK}\""));
 }
 
-fn draw_passage(sheet: &mut Sheet, view: &MapView, shown: &Shown<'_>, passage: &Passage, colour: &str) {
+fn draw_passage(sheet: &mut Sheet, view: &MapView, shown: &Shown<'_>, result: &MoveResult, colour: &str) {
     let middle = |at: Vec2| view.at(shown.footprint.at(at).center());
-    let stops = passage.contacts.iter().map(|contact| contact.position);
-    let path = core::iter::once(shown.at).chain(stops).chain([passage.position]).map(middle);
+    let stops = result.contacts.iter().map(|contact| contact.position);
+    let path = core::iter::once(shown.at).chain(stops).chain([result.position]).map(middle);
     sheet.polyline(path, &format!("stroke=\"{colour}\" stroke-width=\"2.5\" stroke-linejoin=\"round\""));
     let style = format!("fill=\"{colour}\" fill-opacity=\"0.18\" stroke=\"{colour}\" stroke-width=\"2\"");
-    outline(sheet, view, &shown.footprint, passage.position, &style);
-    sheet.circle(middle(passage.position), 4.0, &format!("fill=\"{colour}\""));
+    outline(sheet, view, &shown.footprint, result.position, &style);
+    sheet.circle(middle(result.position), 4.0, &format!("fill=\"{colour}\""));
 }
 
 fn draw_hit(sheet: &mut Sheet, view: &MapView, shown: &Shown<'_>) {
@@ -131,11 +131,11 @@ fn draw_beside(sheet: &mut Sheet, area: Area, shown: &Shown<'_>) {
         }
         _ => column.detail("It meets nothing."),
     }
-    for (place, (word, passage)) in shown.passages.iter().enumerate() {
-        let at = passage.position;
+    for (place, (word, result)) in shown.passages.iter().enumerate() {
+        let at = result.position;
         column.entry(pick(&ACTORS, place), false, &format!("{word}: ends at {:.1}, {:.1}", at.x, at.y));
-        for contact in passage.contacts.iter().take(MOST_CONTACTS) {
-            let (before, kept) = (contact.before, contact.kept);
+        for contact in result.contacts.iter().take(MOST_CONTACTS) {
+            let (before, kept) = (contact.velocity_before, contact.velocity_after);
             column.detail(&format!(
                 "at {:.2}: {:.1}, {:.1} units/s became {:.1}, {:.1}",
                 contact.fraction, before.x, before.y, kept.x, kept.y

@@ -1,6 +1,6 @@
 //! What only those know who step by tiles: portals, things that are pushed, blocks and wished turns, claims.
 
-use ambulant::steps::Stepped;
+use ambulant::steps::StrideEvent;
 use glam::{IVec2, Vec2};
 
 use super::map_view::MapView;
@@ -51,7 +51,8 @@ fn thing(sheet: &mut Sheet, view: &MapView, scenario: &Scenario, tile: IVec2, st
 pub(super) fn blocks(sheet: &mut Sheet, view: &MapView, scenario: &Scenario, recording: &Recording) {
     let tile = view.length(scenario.map.tile_size());
     for event in &recording.events {
-        let Happening::Stepped { what: Stepped::Blocked { way, .. }, went_on, .. } = &event.what else {
+        let Happening::StrideEvent { what: StrideEvent::Blocked { way, .. }, went_on, .. } = &event.what
+        else {
             continue;
         };
         let rows = recording.track(event.actor).take_while(|row| row.time <= event.time + 1e-6);

@@ -5,8 +5,8 @@ use std::fmt;
 use ambulant::drive::Motion;
 use ambulant::intent::Angle;
 use ambulant::shape::overlap;
-use ambulant::terrain::{Hit, Minded, Minds, Terrain, walls_under};
-use ambulant::travel::{Contact, Feelers, Passage, PushOut, carry, push_out};
+use ambulant::terrain::{Filtered, Hit, Terrain, WallFilter, walls_under};
+use ambulant::travel::{Contact, Feelers, MoveResult, PushOut, push_out, resolve};
 use glam::Vec2;
 use serde::Serialize;
 use serde_json::Value;
@@ -32,7 +32,7 @@ pub(crate) struct Answer {
     feelers: [Room; 2],
     /// The first hit and the passages themselves, for pictures.
     #[serde(skip)]
-    pub(crate) found: (Option<Hit>, Vec<(String, Passage)>),
+    pub(crate) found: (Option<Hit>, Vec<(String, MoveResult)>),
 }
 
 #[derive(Debug, Serialize)]
@@ -66,7 +66,7 @@ struct End {
     response: String,
     position: [f32; 2],
     velocity: [f32; 2],
-    unspent: [f32; 2],
+    remaining: [f32; 2],
     contacts: Vec<Met>,
 }
 
@@ -101,9 +101,9 @@ impl Answer {
     /// Puts a question to walls. Its move is taken as the motion of one second.
     pub(crate) fn find(question: &Question, walls: &Walls) -> Self {
         let all = walls.terrain();
-        let terrain = Minded::new(&all, question.minds);
+        let terrain = Filtered::new(&all, question.mask);
         let Question { footprint, at, way, .. } = question;
-        let first = terrain.sweep(footprint, *at, *way, &Minds::ALL);
+        let first = terrain.sweep(footprint, *at, *way, &WallFilter::ALL);
         let hit = first.map(|hit| FirstHit {
             wall: walls.name(hit.wall),
             side: hit.side.to_string(),
@@ -114,7 +114,7 @@ impl Answer {
             normal: hit.normal.to_array(),
         });
         let mut overlaps = Vec::new();
-        walls_under(&terrain, footprint, *at, &Minds::ALL, &mut |found| {
+        walls_under(&terrain, footprint, *at, &WallFilter::ALL, &mut |found| {
             overlaps.extend(overlap(footprint, *at, &found.solid).map(|inside| Inside {
                 wall: walls.name(found.wall),
                 depth: inside.depth,
@@ -131,11 +131,11 @@ impl Answer {
         };
         let carried = question.responses.iter().map(|reaction| {
             let motion = Motion { displacement: *way, velocity: *way, heading: Angle::ZERO };
-            let passage = carry(&terrain, footprint, *at, motion, |_| reaction.response);
-            (reaction.word.clone(), passage)
+            let result = resolve(&terrain, footprint, *at, motion, |_| reaction.response);
+            (reaction.word.clone(), result)
         });
-        let passages: Vec<(String, Passage)> = carried.collect();
-        let ends: Vec<End> = passages.iter().map(|(word, passage)| End::new(word, passage, walls)).collect();
+        let passages: Vec<(String, MoveResult)> = carried.collect();
+        let ends: Vec<End> = passages.iter().map(|(word, result)| End::new(word, result, walls)).collect();
         let end = ends.first().map_or(*at, |end| Vec2::from(end.position));
         let room = |at: Vec2| Room::new(at, Feelers::of(&terrain, footprint, at, REACH), walls);
         let feelers = [room(*at), room(end)];
@@ -171,7 +171,7 @@ impl Answer {
 }
 
 impl End {
-    fn new(word: &str, passage: &Passage, walls: &Walls) -> Self {
+    fn new(word: &str, result: &MoveResult, walls: &Walls) -> Self {
         let met = |contact: &Contact| Met {
             wall: walls.name(contact.wall),
             side: contact.side.to_string(),
@@ -179,15 +179,15 @@ impl End {
             position: contact.position.to_array(),
             point: contact.point.to_array(),
             normal: contact.normal.to_array(),
-            before: contact.before.to_array(),
-            kept: contact.kept.to_array(),
+            before: contact.velocity_before.to_array(),
+            kept: contact.velocity_after.to_array(),
         };
         Self {
             response: word.to_owned(),
-            position: passage.position.to_array(),
-            velocity: passage.velocity.to_array(),
-            unspent: passage.unspent.to_array(),
-            contacts: passage.contacts.iter().map(met).collect(),
+            position: result.position.to_array(),
+            velocity: result.velocity.to_array(),
+            remaining: result.remaining.to_array(),
+            contacts: result.contacts.iter().map(met).collect(),
         }
     }
 }
@@ -248,8 +248,8 @@ impl fmt::Display for Answer {
         for end in &self.ends {
             write!(f, "  {:<wide$}  ends at {}", end.response, pair(end.position))?;
             write!(f, " with {} units/s left", pair(end.velocity))?;
-            if end.unspent != [0.0, 0.0] {
-                write!(f, ", {} not gone", pair(end.unspent))?;
+            if end.remaining != [0.0, 0.0] {
+                write!(f, ", {} not gone", pair(end.remaining))?;
             }
             writeln!(f)?;
             for met in &end.contacts {

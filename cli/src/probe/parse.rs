@@ -20,7 +20,7 @@ pub(crate) fn footprint(text: &str) -> Result<Footprint, String> {
     let made = match text.split_once(':').ok_or_else(wanted)? {
         ("box", sizes) => {
             let sizes = two_numbers(sizes).map_err(|_| wanted())?;
-            Footprint::boxed(sizes.x, sizes.y)
+            Footprint::rect(sizes.x, sizes.y)
         }
         ("circle", radius) => Footprint::circle(radius.parse().map_err(|_| wanted())?),
         _ => return Err(wanted()),
@@ -28,7 +28,7 @@ pub(crate) fn footprint(text: &str) -> Result<Footprint, String> {
     made.map_err(|error| error.to_string())
 }
 
-/// `slide`, `slide-at-pace`, `round:REACH`, `rebound`, `rebound:RESTITUTION`, `halt` or `pass`.
+/// `slide`, `slide-full-speed`, `round-corner:REACH`, `bounce`, `bounce:RESTITUTION`, `stop` or `pass-through`.
 ///
 /// # Errors
 /// When it is none of them, or its number is not finite and at least 0.
@@ -46,14 +46,14 @@ pub(crate) fn reaction(text: &str) -> Result<Reaction, String> {
     };
     let response = match (word, number) {
         ("slide", None) => Response::Slide,
-        ("slide-at-pace", None) => Response::SlideAtPace,
-        ("round", Some(reach)) => Response::Round { reach },
-        ("rebound", restitution) => Response::Rebound { restitution: restitution.unwrap_or(1.0) },
-        ("halt", None) => Response::Halt,
-        ("pass", None) => Response::Pass,
+        ("slide-full-speed", None) => Response::SlideFullSpeed,
+        ("round-corner", Some(reach)) => Response::RoundCorner { reach },
+        ("bounce", restitution) => Response::Bounce { restitution: restitution.unwrap_or(1.0) },
+        ("stop", None) => Response::Stop,
+        ("pass-through", None) => Response::PassThrough,
         _ => {
             return Err(format!(
-                "{text:?} is no response; write slide, slide-at-pace, round:REACH, rebound:RESTITUTION, halt or pass"
+                "{text:?} is no response; write slide, slide-full-speed, round-corner:REACH, bounce:RESTITUTION, stop or pass-through"
             ));
         }
     };

@@ -20,7 +20,7 @@ pub(crate) struct Question {
     pub(crate) at: Vec2,
     pub(crate) way: Vec2,
     pub(crate) responses: Vec<Reaction>,
-    pub(crate) minds: Layers,
+    pub(crate) mask: Layers,
 }
 
 /// A question of its own and what it is put to.
@@ -140,7 +140,7 @@ fn asked(line: Line, file: Option<&Walls>) -> Result<Asked, String> {
         at: place("at", line.at)?,
         way: place("move", line.way)?,
         responses: words.iter().map(|word| reaction(word)).collect::<Result<_, _>>()?,
-        minds: layers(line.layers.as_ref(), Layers::ALL, &mut walls)?,
+        mask: layers(line.layers.as_ref(), Layers::ALL, &mut walls)?,
     };
     Ok(Asked { id: line.id, question, walls: own.then_some(walls) })
 }
@@ -158,7 +158,9 @@ fn layers(names: Option<&Vec<String>>, plain: Layers, walls: &mut Walls) -> Resu
 fn solid(wall: &WrittenWall) -> Result<Solid, String> {
     let number = |error: ambulant::InvalidNumber| error.to_string();
     let shapes = [
-        wall.boxed.as_ref().map(|ends| Solid::boxed(ends.from.into(), ends.to.into()).map_err(number)),
+        wall.boxed
+            .as_ref()
+            .map(|ends| Solid::box_from_corners(ends.from.into(), ends.to.into()).map_err(number)),
         wall.circle.as_ref().map(|circle| Solid::circle(circle.center.into(), circle.radius).map_err(number)),
         wall.segment.as_ref().map(|ends| Solid::segment(ends.from.into(), ends.to.into()).map_err(number)),
         wall.polygon.as_ref().map(|corners| {
@@ -186,7 +188,7 @@ fn map(rows: &[String], line: &Line, walls: &mut Walls) -> Result<TileGrid, Stri
         grid = grid.with_origin(origin.into()).map_err(|error| error.to_string())?;
     }
     // What lies outside the rows of a question is free: it shows a detail, not a room.
-    Ok(grid.with_beyond(ambulant::terrain::Beyond::Free))
+    Ok(grid.with_outside(ambulant::terrain::Outside::Open))
 }
 
 fn kind(written: &WrittenKind, walls: &mut Walls) -> Result<TileKind, String> {

@@ -23,8 +23,8 @@ pub(crate) fn document(recording: &Recording, file: &str) -> Value {
                 value["position"] = json!(contact.position.to_array());
                 value["point"] = json!(contact.point.to_array());
                 value["normal"] = json!(contact.normal.to_array());
-                value["velocity_before"] = json!(contact.before.to_array());
-                value["velocity_kept"] = json!(contact.kept.to_array());
+                value["velocity_before"] = json!(contact.velocity_before.to_array());
+                value["velocity_kept"] = json!(contact.velocity_after.to_array());
             }
             value
         })

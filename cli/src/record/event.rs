@@ -3,7 +3,7 @@
 use std::fmt;
 
 use ambulant::pose::Facing;
-use ambulant::steps::Stepped;
+use ambulant::steps::StrideEvent;
 use ambulant::terrain::{Side, Wall};
 use ambulant::travel::Contact;
 use glam::{IVec2, Vec2};
@@ -53,8 +53,8 @@ pub(crate) enum Happening {
         behind: String,
     },
     /// What a stepper did; for a wish that was blocked, whether it went on another way.
-    Stepped {
-        what: Stepped,
+    StrideEvent {
+        what: StrideEvent,
         text: String,
         went_on: bool,
     },
@@ -110,7 +110,7 @@ impl Happening {
             Self::Launched { .. } | Self::MovedOff { .. } => 0,
             Self::Touched { .. } => 1,
             Self::CameClear { .. } => 2,
-            Self::Pushed { .. } | Self::Squeezed { .. } | Self::Stepped { .. } | Self::Flew { .. } => 3,
+            Self::Pushed { .. } | Self::Squeezed { .. } | Self::StrideEvent { .. } | Self::Flew { .. } => 3,
             Self::CameToRest => 4,
         }
     }
@@ -124,13 +124,13 @@ impl Happening {
             Self::Pushed { .. } => EventKind::Pushed,
             Self::Squeezed { .. } => EventKind::Squeezed,
             Self::Flew { kind, .. } => *kind,
-            Self::Stepped { what, .. } => match what {
-                Stepped::Turned { .. } => EventKind::Turned,
-                Stepped::Left { .. } => EventKind::LeftTile,
-                Stepped::Entered { .. } => EventKind::EnteredTile,
-                Stepped::Passed { .. } => EventKind::PassedPortal,
-                Stepped::Blocked { .. } => EventKind::Blocked,
-                Stepped::Pushed { .. } => EventKind::PushedThing,
+            Self::StrideEvent { what, .. } => match what {
+                StrideEvent::Turned { .. } => EventKind::Turned,
+                StrideEvent::Left { .. } => EventKind::LeftTile,
+                StrideEvent::Entered { .. } => EventKind::EnteredTile,
+                StrideEvent::Passed { .. } => EventKind::PassedPortal,
+                StrideEvent::Blocked { .. } => EventKind::Blocked,
+                StrideEvent::Pushed { .. } => EventKind::PushedThing,
                 _ => EventKind::CameToRest,
             },
             Self::CameToRest => EventKind::CameToRest,
@@ -145,7 +145,7 @@ impl fmt::Display for Happening {
             Self::Launched { speed, toward } => write!(f, "was launched {toward} at {speed:.1} units/s"),
             Self::CameClear { touch } if touch.tile.is_none() => write!(f, "came clear of {}", touch.wall),
             Self::CameClear { touch } => write!(f, "came clear of {} on its {} side", touch.wall, touch.side),
-            Self::Stepped { text, .. } | Self::Flew { text, .. } => f.write_str(text),
+            Self::StrideEvent { text, .. } | Self::Flew { text, .. } => f.write_str(text),
             Self::Pushed { wall } => write!(f, "is moved by {wall}"),
             Self::Squeezed { wall, behind } => write!(f, "is squeezed between {wall} and {behind}"),
             Self::CameToRest => write!(f, "came to rest"),
@@ -159,14 +159,17 @@ impl fmt::Display for Happening {
 /// Which axis a contact stopped, and what it left on the other.
 fn effect(contact: &Contact) -> String {
     if contact.normal.x != 0.0 && contact.normal.y != 0.0 {
-        let (taken, kept) = (contact.taken().length(), contact.kept.length());
-        return format!("took {taken:.1} of {:.1} units/s, kept {kept:.1} along it", contact.before.length());
+        let (taken, kept) = (contact.taken().length(), contact.velocity_after.length());
+        return format!(
+            "took {taken:.1} of {:.1} units/s, kept {kept:.1} along it",
+            contact.velocity_before.length()
+        );
     }
     let across_x = contact.normal.x.abs() > contact.normal.y.abs();
     let (stopped, kept) = if across_x { ("x", "y") } else { ("y", "x") };
     let part = |v: Vec2, axis: &str| if axis == "x" { v.x } else { v.y };
     let lost = part(contact.taken(), stopped).abs();
-    let left = part(contact.kept, kept).abs();
+    let left = part(contact.velocity_after, kept).abs();
     let stop = if lost > 0.0 {
         format!("{stopped} stopped from {lost:.1} units/s")
     } else {

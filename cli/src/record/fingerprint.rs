@@ -29,7 +29,7 @@ pub(crate) fn fingerprint(recording: &Recording) -> String {
         if let Happening::Touched { contact, touch } = &event.what {
             let tile = touch.tile.unwrap_or_default();
             tile.to_array().into_iter().for_each(|part| number(u64::from(part.unsigned_abs())));
-            for part in [contact.normal, contact.before, contact.kept] {
+            for part in [contact.normal, contact.velocity_before, contact.velocity_after] {
                 part.to_array().into_iter().for_each(|part| number(u64::from(part.to_bits())));
             }
         }

@@ -15,11 +15,11 @@ mod vary;
 use std::path::{Path, PathBuf};
 
 use ambulant::Warning;
-use ambulant::arcade::{Breakables, Edges, Hover, Paddle, Rally};
-use ambulant::intent::{Angle, Intent, Opposites, PressOrder, Ways, YAxis};
+use ambulant::arcade::{AngleLimits, Breakables, Hover, Paddle, PlayArea};
+use ambulant::intent::{Angle, Directions, Intent, Opposites, PressOrder, YAxis};
 use ambulant::pose::Facing;
 use ambulant::shape::Footprint;
-use ambulant::steps::{MapEdge, Portals, StepGround, StepRules};
+use ambulant::steps::{GridEdge, Portals, StepGround, StepRules};
 use ambulant::terrain::{Layers, TileGrid};
 use ambulant::walker::AlongWalls;
 use glam::{IVec2, Vec2};
@@ -54,7 +54,7 @@ pub(crate) struct Scenario {
     pub(crate) layers: LayerNames,
     pub(crate) tracks: Tracks,
     /// What the four sides do, where the map says so.
-    pub(crate) edges: Option<Edges>,
+    pub(crate) edges: Option<PlayArea>,
     /// How many hits walls take.
     pub(crate) breakables: Breakables,
     pub(crate) actors: Vec<Actor>,
@@ -69,7 +69,7 @@ pub(crate) struct Actor {
     pub(crate) heading: Angle,
     pub(crate) footprint: Footprint,
     pub(crate) moves: Moves,
-    pub(crate) minds: Layers,
+    pub(crate) mask: Layers,
     pub(crate) along_walls: AlongWalls,
     /// What it makes of balls, if it is a paddle.
     pub(crate) paddle: Option<Paddle>,
@@ -84,7 +84,7 @@ pub(crate) struct Actor {
 /// What an actor's keys mean.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub(crate) struct Hand {
-    ways: Ways,
+    ways: Directions,
     opposites: Opposites,
     /// How far the view is turned, in radians.
     view: f32,
@@ -95,8 +95,8 @@ impl Hand {
     /// What is asked for while these keys are held.
     pub(crate) fn intent(&self, held: &PressOrder) -> Intent {
         let intent = match self.ways {
-            Ways::Four => held.four_way(self.y_axis),
-            Ways::Eight => held.eight_way(self.opposites, self.y_axis),
+            Directions::Four => held.four_way(self.y_axis),
+            Directions::Eight => held.eight_way(self.opposites, self.y_axis),
         };
         intent.turned(self.view)
     }
@@ -116,7 +116,7 @@ pub(crate) enum Moves {
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub(crate) struct Flying {
     pub(crate) velocity: Vec2,
-    pub(crate) rally: Rally,
+    pub(crate) angle_limits: AngleLimits,
     /// The actor on whose paddle it is held until it is served, and when that is.
     pub(crate) held: Option<(usize, f64)>,
 }
@@ -128,8 +128,8 @@ pub(crate) struct Shot {
     pub(crate) toward: Vec2,
     pub(crate) speed: f32,
     pub(crate) footprint: Footprint,
-    pub(crate) rebounds: u32,
-    pub(crate) reach: Option<f32>,
+    pub(crate) bounces: u32,
+    pub(crate) range: Option<f32>,
     pub(crate) seconds: Option<f32>,
 }
 
@@ -162,7 +162,7 @@ impl Actor {
 /// What only those know who step from tile to tile.
 #[derive(Debug, Clone, Default)]
 pub(crate) struct Tracks {
-    pub(crate) edge: MapEdge,
+    pub(crate) edge: GridEdge,
     pub(crate) portals: Portals,
     /// Names and tiles of things that can be pushed.
     pub(crate) crates: Vec<(String, IVec2)>,

@@ -37,7 +37,7 @@ pub(crate) struct Course {
     /// Whether it takes along what touches it.
     pub(crate) carries: bool,
     /// Whether it waits where it would squeeze someone.
-    pub(crate) gives_way: bool,
+    pub(crate) waits: bool,
 }
 
 /// One even motion.

@@ -3,7 +3,9 @@
 //! A tick is divided where a key of any of them changes.
 
 use ambulant::intent::Intent;
-use ambulant::steps::{BlockedBy, Claims, MoverId, StepWish, Stepped, Stepper, TimedStep, tick_together};
+use ambulant::steps::{
+    BlockedBy, Claims, MoverId, StepInput, Stepper, StrideEvent, TimedStep, tick_together,
+};
 use ambulant::terrain::Layers;
 use glam::{IVec2, Vec2};
 
@@ -15,7 +17,7 @@ const SAME_TIME: f64 = 1e-9;
 
 /// Everybody who steps by tiles, and who is on which tile.
 #[derive(Clone)]
-pub(super) struct Company<'a> {
+pub(super) struct Steppers<'a> {
     scenario: &'a Scenario,
     claims: Claims,
     members: Vec<Member<'a>>,
@@ -27,13 +29,13 @@ struct Member<'a> {
     actor: usize,
     id: MoverId,
     script: &'a [Change],
-    wish: StepWish,
+    wish: StepInput,
     /// What a live hand asks for at the start of the next tick, in order.
     asked: Vec<Intent>,
     tally: Tally,
 }
 
-impl<'a> Company<'a> {
+impl<'a> Steppers<'a> {
     pub(super) fn new(scenario: &'a Scenario) -> Self {
         let (ground, mut claims) = (scenario.step_ground(), Claims::new());
         for (_, tile) in &scenario.tracks.crates {
@@ -44,7 +46,7 @@ impl<'a> Company<'a> {
         for (index, actor) in scenario.actors.iter().enumerate() {
             let Moves::ByTiles(rules, tile) = actor.moves else { continue };
             if let Ok(stepper) = Stepper::on(tile, rules, &ground, &mut claims) {
-                let (id, wish) = (stepper.id(), StepWish::default());
+                let (id, wish) = (stepper.id(), StepInput::default());
                 members.push(Member {
                     actor: index,
                     id,
@@ -117,7 +119,7 @@ impl<'a> Company<'a> {
     }
 
     /// Takes a script out of its actor's hand.
-    pub(super) fn take_in_hand(&mut self, actor: usize) {
+    pub(super) fn take_control(&mut self, actor: usize) {
         if let Some(member) = self.members.iter_mut().find(|member| member.actor == actor) {
             member.script = &[];
         }
@@ -142,8 +144,8 @@ impl<'a> Company<'a> {
     pub(super) fn set_through_walls(&mut self, actor: usize, through: bool) {
         let Some(place) = self.members.iter().position(|member| member.actor == actor) else { return };
         let rules = self.steppers[place].rules;
-        let minds = if through { Layers::NONE } else { self.scenario.actors[actor].minds };
-        self.steppers[place].rules = rules.with_minds(minds);
+        let mask = if through { Layers::NONE } else { self.scenario.actors[actor].mask };
+        self.steppers[place].rules = rules.with_mask(mask);
     }
 
     pub(super) fn tally(&self, actor: usize) -> Option<Tally> {
@@ -175,7 +177,10 @@ impl<'a> Company<'a> {
             self.steppers.iter().map(|stepper| stepper.position(&self.scenario.map)).collect();
         let members = &self.members;
         let wish = |id: MoverId| {
-            members.iter().find(|member| member.id == id).map_or_else(StepWish::default, |member| member.wish)
+            members
+                .iter()
+                .find(|member| member.id == id)
+                .map_or_else(StepInput::default, |member| member.wish)
         };
         let mut told: Vec<(MoverId, TimedStep)> = Vec::new();
         #[expect(clippy::cast_possible_truncation, reason = "a time step, rounded once")]
@@ -199,29 +204,33 @@ impl<'a> Company<'a> {
             let went_on = told[place + 1..]
                 .iter()
                 .filter(same)
-                .any(|(_, next)| matches!(next.what, Stepped::Left { .. }));
+                .any(|(_, next)| matches!(next.what, StrideEvent::Left { .. }));
             let facing = self.steppers.iter().find(|stepper| stepper.id() == *id).map(Stepper::facing);
             let text = match event.what {
-                Stepped::Blocked { way, by } => {
+                StrideEvent::Blocked { way, by } => {
                     let mut text = format!("wished {way}, blocked by {}", self.name(by));
                     if let (true, Some(facing)) = (went_on, facing) {
                         text += &format!(", went on {facing}");
                     }
                     text
                 }
-                Stepped::Left { tile } if self.was_at_rest(place, told) => {
+                StrideEvent::Left { tile } if self.was_at_rest(place, told) => {
                     format!("set off from {}", self.tile(tile))
                 }
-                Stepped::Left { .. } => continue,
-                Stepped::Entered { tile } => format!("entered {}", self.tile(tile)),
-                Stepped::Rested { tile } => format!("came to rest on {}", self.tile(tile)),
-                Stepped::Pushed { thing, to } => {
+                StrideEvent::Left { .. } => continue,
+                StrideEvent::Entered { tile } => format!("entered {}", self.tile(tile)),
+                StrideEvent::Rested { tile } => format!("came to rest on {}", self.tile(tile)),
+                StrideEvent::Pushed { thing, to } => {
                     format!("pushed {} to {},{}", self.name(BlockedBy::Thing(thing)), to.x, to.y)
                 }
                 other => other.to_string(),
             };
             let time = from + f64::from(event.at);
-            events.push(Event { time, actor, what: Happening::Stepped { what: event.what, text, went_on } });
+            events.push(Event {
+                time,
+                actor,
+                what: Happening::StrideEvent { what: event.what, text, went_on },
+            });
         }
     }
 
@@ -229,7 +238,7 @@ impl<'a> Company<'a> {
     fn was_at_rest(&self, place: usize, told: &[(MoverId, TimedStep)]) -> bool {
         let (id, event) = &told[place];
         !told[..place].iter().any(|(other, earlier)| {
-            other == id && earlier.at == event.at && matches!(earlier.what, Stepped::Entered { .. })
+            other == id && earlier.at == event.at && matches!(earlier.what, StrideEvent::Entered { .. })
         })
     }
 
@@ -275,7 +284,7 @@ impl<'a> Company<'a> {
 }
 
 /// One more thing asked for; pressed and let go at one time is a press all the same.
-fn ask(wish: &mut StepWish, intent: Intent) {
+fn ask(wish: &mut StepInput, intent: Intent) {
     wish.tapped = if intent.is_none() { wish.tapped } else { intent };
     wish.held = intent;
 }

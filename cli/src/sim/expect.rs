@@ -9,13 +9,13 @@ use crate::scenario::{Claim, Expectation, Scenario};
 const SAME_TIME: f64 = 1e-9;
 
 /// The expectations that are still to be checked, and what came of the others.
-pub(super) struct Watch<'a> {
+pub(super) struct Expectations<'a> {
     waiting: Vec<&'a Expectation>,
     names: Vec<&'a str>,
     verdicts: Vec<Verdict>,
 }
 
-impl<'a> Watch<'a> {
+impl<'a> Expectations<'a> {
     pub(super) fn new(scenario: &'a Scenario) -> Self {
         let names = scenario.actors.iter().map(|actor| actor.name.as_str()).collect();
         let mut waiting: Vec<&Expectation> = scenario.expectations.iter().collect();

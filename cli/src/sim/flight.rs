@@ -1,7 +1,7 @@
 //! What flies: balls that bounce and break things, and shots.
 
 use ambulant::arcade::{
-    AtWall, Ball, BallEvent, Breakables, Edges, FlightEnd, PaddlePart, Projectile, Strike,
+    AtWall, Ball, BallEvent, Breakables, FlightEnd, PaddlePart, PlayArea, Projectile, Strike,
 };
 use ambulant::pose::Facing;
 use ambulant::shape::{Aabb, Solid};
@@ -16,7 +16,7 @@ use crate::scenario::{Moves, Scenario, Shot};
 
 /// All that flies.
 #[derive(Clone)]
-pub(super) struct Air<'a> {
+pub(super) struct Flyers<'a> {
     scenario: &'a Scenario,
     balls: Vec<Flier>,
     shots: Vec<Flight>,
@@ -25,7 +25,7 @@ pub(super) struct Air<'a> {
     breakables: Breakables,
     /// The kind of tile that a broken one becomes.
     floor: Option<usize>,
-    edges: Edges,
+    edges: PlayArea,
     paddles: Vec<PaddleNow>,
 }
 
@@ -51,7 +51,7 @@ struct Flight {
 }
 
 /// What a ball met in a step.
-struct Struck {
+struct BallHit {
     hit: Hit,
     text: String,
     kind: EventKind,
@@ -72,7 +72,7 @@ struct PaddleNow {
 
 /// What a step adds to the recording.
 #[derive(Debug, Default)]
-pub(super) struct Told {
+pub(super) struct StepOutput {
     pub(super) events: Vec<Event>,
     pub(super) bends: Vec<Bend>,
     pub(super) broken: Vec<(f64, IVec2)>,
@@ -83,12 +83,12 @@ pub(super) struct Told {
 /// Far enough for edges that nobody asked for.
 const NOWHERE: f32 = 1e7;
 
-impl<'a> Air<'a> {
+impl<'a> Flyers<'a> {
     pub(super) fn new(scenario: &'a Scenario) -> Self {
         let balls = scenario.actors.iter().enumerate().filter_map(|(actor, found)| {
             let Moves::Flying(flying) = found.moves else { return None };
             let mut ball = Ball::new(found.start, flying.velocity, found.footprint);
-            (ball.minds, ball.rally) = (found.minds, flying.rally);
+            (ball.mask, ball.angle_limits) = (found.mask, flying.angle_limits);
             let offset = flying.held.map_or(Vec2::ZERO, |(by, _)| found.start - scenario.actors[by].start);
             Some(Flier { actor, ball, held: flying.held, offset, in_play: true, tally: Tally::default() })
         });
@@ -127,8 +127,8 @@ impl<'a> Air<'a> {
         players: &[Player<'_>],
         before: &[(usize, Aabb)],
         field: &mut Field,
-    ) -> Told {
-        let mut told = Told::default();
+    ) -> StepOutput {
+        let mut told = StepOutput::default();
         if self.balls.is_empty() && self.waiting.is_empty() && self.shots.is_empty() {
             return told;
         }
@@ -167,7 +167,7 @@ impl<'a> Air<'a> {
         self.balls.iter().find(|flier| flier.actor == actor).map(|flier| flier.tally)
     }
 
-    fn fly(&mut self, flier: &mut Flier, from: f64, dt: f32, field: &mut Field, told: &mut Told) {
+    fn fly(&mut self, flier: &mut Flier, from: f64, dt: f32, field: &mut Field, told: &mut StepOutput) {
         if !flier.in_play {
             return;
         }
@@ -204,22 +204,22 @@ impl<'a> Air<'a> {
         let (mut ball, before) = (flier.ball, flier.ball.position);
         let speed = ball.velocity.length();
         let mut velocity = ball.velocity;
-        let mut told_now: Vec<Struck> = Vec::new();
+        let mut told_now: Vec<BallHit> = Vec::new();
         let mut crossed = Vec::new();
         let edges = self.edges;
-        let bounces = ball.tick_telling(
+        let bounces = ball.tick_with(
             dt,
             &mut world,
             Some(&edges),
             |world, hit| {
                 if let Some((_, paddle)) = solids.iter().find(|(wall, _)| *wall == hit.wall) {
                     let actor = &scenario.actors[paddle.actor];
-                    let Some(rules) = actor.paddle else { return AtWall::Rebound(1.0) };
+                    let Some(rules) = actor.paddle else { return AtWall::Bounce(1.0) };
                     let found = rules.deflect(paddle.lies, hit.point, hit.normal, velocity, paddle.velocity);
                     velocity = found.velocity;
                     let text = sent_off(&actor.name, found.part, found.angle, found.velocity);
                     let degrees = (found.part == PaddlePart::Face).then(|| found.angle.to_degrees());
-                    told_now.push(Struck { hit: *hit, text, kind: EventKind::SentOff, tile: None, degrees });
+                    told_now.push(BallHit { hit: *hit, text, kind: EventKind::SentOff, tile: None, degrees });
                     return AtWall::Deflect(found.velocity);
                 }
                 velocity -= hit.normal * (2.0 * velocity.dot(hit.normal));
@@ -233,8 +233,8 @@ impl<'a> Air<'a> {
                     // The kind is there: it was found among them.
                     let _ = breakables.clear(strike, &mut world.0, floor, &mut world.1);
                 }
-                told_now.push(Struck { hit: *hit, text, kind, tile, degrees: None });
-                AtWall::Rebound(1.0)
+                told_now.push(BallHit { hit: *hit, text, kind, tile, degrees: None });
+                AtWall::Bounce(1.0)
             },
             |event| match event {
                 BallEvent::Wrapped { side } => crossed.push((Some(side), true)),
@@ -247,7 +247,7 @@ impl<'a> Air<'a> {
         told.shattered.extend(gone.into_iter().map(|id| (from + f64::from(dt), id)));
         // The way flown so far tells the time of each of them.
         let (mut last, mut flown) = (before, 0.0f32);
-        for Struck { hit, text, kind, tile, degrees } in told_now {
+        for BallHit { hit, text, kind, tile, degrees } in told_now {
             flown += last.distance(hit.position);
             last = hit.position;
             let part = if speed > 0.0 { f64::from(flown / speed) } else { 0.0 };
@@ -284,7 +284,7 @@ impl<'a> Air<'a> {
     }
 
     /// A paddle that moves into a ball pushes it ahead and sends it off.
-    fn struck_by_paddles(&self, flier: &mut Flier, from: f64, field: &Field, told: &mut Told) {
+    fn struck_by_paddles(&self, flier: &mut Flier, from: f64, field: &Field, told: &mut StepOutput) {
         let none = Obstacles::new();
         for paddle in &self.paddles {
             let before = Aabb { min: paddle.lies.min - paddle.way, max: paddle.lies.max - paddle.way };
@@ -315,7 +315,7 @@ impl<'a> Air<'a> {
     }
 
     /// Sends shots off and lets those on their way fly.
-    fn shoot(&mut self, from: f64, to: f64, players: &[Player<'_>], field: &Field, told: &mut Told) {
+    fn shoot(&mut self, from: f64, to: f64, players: &[Player<'_>], field: &Field, told: &mut StepOutput) {
         while let Some((actor, shot)) = self.waiting.last().copied().filter(|(_, shot)| shot.at < to - 1e-9) {
             self.waiting.pop();
             let Some(player) = players.iter().find(|player| player.actor() == actor) else { continue };
@@ -323,8 +323,8 @@ impl<'a> Air<'a> {
             let Ok(mut puff) = Projectile::aimed(place, shot.toward, shot.speed, shot.footprint) else {
                 continue;
             };
-            puff = puff.with_rebounds(shot.rebounds);
-            puff.reach = shot.reach.unwrap_or(f32::INFINITY);
+            puff = puff.with_bounces(shot.bounces);
+            puff.range = shot.range.unwrap_or(f32::INFINITY);
             puff.lasts = shot.seconds.unwrap_or(f32::INFINITY);
             let text = format!("sent a shot off toward {}, {}", shot.toward.x, shot.toward.y);
             told.events.push(Event {
@@ -345,7 +345,7 @@ impl<'a> Air<'a> {
                 FlightEnd::Hit(hit) => {
                     format!("the shot hit {}", Touch::new(scenario, hit.wall, hit.side).what())
                 }
-                FlightEnd::Spent => "the shot is spent".to_owned(),
+                FlightEnd::OutOfRange => "the shot is spent".to_owned(),
                 _ => "the shot is over".to_owned(),
             };
             let text = format!("{text} at {:.1}, {:.1}", place.x, place.y);
@@ -387,7 +387,7 @@ fn struck(scenario: &Scenario, hit: &Hit, strike: Strike) -> (String, EventKind)
         Wall::Edge(side) => format!("the {side} edge"),
         wall => Touch::new(scenario, wall, hit.side).what(),
     };
-    match (strike.broke, strike.left) {
+    match (strike.broke, strike.hits_left) {
         (true, _) => (format!("broke {what}"), EventKind::Broke),
         (false, Some(left)) => (format!("struck {what}, {left} to go"), EventKind::Struck),
         (false, None) => (format!("bounced off {what}, {}", hit.side), EventKind::Bounced),
@@ -411,7 +411,7 @@ pub(super) fn stand_in() -> TileGrid {
 }
 
 /// The edges of a scenario, or some that nobody reaches.
-pub(super) fn edges_of(scenario: &Scenario) -> Edges {
-    let nowhere = || Edges::new(Vec2::splat(-NOWHERE), Vec2::splat(NOWHERE)).expect("a finite area");
+pub(super) fn edges_of(scenario: &Scenario) -> PlayArea {
+    let nowhere = || PlayArea::new(Vec2::splat(-NOWHERE), Vec2::splat(NOWHERE)).expect("a finite area");
     scenario.edges.unwrap_or_else(nowhere)
 }

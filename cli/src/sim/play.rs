@@ -1,6 +1,6 @@
 //! The run itself: every actor, tick after tick.
 
-use super::expect::Watch;
+use super::expect::Expectations;
 use super::stage::Stage;
 use crate::record::{Event, Recording};
 use crate::scenario::Scenario;
@@ -11,7 +11,7 @@ const SLACK: f64 = 1e-6;
 /// Plays a scenario at a tick rate, from tick 0 (the start) to its last second.
 pub(crate) fn play(scenario: &Scenario, tick_rate: f64) -> Recording {
     let mut recording = Recording::new(scenario, tick_rate);
-    let mut watch = Watch::new(scenario);
+    let mut watch = Expectations::new(scenario);
     let mut stage = Stage::new(scenario);
     record(&mut recording, &stage, (0, 0.0));
     stage.judge_start(&mut watch, scenario.actors.len());

@@ -9,8 +9,8 @@ use ambulant::drive::{Carried, Drive, Footing};
 use ambulant::intent::Intent;
 use ambulant::pose::Facing;
 use ambulant::shape::Aabb;
-use ambulant::terrain::{Hit, Layers, Minded, Surface, TileGrid, Wall};
-use ambulant::travel::{MovingWall, Passage, push};
+use ambulant::terrain::{Filtered, Hit, Layers, Surface, TileGrid, Wall};
+use ambulant::travel::{MoveResult, MovingWall, push};
 use ambulant::walker::Walker;
 use glam::Vec2;
 
@@ -56,11 +56,11 @@ pub(super) struct Player<'a> {
 
 impl<'a> Player<'a> {
     pub(super) fn new(index: usize, actor: &'a Actor, drive: Pulled, scenario: &'a Scenario) -> Self {
-        let footing = Footing { drive, pace: 1.0, grip: 1.0 };
+        let footing = Footing { drive, speed_factor: 1.0, grip: 1.0 };
         let mut walker =
             Walker::new(actor.start, actor.footprint, Carried { drive: footing, ground: Vec2::ZERO });
         walker.heading = actor.heading;
-        walker.minds = actor.minds;
+        walker.mask = actor.mask;
         walker.along_walls = actor.along_walls;
         Self {
             actor: index,
@@ -84,7 +84,7 @@ impl<'a> Player<'a> {
     }
 
     /// Takes the script out of its hand.
-    pub(super) fn take_in_hand(&mut self) {
+    pub(super) fn take_control(&mut self) {
         self.script = &[];
     }
 
@@ -103,7 +103,7 @@ impl<'a> Player<'a> {
 
     /// Lets it through every wall, or not any more.
     pub(super) fn set_through_walls(&mut self, through: bool) {
-        self.walker.minds = if through { Layers::NONE } else { self.scenario.actors[self.actor].minds };
+        self.walker.mask = if through { Layers::NONE } else { self.scenario.actors[self.actor].mask };
     }
 
     /// Where it is.
@@ -116,23 +116,23 @@ impl<'a> Player<'a> {
         self.walker.footprint.at(self.walker.position)
     }
 
-    /// The layers that it minds.
-    pub(super) fn minds(&self) -> Layers {
-        self.walker.minds
+    /// The layers that it mask.
+    pub(super) fn mask(&self) -> Layers {
+        self.walker.mask
     }
 
     /// How much of its way a wall may go without squeezing it, 0 to 1.
     pub(super) fn room(&self, step: &MovingWall, field: &Field) -> f32 {
         let terrain = field.walls();
-        let minded = Minded::new(&terrain, self.walker.minds);
-        push(&minded, &self.walker.footprint, self.walker.position, step).free
+        let filtered = Filtered::new(&terrain, self.walker.mask);
+        push(&filtered, &self.walker.footprint, self.walker.position, step).free
     }
 
     /// Gives way to a wall that moves, or is taken along.
     pub(super) fn pushed(&mut self, step: &MovingWall, field: &Field, time: f64, events: &mut Vec<Event>) {
         let terrain = field.walls();
-        let minded = Minded::new(&terrain, self.walker.minds);
-        let pushed = push(&minded, &self.walker.footprint, self.walker.position, step);
+        let filtered = Filtered::new(&terrain, self.walker.mask);
+        let pushed = push(&filtered, &self.walker.footprint, self.walker.position, step);
         let squeezed = pushed.squeezed.is_some();
         if pushed.position == self.walker.position && !squeezed {
             return;
@@ -174,7 +174,7 @@ impl<'a> Player<'a> {
         let actor = &self.scenario.actors[self.actor];
         if let Some(hover) = actor.hover {
             let (all, down) = (field.walls(), Vec2::Y * self.map.y_axis().downward());
-            let terrain = Minded::new(&all, self.walker.minds);
+            let terrain = Filtered::new(&all, self.walker.mask);
             let (footprint, at) = (self.walker.footprint, self.walker.position);
             self.walker.position = hover.tick(&terrain, &footprint, at, down, dt);
         }
@@ -262,7 +262,8 @@ impl<'a> Player<'a> {
 
     fn stand_on(&mut self, ground: Surface) {
         self.walker.drive.ground = ground.belt;
-        (self.walker.drive.drive.pace, self.walker.drive.drive.grip) = (ground.pace, ground.grip);
+        (self.walker.drive.drive.speed_factor, self.walker.drive.drive.grip) =
+            (ground.speed_factor, ground.grip);
     }
 
     /// What walking is like under a mover's middle, the wind included.
@@ -275,13 +276,13 @@ impl<'a> Player<'a> {
     /// Walks a stretch with one intent on one ground, and notes what happens.
     fn stretch(&mut self, from: f64, to: f64, field: &Field, events: &mut Vec<Event>) {
         let before = self.walker;
-        let passage = self.walker.tick(self.intent, seconds(to - from), &field.walls());
+        let result = self.walker.tick(self.intent, seconds(to - from), &field.walls());
         let moved = self.walker.position != before.position;
         if moved && !self.moving {
             let toward = self.toward(self.walker.position - before.position);
             events.push(Event { time: from, actor: self.actor, what: Happening::MovedOff { toward } });
         }
-        self.note_touches(&before, &passage, (from, to), field, events);
+        self.note_touches(&before, &result, (from, to), field, events);
         // What is carried by its ground moves although its own velocity is zero.
         let rests = |walker: &Mover| walker.velocity == Vec2::ZERO;
         let carried = moved && self.walker.drive.ground != Vec2::ZERO;
@@ -295,7 +296,7 @@ impl<'a> Player<'a> {
         }
         self.facing =
             if self.walker.drive.steers() { self.toward(self.walker.heading.vector()) } else { self.facing };
-        let fastest = passage.contacts.iter().map(|contact| contact.before.length());
+        let fastest = result.contacts.iter().map(|contact| contact.velocity_before.length());
         let fastest = fastest.fold(before.velocity.length().max(self.walker.velocity.length()), f32::max);
         self.tally.add(self.walker.position.distance(before.position), fastest, moving, to - from);
     }
@@ -304,13 +305,13 @@ impl<'a> Player<'a> {
     fn note_touches(
         &mut self,
         before: &Mover,
-        passage: &Passage,
+        result: &MoveResult,
         (from, to): (f64, f64),
         field: &Field,
         events: &mut Vec<Event>,
     ) {
         let mut note = |time: f64, what: Happening| events.push(Event { time, actor: self.actor, what });
-        for contact in passage.contacts.iter() {
+        for contact in result.contacts.iter() {
             let touch = Touch::new(self.scenario, contact.wall, contact.side);
             if !self.touching.iter().any(|(known, wall)| is_same(known, *wall, &touch, contact.wall)) {
                 let time = from + (to - from) * f64::from(contact.fraction);
@@ -332,7 +333,7 @@ impl<'a> Player<'a> {
                 let left =
                     from + self.first_instant(*before, to - from, field, |walker| !touches_still(walker));
                 // Whoever bounces is clear of the wall before it and after it.
-                let met = passage.contacts.iter().filter(|contact| contact.wall == wall);
+                let met = result.contacts.iter().filter(|contact| contact.wall == wall);
                 let met = met.map(|contact| from + (to - from) * f64::from(contact.fraction));
                 note(met.fold(left, f64::max), Happening::CameClear { touch });
             }
@@ -359,7 +360,7 @@ impl<'a> Player<'a> {
 }
 
 fn touches(terrain: Walls<'_>, walker: &Mover) -> Vec<Hit> {
-    touched(Minded::new(&terrain, walker.minds), &walker.footprint, walker.position)
+    touched(Filtered::new(&terrain, walker.mask), &walker.footprint, walker.position)
 }
 
 /// Whether two touches are of one wall: one obstacle, or tiles of one kind on one side.

@@ -4,9 +4,9 @@ use ambulant::intent::Intent;
 use ambulant::shape::Aabb;
 use glam::IVec2;
 
-use super::company::Company;
-use super::expect::Watch;
-use super::flight::Air;
+use super::company::Steppers;
+use super::expect::Expectations;
+use super::flight::Flyers;
 use super::player::Player;
 use super::world::{Field, World};
 use crate::record::{Recording, Row, Tally};
@@ -16,8 +16,8 @@ use crate::scenario::{Actor, Scenario};
 #[derive(Clone)]
 pub(crate) struct Stage<'a> {
     players: Vec<Player<'a>>,
-    company: Company<'a>,
-    air: Air<'a>,
+    company: Steppers<'a>,
+    air: Flyers<'a>,
     world: World<'a>,
     stepping: Vec<usize>,
     flying: Vec<usize>,
@@ -29,7 +29,7 @@ impl<'a> Stage<'a> {
         let free = scenario.actors.iter().enumerate();
         let players =
             free.filter_map(|(index, actor)| Some(Player::new(index, actor, *actor.drive()?, scenario)));
-        let (company, air) = (Company::new(scenario), Air::new(scenario));
+        let (company, air) = (Steppers::new(scenario), Flyers::new(scenario));
         let (stepping, flying) = (company.actors().collect(), air.actors().collect());
         Self { players: players.collect(), company, air, world: World::new(scenario), stepping, flying }
     }
@@ -39,7 +39,7 @@ impl<'a> Stage<'a> {
         &mut self,
         tick: u32,
         (mut from, to): (f64, f64),
-        watch: &mut Watch<'_>,
+        watch: &mut Expectations<'_>,
         recording: &mut Recording,
     ) {
         for step in self.world.steps(from, to) {
@@ -50,10 +50,16 @@ impl<'a> Stage<'a> {
 
     /// Plays one tick of which nothing is expected.
     pub(crate) fn tick_freely(&mut self, tick: u32, span: (f64, f64), recording: &mut Recording) {
-        self.tick(tick, span, &mut Watch::none(), recording);
+        self.tick(tick, span, &mut Expectations::none(), recording);
     }
 
-    fn step(&mut self, tick: u32, (from, to): (f64, f64), watch: &mut Watch<'_>, recording: &mut Recording) {
+    fn step(
+        &mut self,
+        tick: u32,
+        (from, to): (f64, f64),
+        watch: &mut Expectations<'_>,
+        recording: &mut Recording,
+    ) {
         let Self { players, company, air, world, stepping, flying } = self;
         let before: Vec<(usize, Aabb)> =
             players.iter().map(|player| (player.actor(), player.lies())).collect();
@@ -95,7 +101,7 @@ impl<'a> Stage<'a> {
     }
 
     /// Judges what is expected at the start.
-    pub(super) fn judge_start(&self, watch: &mut Watch<'_>, actors: usize) {
+    pub(super) fn judge_start(&self, watch: &mut Expectations<'_>, actors: usize) {
         for actor in 0..actors {
             if let Some(row) = self.row(actor, 0, 0.0) {
                 watch.judge_at(0.0, actor, || row.clone());
@@ -142,11 +148,11 @@ impl<'a> Stage<'a> {
     }
 
     /// Takes an actor's script out of its hand.
-    pub(crate) fn take_in_hand(&mut self, actor: usize) {
+    pub(crate) fn take_control(&mut self, actor: usize) {
         if let Some(player) = self.players.iter_mut().find(|player| player.actor() == actor) {
-            player.take_in_hand();
+            player.take_control();
         }
-        self.company.take_in_hand(actor);
+        self.company.take_control(actor);
     }
 
     /// Asks an actor for these, one after the other, from its next tick on: as a script would at one time.

@@ -1,7 +1,7 @@
 //! What a mover lies against, asked with four tiny steps.
 
 use ambulant::shape::Footprint;
-use ambulant::terrain::{Hit, Minds, Terrain};
+use ambulant::terrain::{Hit, Terrain, WallFilter};
 use ambulant::touch_tolerance;
 use glam::Vec2;
 
@@ -17,6 +17,6 @@ pub(crate) fn touched<T: Terrain>(terrain: T, footprint: &Footprint, at: Vec2) -
     let reach = (4.0 * touch_tolerance(f64::from(furthest)) as f32).max(LEAST_REACH);
     [Vec2::X, Vec2::NEG_X, Vec2::Y, Vec2::NEG_Y]
         .into_iter()
-        .filter_map(|way| terrain.sweep(footprint, at, way * reach, &Minds::ALL))
+        .filter_map(|way| terrain.sweep(footprint, at, way * reach, &WallFilter::ALL))
         .collect()
 }

@@ -3,12 +3,12 @@
 //! While a wall moves, or balls and paddles meet, a run is played in steps of a fixed length whatever the tick rate, walls first and
 //! then the actors, so that the tick rate does not decide who is in a door when it closes.
 
-use ambulant::arcade::Edges;
+use ambulant::arcade::PlayArea;
 use ambulant::terrain::{ObstacleId, Obstacles, TileGrid, Wall};
 use ambulant::travel::MovingWall;
 use glam::Vec2;
 
-use super::flight::{Air, edges_of, stand_in};
+use super::flight::{Flyers, edges_of, stand_in};
 use super::player::Player;
 use crate::record::Event;
 use crate::scenario::{Course, FINE_STEPS, Item, Scenario};
@@ -19,11 +19,11 @@ pub(crate) struct Field {
     pub(crate) grid: TileGrid,
     pub(crate) store: Obstacles,
     /// The sides that are walls; none far and wide where nothing is said of them.
-    pub(super) edges: Edges,
+    pub(super) edges: PlayArea,
 }
 
 /// All that blocks those who move freely.
-pub(crate) type Walls<'a> = (&'a TileGrid, &'a Obstacles, &'a Edges);
+pub(crate) type Walls<'a> = (&'a TileGrid, &'a Obstacles, &'a PlayArea);
 
 impl Field {
     pub(crate) fn walls(&self) -> Walls<'_> {
@@ -70,7 +70,7 @@ impl<'a> World<'a> {
             store: scenario.standing.store().clone(),
             edges: edges_of(scenario),
         };
-        Self { field, movers: moving.collect(), fine: Air::needs_fine_steps(scenario) }
+        Self { field, movers: moving.collect(), fine: Flyers::needs_fine_steps(scenario) }
     }
 
     pub(super) fn field(&self) -> &Field {
@@ -115,14 +115,14 @@ impl<'a> World<'a> {
             let solid = moving.item.solid.moved(moving.offset);
             let wall = Wall::Obstacle(moving.item.id);
             let mut step = MovingWall { wall, solid, displacement, carries: moving.course.carries };
-            let minded = |player: &&mut Player<'_>| player.minds().meets(moving.item.layers);
-            if moving.course.gives_way {
-                let room = players.iter_mut().filter(minded).map(|player| player.room(&step, &self.field));
+            let filtered = |player: &&mut Player<'_>| player.mask().meets(moving.item.layers);
+            if moving.course.waits {
+                let room = players.iter_mut().filter(filtered).map(|player| player.room(&step, &self.field));
                 let free = room.fold(1.0, f32::min);
                 moving.lag += (1.0 - f64::from(free)) * (to - from);
                 step.displacement = displacement * free;
             }
-            for player in players.iter_mut().filter(minded) {
+            for player in players.iter_mut().filter(filtered) {
                 player.pushed(&step, &self.field, from, events);
             }
             moving.offset += step.displacement;

@@ -20,7 +20,7 @@ const DROP: &str = "[[actor]]\nname = \"drop\"\nstart = [50, 40]\nfootprint = { 
                     ball = { velocity = [0, 60] }\n";
 
 #[rstest]
-#[case::rebound("bottom = \"rebound\"", "bounced off the bottom edge", true)]
+#[case::bounce("bottom = \"bounce\"", "bounced off the bottom edge", true)]
 #[case::hold("", "bounced off the bottom edge", true)]
 #[case::wrap("bottom = \"wrap\", top = \"wrap\"", "left at the bottom and came in on the other side", true)]
 #[case::open("bottom = \"open\"", "is lost at the bottom", false)]
@@ -71,7 +71,7 @@ fn a_paddle_sends_a_ball_off_by_where_it_lands_and_serves_it() {
 
 #[rstest]
 #[case::wall("", "the shot is over at 50.0, 2.0")]
-#[case::distance(", reach = 20", "the shot is spent at 50.0, 20.0")]
+#[case::distance(", range = 20", "the shot is spent at 50.0, 20.0")]
 fn a_shot_tells_how_it_ended(#[case] limit: &str, #[case] told: &str) {
     let desk = Desk::new();
     let thrower = format!(
@@ -88,7 +88,7 @@ fn a_shot_tells_how_it_ended(#[case] limit: &str, #[case] told: &str) {
     "ball = { velocity = [0, 0] }",
     "a ball's velocity must be two finite numbers, not both 0"
 )]
-#[case::rally("ball = { velocity = [1, 0], level_degrees = 60 }", "to_level is 1.047")]
+#[case::angle_limits("ball = { velocity = [1, 0], level_degrees = 60 }", "to_level is 1.047")]
 #[case::holder(
     "ball = { velocity = [1, 0], held_by = \"leaf\", serve_at = 1 }",
     "no actor before this one is called `leaf`"
@@ -124,11 +124,11 @@ fn the_same_game_is_told_at_any_tick_rate() {
 }
 
 #[test]
-fn several_rebounds_in_one_tick_are_told_in_order_and_balls_fly_side_by_side() {
+fn several_bounces_in_one_tick_are_told_in_order_and_balls_fly_side_by_side() {
     let desk = Desk::new();
     let fast = DROP.replace("[0, 60]", "[0, 3000]");
     let slow = DROP.replace("drop", "other").replace("[50, 40]", "[20, 40]");
-    desk.write("fast.toml", field("top = \"rebound\", bottom = \"rebound\"", &format!("{fast}{slow}")));
+    desk.write("fast.toml", field("top = \"bounce\", bottom = \"bounce\"", &format!("{fast}{slow}")));
     let document = desk.run_json("fast.toml --tick-rate 10");
     let events = document["events"].as_array().unwrap().iter();
     let of_fast: Vec<f64> = events

@@ -17,10 +17,10 @@ use crate::harness::{Desk, GARDENER, scenario};
 )]
 #[case::unknown_value(
     "tile_size = 16",
-    "tile_size = 16\nbeyond = \"blocked\"",
+    "tile_size = 16\noutside = \"blocked\"",
     "unknown value `blocked`",
-    "6:10",
-    "did you mean `blocks`?"
+    "6:11",
+    "did you mean `block`?"
 )]
 #[case::missing_key("start = [24, 40]\n", "", "missing field `start`", "20:8", "")]
 #[case::uneven(
@@ -230,13 +230,13 @@ fn a_wrong_expectation_is_explained(#[case] claims: &str, #[case] message: &str,
 )]
 #[case::a_tap(
     "pace = { speed = 1 }",
-    "flick = { gain = 1, limit = 9, longest_tap = 5, drags = [{ at = 1, from = [0, 0], to = [3, 0], seconds = 0.1 }] }",
+    "flick = { gain = 1, limit = 9, min_drag = 5, drags = [{ at = 1, from = [0, 0], to = [3, 0], seconds = 0.1 }] }",
     "this drag is a tap",
-    "further than longest_tap"
+    "further than min_drag"
 )]
 #[case::bad_gain(
     "pace = { speed = 1 }",
-    "flick = { gain = 0, limit = 9, longest_tap = 5, drags = [] }",
+    "flick = { gain = 0, limit = 9, min_drag = 5, drags = [] }",
     "gain is 0",
     ""
 )]

@@ -83,7 +83,7 @@ box = { from = [60, 16], to = [64, 64] }
     "is squeezed between door and glass wall",
     "21"
 )]
-#[case::waits("moves = [{ at = 1, by = [-44, 0], seconds = 1 }]\ngives_way = true", "is moved by door", "21")]
+#[case::waits("moves = [{ at = 1, by = [-44, 0], seconds = 1 }]\nwaits = true", "is moved by door", "21")]
 #[case::carried("carries = true\nmoves = [{ at = 2, by = [0, -8], seconds = 1 }]", "is moved by door", "55")]
 fn walls_that_move_push_carry_squeeze_and_wait(#[case] moves: &str, #[case] told: &str, #[case] x: &str) {
     let desk = Desk::new();
@@ -111,14 +111,14 @@ fn walls_that_move_push_carry_squeeze_and_wait(#[case] moves: &str, #[case] told
 fn kinds_of_tiles_do_what_they_say(#[case] glyph: &str, #[case] kind: &str, #[case] end: f64) {
     let desk = Desk::new();
     let old = format!("\"{glyph}\" = {{ name = \"raised bed\", blocks = true }}");
-    let minds = GARDENER.replace("start =", "minds = [\"solid\"]\nstart =");
-    desk.write("kinds.toml", scenario(&minds).replace(&old, kind));
+    let mask = GARDENER.replace("start =", "mask = [\"solid\"]\nstart =");
+    desk.write("kinds.toml", scenario(&mask).replace(&old, kind));
     let (x, _) = pair(&desk.run_json("kinds.toml")["summary"][0]["position"]);
     assert!((x - end).abs() < 0.01, "{x}");
 }
 
 #[rstest]
-#[case::pace("pace = 0.5", 30.0)]
+#[case::pace("speed_factor = 0.5", 30.0)]
 #[case::grip("grip = 0.01", (2.0f64 * 4.0 * 19.0).sqrt())]
 fn a_surface_slows_or_slips(#[case] surface: &str, #[case] fastest: f64) {
     let desk = Desk::new();

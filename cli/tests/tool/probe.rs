@@ -21,10 +21,10 @@ fn json(assert: &assert_cmd::assert::Assert) -> Vec<Value> {
 /// The bed of the room is the tile 3,2: 48 to 64 across, 32 to 48 down.
 #[rstest]
 #[case::slide("slide", (43.0, 52.0), (0.0, 12.0))]
-#[case::rebound("rebound", (32.0, 52.0), (-30.0, 12.0))]
-#[case::half_a_rebound("rebound:0.5", (37.5, 52.0), (-15.0, 12.0))]
-#[case::halt("halt", (43.0, 47.6), (0.0, 0.0))]
-#[case::pass("pass", (54.0, 52.0), (30.0, 12.0))]
+#[case::bounce("bounce", (32.0, 52.0), (-30.0, 12.0))]
+#[case::half_a_bounce("bounce:0.5", (37.5, 52.0), (-15.0, 12.0))]
+#[case::stop("stop", (43.0, 47.6), (0.0, 0.0))]
+#[case::pass_through("pass-through", (54.0, 52.0), (30.0, 12.0))]
 fn each_response_ends_where_it_should(#[case] word: &str, #[case] end: (f64, f64), #[case] left: (f64, f64)) {
     let desk = room();
     let words =
@@ -57,7 +57,7 @@ fn questions_bring_their_own_walls_and_a_bad_one_does_not_stop_the_rest() {
         json!({ "id": 7, "at": [0, 0], "move": [10, 0], "footprint": "circle:1",
                 "walls": [{ "name": "butt", "circle": { "center": [6, 0], "radius": 2 } }] }),
         json!({ "id": "two", "at": [0, 0], "footprint": "triangle:1" }),
-        json!({ "rows": ["..#"], "at": [0.5, 0.5], "move": [5, 0], "footprint": "box:0.5,0.5", "response": "pass" }),
+        json!({ "rows": ["..#"], "at": [0.5, 0.5], "move": [5, 0], "footprint": "box:0.5,0.5", "response": "pass-through" }),
         json!({ "at": [24, 40], "move": [30, 0], "footprint": "box:10,8" }),
         json!({ "at": [0, 0], "move": [10, 0], "footprint": "circle:1", "layers": ["net"],
                 "walls": [{ "segment": { "from": [6, -1], "to": [6, 1] } }] }),
@@ -85,7 +85,7 @@ fn questions_bring_their_own_walls_and_a_bad_one_does_not_stop_the_rest() {
 #[case::footprint("probe room.toml --at 1,1 --footprint box:1", "write box:WIDTH,HEIGHT or circle:RADIUS")]
 #[case::negative("probe room.toml --at 1,1 --footprint circle:-1", "radius is -1")]
 #[case::place("probe room.toml --at 1;1 --footprint circle:1", "not two finite numbers")]
-#[case::response("probe room.toml --at 1,1 --footprint circle:1 --response bounce", "is no response")]
+#[case::response("probe room.toml --at 1,1 --footprint circle:1 --response fly", "is no response")]
 #[case::layer("probe room.toml --at 1,1 --footprint circle:1 --layers nets", "the layers here are solid")]
 #[case::file("probe none.toml --at 1,1 --footprint circle:1", "cannot read none.toml")]
 #[case::both("probe room.toml --batch --at 1,1", "cannot be used with")]
@@ -114,8 +114,8 @@ const TRAPS: &str = include_str!("traps.toml");
 #[case::trap("one-way trap      `cart` gets to")]
 #[case::start("start at a wall   `cart` starts against wall 3,0 on its bottom")]
 #[case::unused("unused entry      no tile is a `pond`")]
-#[case::not_minded("layer not minded  walls lie on `solid`, but no actor minds it")]
-#[case::empty("empty layer       an actor minds `fog`")]
+#[case::not_in_a_mask("layer in no mask  walls lie on `solid`, but no actor has it in its `mask`")]
+#[case::empty("empty layer       an actor mask `fog`")]
 fn check_finds(#[case] finding: &str) {
     let desk = Desk::new();
     desk.write("traps.toml", TRAPS);

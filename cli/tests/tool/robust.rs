@@ -93,7 +93,7 @@ fn every_line_of_junk_gets_one_answer() {
             4 => field("rows", "[]"),
             _ => field("nonsense", "1"),
         };
-        format!("{{\"at\":[{c},{d}],\"move\":[{a},{d}],\"footprint\":\"box:1,2\",\"response\":\"round:2\",{walls}}}")
+        format!("{{\"at\":[{c},{d}],\"move\":[{a},{d}],\"footprint\":\"box:1,2\",\"response\":\"round-corner:2\",{walls}}}")
     });
     for_all(20, prop::collection::vec(line, 1..30), |lines| {
         let mut call = Command::new(assert_cmd::cargo::cargo_bin!("ambulant"));

@@ -42,7 +42,7 @@ fn assert_same_at_any_rate(desk: &Desk, file: &str, within: f64) {
 #[case::dewdrop("dewdrop.toml")]
 #[case::night_field("night_field.toml")]
 #[case::lamp_over_benches("lamp_over_benches.toml")]
-#[case::three_manners("three_manners.toml")]
+#[case::three_step_modes("three_step_modes.toml")]
 #[case::lawn_roller("lawn_roller.toml")]
 #[case::mist_drone("mist_drone.toml")]
 #[case::flicked_pebble("flicked_pebble.toml")]

@@ -15,7 +15,7 @@ fn cart(rules: &str, rest: &str) -> String {
 }
 
 #[rstest]
-fn the_story_is_the_same_at_any_tick_rate(#[values("rail_cart.toml", "three_manners.toml")] name: &str) {
+fn the_story_is_the_same_at_any_tick_rate(#[values("rail_cart.toml", "three_step_modes.toml")] name: &str) {
     let desk = Desk::new();
     desk.write(name, project_file(&format!("demo/{name}")));
     let story = |rate: u32| {
@@ -60,9 +60,9 @@ fn what_happens_is_told_in_the_scenarios_own_names(
 
 #[rstest]
 #[case::speed("speed = 0", "", "speed is 0, but must be a finite number above 0 (tiles per second)")]
-#[case::delay("speed = 4, delay = 0.2", "", "delay is a time of at least 0 for manner = \"hold\"")]
-#[case::memory("speed = 4, memory = -1", "", "memory is -1, but must be at least 0")]
-#[case::manner("speed = 4, manner = \"runon\"", "", "did you mean `run-on`?")]
+#[case::delay("speed = 4, delay = 0.2", "", "delay is a time of at least 0 for mode = \"hold\"")]
+#[case::input_buffer("speed = 4, input_buffer = -1", "", "input_buffer is -1, but must be at least 0")]
+#[case::mode("speed = 4, mode = \"runon\"", "", "did you mean `run-on`?")]
 #[case::one_end("speed = 4", "[[portal]]\ntiles = [[2, 2], [2, 2]]", "the portal at [2, 2] has one end")]
 #[case::three_ends("speed = 4", "[[portal]]\ntiles = [[2, 2]]", "a portal has two tiles, not 1")]
 #[case::in_a_wall("speed = 4", "[[portal]]\ntiles = [[2, 2], [0, 0]]", "the portal end [0, 0] blocks")]

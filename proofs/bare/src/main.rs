@@ -62,7 +62,7 @@ fn walk() -> Option<Vec2> {
     let legend = Legend::new().with('#', TileKind::wall("raised bed")).with('.', TileKind::floor("path"));
     let map =
         TileGrid::from_rows(&["......", "..##..", "......"], &legend).ok()?.with_tile_size(16.0).ok()?;
-    let feet = Footprint::boxed(10.0, 8.0).ok()?;
+    let feet = Footprint::rect(10.0, 8.0).ok()?;
     let mut gardener = Walker::new(vec2(8.0, 24.0), feet, Gait::new(60.0, 400.0, 500.0).ok()?);
     let keys = HeldKeys { right: true, ..HeldKeys::NONE };
     for _ in 0..60 {

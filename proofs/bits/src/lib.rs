@@ -55,7 +55,7 @@ fn play() -> Option<u64> {
     stones.add(Solid::circle(vec2(110.0, 110.0), 6.0).ok()?);
     stones.add(Solid::segment(vec2(180.0, 30.0), vec2(230.0, 60.0)).ok()?);
     let walls = (map, stones);
-    let (boots, round) = (Footprint::boxed(8.0, 6.0).ok()?, Footprint::circle(4.0).ok()?);
+    let (boots, round) = (Footprint::rect(8.0, 6.0).ok()?, Footprint::circle(4.0).ok()?);
     let drag = Drag::half_life(0.4).ok()?;
     let mut mixed = Mixed(0xcbf2_9ce4_8422_2325);
 
@@ -69,7 +69,7 @@ fn play() -> Option<u64> {
     let mut ball = Ball::new(vec2(150.0, 70.0), vec2(91.0, -73.0), round);
     let mut world = &walls;
     for _ in 0..TICKS {
-        let _ = ball.tick(1.0 / 60.0, &mut world, None, |_, _| AtWall::Rebound(1.0));
+        let _ = ball.tick(1.0 / 60.0, &mut world, None, |_, _| AtWall::Bounce(1.0));
         mixed.take(ball.position);
         mixed.take(ball.velocity);
     }

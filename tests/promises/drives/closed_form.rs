@@ -54,7 +54,7 @@ proptest! {
         let from = Momentum { velocity, heading: Angle::from_radians(heading) };
         let intent = Intent::new(wish);
         prop_assert_eq!(drive.momentum_after(from, intent, dt), drive.advance(from, intent, dt).momentum());
-        let placed = Carried { drive: Footing { drive, pace, grip }, ground };
+        let placed = Carried { drive: Footing { drive, speed_factor: pace, grip }, ground };
         prop_assert_eq!(placed.momentum_after(from, intent, dt), placed.advance(from, intent, dt).momentum());
     }
 

@@ -1,8 +1,8 @@
 //! What constructors refuse, what they warn of, and the bad values that calls shrug off.
 
-use ambulant::arcade::{Hover, Paddle, Projectile, Rally};
+use ambulant::arcade::{AngleLimits, Hover, Paddle, Projectile};
 use ambulant::drive::{AnyDrive, Carried, Drag, Drive, Falling, Gait, Glide, Helm, Pace, Steering};
-use ambulant::intent::{DirectionSnap, Flick, Intent, Stick, Ways};
+use ambulant::intent::{DirectionSnap, Directions, Flick, Intent, Stick};
 use ambulant::pose::{Lean, Stance, WalkCycle};
 use ambulant::shape::{Aabb, Footprint, Solid};
 use ambulant::steps::StepRules;
@@ -45,11 +45,11 @@ type Make = fn(f32) -> Result<(), InvalidNumber>;
 #[case("limit", &[0.0, -1.0], |n| Falling::new(Pace::new(1.0).unwrap(), Vec2::X, n).map(drop))]
 #[case("gain", &[0.0, -1.0], |n| Flick::new(n, 1.0, 1.0).map(drop))]
 #[case("limit", &[0.0, -1.0], |n| Flick::new(1.0, n, 1.0).map(drop))]
-#[case("longest_tap", &[-1.0], |n| Flick::new(1.0, 1.0, n).map(drop))]
+#[case("min_drag", &[-1.0], |n| Flick::new(1.0, 1.0, n).map(drop))]
 #[case("dead_zone", &[-0.1, 0.9, 1.0], |n| Stick::new(n, 0.9, 1.0).map(drop))]
 #[case("limit", &[0.0, 1.1], |n| Stick::new(0.0, n, 1.0).map(drop))]
 #[case("curve", &[0.0, -1.0], |n| Stick::new(0.1, 1.0, n).map(drop))]
-#[case("hysteresis", &[-0.1, 0.8], |n| DirectionSnap::new(Ways::Four, n).map(drop))]
+#[case("hysteresis", &[-0.1, 0.8], |n| DirectionSnap::new(Directions::Four, n).map(drop))]
 fn a_bad_number_is_refused_by_name(#[case] field: &str, #[case] bad: &[f32], #[case] make: Make) {
     for number in bad.iter().copied().chain([f32::NAN, f32::INFINITY, f32::NEG_INFINITY]) {
         let error = make(number).unwrap_err();
@@ -73,20 +73,20 @@ fn a_map() -> TileGrid {
 /// The same for everything else that takes a number: first what it refuses, then edge values that it takes.
 #[rstest]
 #[case("rate", &[0.0, -1.0], &[LEAST, 1e30], |n| Ticks::new(n).map(drop))]
-#[case("pace", &[-1.0], &[0.0, 1e30], |n| Ticks::new(60.0).unwrap().set_pace(n))]
-#[case("corner.x", &[], &[LEAST, -1e30], |n| Solid::boxed(Vec2::ZERO, vec2(n, 1.0)).map(drop))]
-#[case("corner.y", &[], &[LEAST, -1e30], |n| Solid::boxed(Vec2::ZERO, vec2(1.0, n)).map(drop))]
+#[case("time_scale", &[-1.0], &[0.0, 1e30], |n| Ticks::new(60.0).unwrap().set_time_scale(n))]
+#[case("corner.x", &[], &[LEAST, -1e30], |n| Solid::box_from_corners(Vec2::ZERO, vec2(n, 1.0)).map(drop))]
+#[case("corner.y", &[], &[LEAST, -1e30], |n| Solid::box_from_corners(Vec2::ZERO, vec2(1.0, n)).map(drop))]
 #[case("radius", &[0.0, -0.0, -1.0], &[LEAST, MOST], |n| Solid::circle(Vec2::ZERO, n).map(drop))]
 #[case("center.x", &[], &[0.0, -MOST, MOST], |n| Solid::circle(vec2(n, 0.0), 1.0).map(drop))]
 #[case("center.y", &[], &[0.0, -MOST, MOST], |n| Solid::circle(vec2(0.0, n), 1.0).map(drop))]
 #[case("end.x", &[], &[1.0, -1.0], |n| Solid::segment(Vec2::ZERO, vec2(n, 0.0)).map(drop))]
 #[case("end.y", &[], &[1.0, -1.0], |n| Solid::segment(Vec2::ZERO, vec2(0.0, n)).map(drop))]
-#[case("width", &[0.0, -0.0, -1.0], &[LEAST, MOST], |n| Footprint::boxed(n, 1.0).map(drop))]
-#[case("height", &[0.0, -0.0, -1.0], &[LEAST, MOST], |n| Footprint::boxed(1.0, n).map(drop))]
+#[case("width", &[0.0, -0.0, -1.0], &[LEAST, MOST], |n| Footprint::rect(n, 1.0).map(drop))]
+#[case("height", &[0.0, -0.0, -1.0], &[LEAST, MOST], |n| Footprint::rect(1.0, n).map(drop))]
 #[case("radius", &[0.0, -0.0, -1.0], &[LEAST, 1e30], |n| Footprint::circle(n).map(drop))]
 #[case("offset.x", &[], &[0.0, -1e30], |n| Footprint::circle(1.0).unwrap().with_offset(vec2(n, 0.0)).map(drop))]
 #[case("offset.y", &[], &[0.0, -1e30], |n| Footprint::circle(1.0).unwrap().with_offset(vec2(0.0, n)).map(drop))]
-#[case("pace", &[-0.1, 1.1], &[0.0, 1.0], |n| TileKind::floor("mud").with_pace(n).map(drop))]
+#[case("speed_factor", &[-0.1, 1.1], &[0.0, 1.0], |n| TileKind::floor("mud").with_speed_factor(n).map(drop))]
 #[case("grip", &[0.0, -1.0], &[LEAST, 1.0], |n| TileKind::floor("ice").with_grip(n).map(drop))]
 #[case("tile_size", &[0.0, -1.0], &[LEAST, 1e30], |n| a_map().with_tile_size(n).map(drop))]
 #[case("origin.x", &[], &[0.0, -1e30], |n| a_map().with_origin(vec2(n, 0.0)).map(drop))]
@@ -108,18 +108,18 @@ fn a_map() -> TileGrid {
 #[case("per_speed", &[-1.0], &[0.0, 1e30], |n| Lean::new(n, 1.0, 1.0).map(drop))]
 #[case("limit", &[-1.0], &[0.0, 1e30], |n| Lean::new(1.0, n, 1.0).map(drop))]
 #[case("half_life", &[0.0, -1.0], &[LEAST, 1e30], |n| Lean::new(1.0, 1.0, n).map(drop))]
-#[case("share", &[-1.0], &[0.0, 1e30], |n| paddle().with_share(n).map(drop))]
+#[case("velocity_transfer", &[-1.0], &[0.0, 1e30], |n| paddle().with_velocity_transfer(n).map(drop))]
 #[case("radius", &[], &[0.0, 1e30], |n| paddle().serve_from(Aabb::from_corners(Vec2::ZERO, Vec2::ONE), n, 0.0).map(drop))]
 #[case("offset", &[], &[-1.0, 1e30], |n| paddle().serve_from(Aabb::from_corners(Vec2::ZERO, Vec2::ONE), 1.0, n).map(drop))]
 #[case("speed", &[0.0, -1.0], &[LEAST, 1e30],
     |n| Projectile::aimed(Vec2::ZERO, Vec2::X, n, Footprint::circle(1.0).unwrap()).map(drop))]
-#[case("reach", &[-1.0], &[0.0, 1e30], |n| pebble().with_reach(n).map(drop))]
+#[case("range", &[-1.0], &[0.0, 1e30], |n| pebble().with_range(n).map(drop))]
 #[case("lasts", &[-1.0], &[0.0, 1e30], |n| pebble().with_time(n).map(drop))]
 #[case("height", &[-1.0], &[0.0, 1e30], |n| Hover::new(n, 1.0, 1.0).map(drop))]
 #[case("rise", &[0.0, -1.0], &[LEAST, 1e30], |n| Hover::new(1.0, n, 1.0).map(drop))]
 #[case("fall", &[0.0, -1.0], &[LEAST, 1e30], |n| Hover::new(1.0, 1.0, n).map(drop))]
-#[case("to_level", &[-0.1, 0.8], &[0.0, 0.785], |n| Rally::new(n, 0.0).map(drop))]
-#[case("to_upright", &[-0.1, 0.8], &[0.0, 0.785], |n| Rally::new(0.0, n).map(drop))]
+#[case("to_level", &[-0.1, 0.8], &[0.0, 0.785], |n| AngleLimits::new(n, 0.0).map(drop))]
+#[case("to_upright", &[-0.1, 0.8], &[0.0, 0.785], |n| AngleLimits::new(0.0, n).map(drop))]
 fn every_other_number_is_checked_where_it_enters(
     #[case] field: &str,
     #[case] bad: &[f32],
@@ -140,8 +140,8 @@ fn every_other_number_is_checked_where_it_enters(
 #[test]
 fn a_shape_of_no_extent_is_refused() {
     let field = |made: Result<Solid, InvalidNumber>| made.unwrap_err().field();
-    assert_eq!(field(Solid::boxed(Vec2::ONE, vec2(1.0, 2.0))), "width");
-    assert_eq!(field(Solid::boxed(Vec2::ONE, vec2(2.0, 1.0))), "height");
+    assert_eq!(field(Solid::box_from_corners(Vec2::ONE, vec2(1.0, 2.0))), "width");
+    assert_eq!(field(Solid::box_from_corners(Vec2::ONE, vec2(2.0, 1.0))), "height");
     assert_eq!(field(Solid::segment(Vec2::ONE, Vec2::ONE)), "length");
 }
 

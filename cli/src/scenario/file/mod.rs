@@ -42,7 +42,7 @@ pub(in crate::scenario) struct Obstacle {
     #[serde(default)]
     pub(in crate::scenario) carries: bool,
     #[serde(default)]
-    pub(in crate::scenario) gives_way: bool,
+    pub(in crate::scenario) waits: bool,
     pub(in crate::scenario) breaks: Option<u32>,
     #[serde(rename = "box")]
     pub(in crate::scenario) boxed: Option<Spanned<Corners>>,
@@ -68,7 +68,7 @@ pub(in crate::scenario) struct Paddle {
     pub(in crate::scenario) greatest_degrees: Spanned<f32>,
     pub(in crate::scenario) gain: Option<Spanned<f32>>,
     pub(in crate::scenario) limit: Option<Spanned<f32>>,
-    pub(in crate::scenario) share: Option<Spanned<f32>>,
+    pub(in crate::scenario) velocity_transfer: Option<Spanned<f32>>,
 }
 
 #[derive(Debug, Deserialize, Clone, Copy)]
@@ -93,7 +93,7 @@ pub(in crate::scenario) struct Hover {
 #[derive(Debug, Deserialize, Clone, Copy, PartialEq, Eq)]
 #[serde(rename_all = "lowercase")]
 pub(in crate::scenario) enum AtWalls {
-    Scrape,
+    Slide,
     Stop,
     Bounce,
 }
@@ -106,8 +106,8 @@ pub(in crate::scenario) struct Shot {
     pub(in crate::scenario) speed: Spanned<f32>,
     pub(in crate::scenario) radius: Spanned<f32>,
     #[serde(default)]
-    pub(in crate::scenario) rebounds: u32,
-    pub(in crate::scenario) reach: Option<Spanned<f32>>,
+    pub(in crate::scenario) bounces: u32,
+    pub(in crate::scenario) range: Option<Spanned<f32>>,
     pub(in crate::scenario) seconds: Option<Spanned<f32>>,
 }
 
@@ -131,10 +131,10 @@ pub(in crate::scenario) struct Crate {
 pub(in crate::scenario) struct Steps {
     pub(in crate::scenario) speed: Spanned<f32>,
     #[serde(default)]
-    pub(in crate::scenario) manner: Manner,
+    pub(in crate::scenario) mode: StepMode,
     pub(in crate::scenario) delay: Option<Spanned<f32>>,
     pub(in crate::scenario) pause: Option<Spanned<f32>>,
-    pub(in crate::scenario) memory: Option<Spanned<f32>>,
+    pub(in crate::scenario) input_buffer: Option<Spanned<f32>>,
     pub(in crate::scenario) diagonals: Option<Corners8>,
     pub(in crate::scenario) diagonal_lasts: Option<Spanned<f32>>,
     #[serde(default)]
@@ -145,7 +145,7 @@ pub(in crate::scenario) struct Steps {
 
 #[derive(Debug, Deserialize, Default, Clone, Copy, PartialEq, Eq)]
 #[serde(rename_all = "kebab-case")]
-pub(in crate::scenario) enum Manner {
+pub(in crate::scenario) enum StepMode {
     Tap,
     Hold,
     #[default]
@@ -173,7 +173,7 @@ pub(in crate::scenario) enum Easing {
 #[serde(rename_all = "lowercase")]
 pub(in crate::scenario) enum Edge {
     #[default]
-    Wall,
+    Block,
     Wrap,
 }
 
@@ -212,16 +212,16 @@ pub(in crate::scenario) struct Map {
     #[serde(default)]
     pub(in crate::scenario) y_axis: YAxis,
     #[serde(default)]
-    pub(in crate::scenario) beyond: Beyond,
+    pub(in crate::scenario) outside: Outside,
     #[serde(default)]
     pub(in crate::scenario) edge: Edge,
-    pub(in crate::scenario) edges: Option<Edges>,
+    pub(in crate::scenario) edges: Option<PlayArea>,
 }
 
 /// What the four sides do to balls, and to those who move freely.
 #[derive(Debug, Deserialize, Default)]
 #[serde(deny_unknown_fields, default)]
-pub(in crate::scenario) struct Edges {
+pub(in crate::scenario) struct PlayArea {
     pub(in crate::scenario) left: EdgeRule,
     pub(in crate::scenario) right: EdgeRule,
     pub(in crate::scenario) top: EdgeRule,
@@ -232,8 +232,8 @@ pub(in crate::scenario) struct Edges {
 #[serde(rename_all = "lowercase")]
 pub(in crate::scenario) enum EdgeRule {
     #[default]
-    Hold,
-    Rebound,
+    Block,
+    Bounce,
     Wrap,
     Open,
 }
@@ -248,7 +248,7 @@ pub(in crate::scenario) struct Kind {
     pub(in crate::scenario) layers: Option<Vec<Spanned<String>>>,
     #[serde(default)]
     pub(in crate::scenario) closed_from: Vec<Side>,
-    pub(in crate::scenario) pace: Option<Spanned<f32>>,
+    pub(in crate::scenario) speed_factor: Option<Spanned<f32>>,
     pub(in crate::scenario) grip: Option<Spanned<f32>>,
     pub(in crate::scenario) belt: Option<Spanned<[f32; 2]>>,
 }
@@ -281,10 +281,10 @@ pub(in crate::scenario) enum YAxis {
 
 #[derive(Debug, Deserialize, Default)]
 #[serde(rename_all = "lowercase")]
-pub(in crate::scenario) enum Beyond {
+pub(in crate::scenario) enum Outside {
     #[default]
-    Blocks,
-    Free,
+    Block,
+    Open,
 }
 
 #[derive(Debug, Deserialize)]
@@ -308,13 +308,13 @@ pub(in crate::scenario) struct Actor {
     pub(in crate::scenario) glide: Option<Spanned<Glide>>,
     pub(in crate::scenario) helm: Option<Spanned<Helm>>,
     pub(in crate::scenario) axis: Option<Axis>,
-    pub(in crate::scenario) minds: Option<Vec<Spanned<String>>>,
+    pub(in crate::scenario) mask: Option<Vec<Spanned<String>>>,
     #[serde(default)]
-    pub(in crate::scenario) full_pace: bool,
+    pub(in crate::scenario) full_speed: bool,
     pub(in crate::scenario) corner_help: Option<Spanned<f32>>,
     pub(in crate::scenario) falling: Option<Spanned<Falling>>,
     #[serde(default)]
-    pub(in crate::scenario) ways: Ways,
+    pub(in crate::scenario) directions: Directions,
     #[serde(default)]
     pub(in crate::scenario) opposites: Opposites,
     pub(in crate::scenario) view_degrees: Option<Spanned<f32>>,
@@ -344,7 +344,7 @@ pub(in crate::scenario) enum Anchor {
 }
 
 #[derive(Debug, Deserialize, Default, Clone, Copy)]
-pub(in crate::scenario) enum Ways {
+pub(in crate::scenario) enum Directions {
     #[serde(rename = "four")]
     Four,
     #[default]
@@ -389,7 +389,7 @@ pub(in crate::scenario) struct StickMove {
 pub(in crate::scenario) struct Flick {
     pub(in crate::scenario) gain: Spanned<f32>,
     pub(in crate::scenario) limit: Spanned<f32>,
-    pub(in crate::scenario) longest_tap: Spanned<f32>,
+    pub(in crate::scenario) min_drag: Spanned<f32>,
     pub(in crate::scenario) drags: Vec<Spanned<FlickDrag>>,
 }
 

@@ -4,7 +4,7 @@ use std::ops::Range;
 
 use ambulant::intent::{Angle, YAxis};
 use ambulant::shape::{Anchor, Footprint, overlap};
-use ambulant::terrain::{Layers, Minds, Terrain, TileGrid, Wall, walls_under};
+use ambulant::terrain::{Layers, Terrain, TileGrid, Wall, WallFilter, walls_under};
 use ambulant::walker::AlongWalls;
 use glam::{IVec2, Vec2};
 use toml::Spanned;
@@ -32,7 +32,7 @@ pub(super) fn resolve(
         }
         None => Angle::ZERO,
     };
-    let minds = findings.keep(layers(actor.minds.as_ref(), Layers::ALL, known))?;
+    let mask = findings.keep(layers(actor.mask.as_ref(), Layers::ALL, known))?;
     let corner_help = match &actor.corner_help {
         Some(help) if help.get_ref().is_finite() && *help.get_ref() >= 0.0 => *help.get_ref(),
         Some(help) => {
@@ -43,9 +43,9 @@ pub(super) fn resolve(
         None => 0.0,
     };
     let placed = match (&actor.steps, &actor.ball) {
-        (Some(steps), _) => by_tiles(&actor, steps.get_ref(), minds, walls.map(|(map, _)| map)),
-        (None, Some(ball)) => flying(&actor, ball.get_ref(), names, minds, walls),
-        (None, None) => freely(&actor, minds, walls, y_axis),
+        (Some(steps), _) => by_tiles(&actor, steps.get_ref(), mask, walls.map(|(map, _)| map)),
+        (None, Some(ball)) => flying(&actor, ball.get_ref(), names, mask, walls),
+        (None, None) => freely(&actor, mask, walls, y_axis),
     };
     let paddle = findings.keep(arcade::paddle(&actor, y_axis))?;
     let hover = findings.keep(arcade::hover(&actor))?;
@@ -59,8 +59,8 @@ pub(super) fn resolve(
         heading,
         footprint,
         moves,
-        minds,
-        along_walls: AlongWalls { full_pace: actor.full_pace, at_walls, corner_help },
+        mask,
+        along_walls: AlongWalls { full_speed: actor.full_speed, at_walls, corner_help },
         paddle,
         hover,
         shots,
@@ -75,7 +75,7 @@ type Placed = (Moves, Vec2, Footprint);
 
 fn freely(
     actor: &file::Actor,
-    minds: Layers,
+    mask: Layers,
     walls: Option<(&TileGrid, &Standing)>,
     y_axis: YAxis,
 ) -> Result<Placed, Problem> {
@@ -84,7 +84,7 @@ fn freely(
         let message = format!("`{name}` moves freely and starts at a place, not on a tile");
         return Err(Problem::at(tile.span(), message, "").help("write start = [x, y], or give it steps"));
     }
-    let (start, footprint) = start_at_a_place(actor, minds, walls)?;
+    let (start, footprint) = start_at_a_place(actor, mask, walls)?;
     let drive = drive::resolve(actor, y_axis)?;
     Ok((Moves::Freely(drive), start, footprint))
 }
@@ -92,7 +92,7 @@ fn freely(
 /// The place and footprint of an actor that does not step by tiles, checked against the walls.
 fn start_at_a_place(
     actor: &file::Actor,
-    minds: Layers,
+    mask: Layers,
     walls: Option<(&TileGrid, &Standing)>,
 ) -> Result<(Vec2, Footprint), Problem> {
     let name = actor.name.get_ref();
@@ -101,8 +101,8 @@ fn start_at_a_place(
     let written = actor.start.as_ref().ok_or_else(|| missing("start"))?;
     let (start, place) = (Vec2::from(*written.get_ref()), written.span());
     if let Some((map, standing)) = walls {
-        check_start(start, &footprint, map, minds, (name, place.clone()))?;
-        check_obstacles(start, &footprint, standing, minds, (name, place))?;
+        check_start(start, &footprint, map, mask, (name, place.clone()))?;
+        check_obstacles(start, &footprint, standing, mask, (name, place))?;
     }
     Ok((start, footprint))
 }
@@ -111,10 +111,10 @@ fn flying(
     actor: &file::Actor,
     written: &file::Ball,
     names: &[String],
-    minds: Layers,
+    mask: Layers,
     walls: Option<(&TileGrid, &Standing)>,
 ) -> Result<Placed, Problem> {
-    let (start, footprint) = start_at_a_place(actor, minds, walls)?;
+    let (start, footprint) = start_at_a_place(actor, mask, walls)?;
     Ok((Moves::Flying(arcade::flying(written, names)?), start, footprint))
 }
 
@@ -124,7 +124,7 @@ const USUAL_SIZE: f32 = 0.75;
 fn by_tiles(
     actor: &file::Actor,
     written: &file::Steps,
-    minds: Layers,
+    mask: Layers,
     map: Option<&TileGrid>,
 ) -> Result<Placed, Problem> {
     let name = actor.name.get_ref();
@@ -144,12 +144,12 @@ fn by_tiles(
         return Err(Problem::at(place, format!("`{name}` steps by tiles and starts on a tile"), "")
             .help("write tile = [column, row]"));
     };
-    let rules = steps::rules(written, minds)?;
+    let rules = steps::rules(written, mask)?;
     let tile = IVec2::from(*tile.get_ref());
     let size = map.map_or(1.0, TileGrid::tile_size) * USUAL_SIZE;
     let footprint = match &actor.footprint {
         Some(table) => footprint(table)?,
-        None => Footprint::boxed(size, size).map_err(refused(actor.name.span()))?,
+        None => Footprint::rect(size, size).map_err(refused(actor.name.span()))?,
     };
     let start = map.map_or(Vec2::ZERO, |map| map.center_of(tile));
     Ok((Moves::ByTiles(rules, tile), start, footprint))
@@ -164,7 +164,7 @@ fn footprint(table: &Spanned<file::Footprint>) -> Result<Footprint, Problem> {
     let footprint = match (&written.size, &written.circle) {
         (Some(size), None) => {
             let [width, height] = *size.get_ref();
-            Footprint::boxed(width, height).map_err(refused(size.span()))?
+            Footprint::rect(width, height).map_err(refused(size.span()))?
         }
         (None, Some(radius)) => Footprint::circle(*radius.get_ref()).map_err(refused(radius.span()))?,
         _ => {
@@ -185,10 +185,10 @@ fn check_obstacles(
     start: Vec2,
     footprint: &Footprint,
     standing: &Standing,
-    minds: Layers,
+    mask: Layers,
     (name, place): (&str, Range<usize>),
 ) -> Result<(), Problem> {
-    let covers = |item: &&Item| item.layers.meets(minds) && overlap(footprint, start, &item.solid).is_some();
+    let covers = |item: &&Item| item.layers.meets(mask) && overlap(footprint, start, &item.solid).is_some();
     let Some(item) = standing.iter().find(covers) else { return Ok(()) };
     let label = format!("its footprint covers {}", item.name);
     let help = "move the start, or make the footprint smaller";
@@ -199,7 +199,7 @@ fn check_start(
     start: Vec2,
     footprint: &Footprint,
     map: &TileGrid,
-    minds: Layers,
+    mask: Layers,
     (name, place): (&str, Range<usize>),
 ) -> Result<(), Problem> {
     if !start.is_finite() {
@@ -212,11 +212,11 @@ fn check_start(
     if !map.contains(map.tile_at(center)) {
         return Err(Problem::at(place, format!("`{name}` starts outside the map"), "").help(inside));
     }
-    if !map.overlaps(footprint, start, &Minds::on(minds)) {
+    if !map.overlaps(footprint, start, &WallFilter::on(mask)) {
         return Ok(());
     }
     let mut wall = None;
-    walls_under(map, footprint, start, &Minds::on(minds), &mut |found| {
+    walls_under(map, footprint, start, &WallFilter::on(mask), &mut |found| {
         wall = wall.or(match found.wall {
             Wall::Tile(tile) if overlap(footprint, start, &found.solid).is_some() => Some(tile),
             _ => None,

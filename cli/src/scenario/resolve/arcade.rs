@@ -1,6 +1,6 @@
 //! Balls, paddles, edges, things that break, shots, hovering, and what walls do to vehicles.
 
-use ambulant::arcade::{Breakables, EdgeRule, Edges, Hover, Paddle, Rally};
+use ambulant::arcade::{AngleLimits, Breakables, EdgeRule, Hover, Paddle, PlayArea};
 use ambulant::intent::YAxis;
 use ambulant::shape::Footprint;
 use ambulant::terrain::{Side, TileGrid, Wall};
@@ -16,19 +16,19 @@ use super::refused;
 const LEAST_BOUNCE: f32 = 2.0;
 
 /// The rules of the four sides: left, right, top, bottom.
-pub(super) fn rules(written: &file::Edges) -> [EdgeRule; 4] {
+pub(super) fn rules(written: &file::PlayArea) -> [EdgeRule; 4] {
     [written.left, written.right, written.top, written.bottom].map(|rule| match rule {
-        file::EdgeRule::Hold => EdgeRule::Hold,
-        file::EdgeRule::Rebound => EdgeRule::Rebound,
+        file::EdgeRule::Block => EdgeRule::Block,
+        file::EdgeRule::Bounce => EdgeRule::Bounce,
         file::EdgeRule::Wrap => EdgeRule::Wrap,
         file::EdgeRule::Open => EdgeRule::Open,
     })
 }
 
 /// The edges of a map's ground.
-pub(super) fn edges(rules: [EdgeRule; 4], map: &TileGrid) -> Option<Edges> {
+pub(super) fn edges(rules: [EdgeRule; 4], map: &TileGrid) -> Option<PlayArea> {
     let area = map.area();
-    let edges = Edges::new(area.min, area.max).ok()?.with_y_axis(map.y_axis());
+    let edges = PlayArea::new(area.min, area.max).ok()?.with_y_axis(map.y_axis());
     let sides = [Side::Left, Side::Right, Side::Top, Side::Bottom];
     Some(sides.into_iter().zip(rules).fold(edges, |edges, (side, rule)| edges.with(side, rule)))
 }
@@ -44,12 +44,12 @@ pub(super) fn breakables(breaking: &[(String, u32)], map: &TileGrid, standing: &
     let mut breakables = Breakables::new();
     for (name, hits) in breaking {
         for (kind, _) in map.kinds().iter().enumerate().filter(|(_, kind)| kind.name() == name) {
-            breakables.kind(kind, *hits);
+            breakables.set_kind_hits(kind, *hits);
         }
     }
     for item in standing.iter() {
         if let Some(hits) = item.breaks {
-            breakables.wall(Wall::Obstacle(item.id), hits);
+            breakables.set_wall_hits(Wall::Obstacle(item.id), hits);
         }
     }
     breakables
@@ -57,7 +57,7 @@ pub(super) fn breakables(breaking: &[(String, u32)], map: &TileGrid, standing: &
 
 pub(super) fn paddle(actor: &file::Actor, y_axis: YAxis) -> Result<Option<Paddle>, Problem> {
     let Some(written) = &actor.paddle else { return Ok(None) };
-    let file::Paddle { away, greatest_degrees, gain, limit, share } = written.get_ref();
+    let file::Paddle { away, greatest_degrees, gain, limit, velocity_transfer } = written.get_ref();
     let down = Vec2::Y * y_axis.downward();
     let away = match away {
         file::Away::Left => Vec2::NEG_X,
@@ -73,8 +73,8 @@ pub(super) fn paddle(actor: &file::Actor, y_axis: YAxis) -> Result<Option<Paddle
         let place = gain.as_ref().or(limit.as_ref()).map_or(0..0, Spanned::span);
         paddle = paddle.with_gain(number(gain, 1.0), number(limit, f32::MAX)).map_err(refused(place))?;
     }
-    if let Some(share) = share {
-        paddle = paddle.with_share(*share.get_ref()).map_err(refused(share.span()))?;
+    if let Some(share) = velocity_transfer {
+        paddle = paddle.with_velocity_transfer(*share.get_ref()).map_err(refused(share.span()))?;
     }
     Ok(Some(paddle))
 }
@@ -90,8 +90,8 @@ pub(super) fn flying(written: &file::Ball, names: &[String]) -> Result<Flying, P
     };
     let place =
         written.level_degrees.as_ref().or(written.upright_degrees.as_ref()).map_or(0..0, Spanned::span);
-    let rally = Rally::new(angle(&written.level_degrees), angle(&written.upright_degrees));
-    let rally = rally.map_err(refused(place))?;
+    let angle_limits = AngleLimits::new(angle(&written.level_degrees), angle(&written.upright_degrees));
+    let angle_limits = angle_limits.map_err(refused(place))?;
     let held = match (&written.held_by, &written.serve_at) {
         (Some(by), Some(at)) => {
             let name = by.get_ref();
@@ -113,7 +113,7 @@ pub(super) fn flying(written: &file::Ball, names: &[String]) -> Result<Flying, P
                 .help("add held_by = \"...\", an actor with a paddle"));
         }
     };
-    Ok(Flying { velocity, rally, held })
+    Ok(Flying { velocity, angle_limits, held })
 }
 
 pub(super) fn hover(actor: &file::Actor) -> Result<Option<Hover>, Problem> {
@@ -136,14 +136,14 @@ pub(super) fn at_walls(actor: &file::Actor) -> Result<AtWalls, Problem> {
             Err(Problem::at(bounce.span(), "bounce is a part of the inward speed, from 0 to 1", ""))
         }
         (bounce, Some(written)) => Ok(match written.get_ref() {
-            file::AtWalls::Scrape => AtWalls::Scrape,
+            file::AtWalls::Slide => AtWalls::Slide,
             file::AtWalls::Stop => AtWalls::Stop,
             file::AtWalls::Bounce => AtWalls::Bounce {
                 restitution: bounce.as_ref().map_or(1.0, |bounce| *bounce.get_ref()),
                 least_speed: LEAST_BOUNCE,
             },
         }),
-        (_, None) => Ok(AtWalls::Scrape),
+        (_, None) => Ok(AtWalls::Slide),
     }
 }
 
@@ -167,11 +167,11 @@ pub(super) fn shots(actor: &file::Actor, seconds: f64) -> Result<Vec<Shot>, Prob
             return Err(Problem::at(written.span(), message, ""));
         }
         let limit = |value: &Option<Spanned<f32>>| value.as_ref().map(|value| *value.get_ref());
-        let (reach, seconds) = (limit(&shot.reach), limit(&shot.seconds));
-        if reach.into_iter().chain(seconds).any(|limit| !limit.is_finite() || limit < 0.0) {
-            return Err(Problem::at(written.span(), "reach and seconds of a shot must be at least 0", ""));
+        let (range, seconds) = (limit(&shot.range), limit(&shot.seconds));
+        if range.into_iter().chain(seconds).any(|limit| !limit.is_finite() || limit < 0.0) {
+            return Err(Problem::at(written.span(), "range and seconds of a shot must be at least 0", ""));
         }
-        shots.push(Shot { at, toward, speed, footprint, rebounds: shot.rebounds, reach, seconds });
+        shots.push(Shot { at, toward, speed, footprint, bounces: shot.bounces, range, seconds });
     }
     Ok(shots)
 }

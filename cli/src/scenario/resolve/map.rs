@@ -3,7 +3,7 @@
 use std::path::Path;
 
 use ambulant::intent::YAxis;
-use ambulant::terrain::{Beyond, Corner, GridError, Layers, Legend, Side, TileGrid, TileKind};
+use ambulant::terrain::{Corner, GridError, Layers, Legend, Outside, Side, TileGrid, TileKind};
 use glam::{IVec2, Vec2};
 use toml::Spanned;
 
@@ -60,13 +60,13 @@ fn grid(map: &file::Map, folder: &Path, known: &mut LayerNames) -> Result<TileGr
         file::YAxis::Down => YAxis::Down,
         file::YAxis::Up => YAxis::Up,
     };
-    let beyond = match map.beyond {
+    let outside = match map.outside {
         // Sides with rules of their own need nothing behind them.
-        file::Beyond::Blocks if map.edges.is_some() => Beyond::Free,
-        file::Beyond::Blocks => Beyond::Blocks,
-        file::Beyond::Free => Beyond::Free,
+        file::Outside::Block if map.edges.is_some() => Outside::Open,
+        file::Outside::Block => Outside::Block,
+        file::Outside::Open => Outside::Open,
     };
-    Ok(grid.with_y_axis(y_axis).with_beyond(beyond))
+    Ok(grid.with_y_axis(y_axis).with_outside(outside))
 }
 
 fn from_rows(map: &file::Map, rows: &Rows, known: &mut LayerNames) -> Result<TileGrid, Problem> {
@@ -112,8 +112,8 @@ fn kind(written: &file::Kind, known: &mut LayerNames) -> Result<TileKind, Proble
             file::Side::Bottom => Side::Bottom,
         });
     }
-    if let Some(pace) = &written.pace {
-        kind = kind.with_pace(*pace.get_ref()).map_err(refused(pace.span()))?;
+    if let Some(factor) = &written.speed_factor {
+        kind = kind.with_speed_factor(*factor.get_ref()).map_err(refused(factor.span()))?;
     }
     if let Some(grip) = &written.grip {
         kind = kind.with_grip(*grip.get_ref()).map_err(refused(grip.span()))?;

@@ -24,7 +24,7 @@ pub(super) fn resolve(written: Spanned<file::Obstacle>, known: &mut LayerNames) 
     let shapes = [
         boxed.map(|shape| {
             let (from, to) = corners(shape.get_ref());
-            Solid::boxed(from, to).map_err(refused(shape.span()))
+            Solid::box_from_corners(from, to).map_err(refused(shape.span()))
         }),
         circle.map(|shape| {
             let file::Circle { center, radius } = *shape.get_ref();
@@ -69,6 +69,6 @@ fn course(written: &file::Obstacle) -> Result<Option<Course>, Problem> {
         }
         moves.push(Move { at, by, seconds });
     }
-    let (carries, gives_way) = (written.carries, written.gives_way);
-    Ok((!moves.is_empty()).then_some(Course { moves, carries, gives_way }))
+    let (carries, waits) = (written.carries, written.waits);
+    Ok((!moves.is_empty()).then_some(Course { moves, carries, waits }))
 }

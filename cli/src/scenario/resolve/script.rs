@@ -1,7 +1,7 @@
 //! What the hand of an actor does over time: keys or a stick, and flicks.
 
 use ambulant::Warning;
-use ambulant::intent::{Direction, Flick, Opposites, PressOrder, Stick, Ways, YAxis};
+use ambulant::intent::{Direction, Directions, Flick, Opposites, PressOrder, Stick, YAxis};
 use glam::Vec2;
 use toml::Spanned;
 
@@ -22,9 +22,9 @@ pub(super) fn hand(actor: &file::Actor, y_axis: YAxis) -> Result<Hand, Problem> 
         file::Opposites::Cancel => Opposites::Cancel,
         file::Opposites::Newest => Opposites::Newest,
     };
-    let ways = match actor.ways {
-        file::Ways::Four => Ways::Four,
-        file::Ways::Eight => Ways::Eight,
+    let ways = match actor.directions {
+        file::Directions::Four => Directions::Four,
+        file::Directions::Eight => Directions::Eight,
     };
     Ok(Hand { ways, opposites, view, y_axis })
 }
@@ -124,12 +124,12 @@ fn stick(written: &file::Stick, seconds: f64, view: f32) -> Result<(Script, Vec<
 }
 
 fn flicks(written: &file::Flick, seconds: f64) -> Result<Script, Problem> {
-    let file::Flick { gain, limit, longest_tap, drags } = written;
-    let flick = Flick::new(*gain.get_ref(), *limit.get_ref(), *longest_tap.get_ref()).map_err(|error| {
+    let file::Flick { gain, limit, min_drag, drags } = written;
+    let flick = Flick::new(*gain.get_ref(), *limit.get_ref(), *min_drag.get_ref()).map_err(|error| {
         let place = match error.field() {
             "gain" => gain,
             "limit" => limit,
-            _ => longest_tap,
+            _ => min_drag,
         };
         refused(place.span())(error)
     })?;
@@ -140,7 +140,7 @@ fn flicks(written: &file::Flick, seconds: f64) -> Result<Script, Problem> {
         let launch = flick.launch(Vec2::from(*from), Vec2::from(*to), *lasts);
         let Some(velocity) = launch else {
             let message = "this drag is a tap: nothing is launched";
-            return Err(Problem::at(drag.span(), message, "").help("drag further than longest_tap"));
+            return Err(Problem::at(drag.span(), message, "").help("drag further than min_drag"));
         };
         script.push(Change { at: before, asked: Asked::Launch(velocity) });
     }

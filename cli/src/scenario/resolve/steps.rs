@@ -2,7 +2,9 @@
 
 use std::ops::Range;
 
-use ambulant::steps::{Claims, CornerRule, Diagonals, Easing, Manner, MapEdge, Portals, StepRules, Stepper};
+use ambulant::steps::{
+    Claims, CornerRule, Diagonals, Easing, GridEdge, Portals, StepMode, StepRules, Stepper,
+};
 use ambulant::terrain::{Layers, TileGrid};
 use glam::IVec2;
 use toml::Spanned;
@@ -11,16 +13,16 @@ use super::super::problem::Problem;
 use super::super::{Moves, Scenario, Tracks, file};
 use super::refused;
 
-pub(super) const fn edge(written: file::Edge) -> MapEdge {
+pub(super) const fn edge(written: file::Edge) -> GridEdge {
     match written {
-        file::Edge::Wall => MapEdge::Wall,
-        file::Edge::Wrap => MapEdge::Wrap,
+        file::Edge::Block => GridEdge::Block,
+        file::Edge::Wrap => GridEdge::Wrap,
     }
 }
 
 /// What only those know who step by tiles.
 pub(super) fn tracks(
-    edge: MapEdge,
+    edge: GridEdge,
     portals: Vec<Spanned<file::Portal>>,
     crates: Vec<Spanned<file::Crate>>,
     grid: &TileGrid,
@@ -55,29 +57,29 @@ pub(super) fn tracks(
 }
 
 /// The rules of an actor that steps by tiles.
-pub(super) fn rules(written: &file::Steps, minds: Layers) -> Result<StepRules, Problem> {
+pub(super) fn rules(written: &file::Steps, mask: Layers) -> Result<StepRules, Problem> {
     let rules = StepRules::new(*written.speed.get_ref()).map_err(refused(written.speed.span()))?;
-    let hold = written.manner == file::Manner::Hold;
+    let hold = written.mode == file::StepMode::Hold;
     for (name, time) in [("delay", &written.delay), ("pause", &written.pause)] {
         let Some(time) = time else { continue };
         let seconds = *time.get_ref();
         if !hold || !seconds.is_finite() || seconds < 0.0 {
-            let message = format!("{name} is a time of at least 0 for manner = \"hold\"");
+            let message = format!("{name} is a time of at least 0 for mode = \"hold\"");
             return Err(Problem::at(time.span(), message, ""));
         }
     }
     let time = |time: &Option<Spanned<f32>>| time.as_ref().map_or(0.0, |time| *time.get_ref());
-    let manner = match written.manner {
-        file::Manner::Tap => Manner::Tap,
-        file::Manner::Hold => Manner::Hold { delay: time(&written.delay), pause: time(&written.pause) },
-        file::Manner::RunOn => Manner::RunOn,
+    let mode = match written.mode {
+        file::StepMode::Tap => StepMode::Tap,
+        file::StepMode::Hold => StepMode::Hold { delay: time(&written.delay), pause: time(&written.pause) },
+        file::StepMode::RunOn => StepMode::RunOn,
     };
-    let mut rules = rules.with_manner(manner).with_minds(minds).with_easing(match written.easing {
+    let mut rules = rules.with_mode(mode).with_mask(mask).with_easing(match written.easing {
         file::Easing::Linear => Easing::Linear,
         file::Easing::Smooth => Easing::Smooth,
     });
-    if let Some(memory) = &written.memory {
-        rules = rules.with_memory(*memory.get_ref()).map_err(refused(memory.span()))?;
+    if let Some(memory) = &written.input_buffer {
+        rules = rules.with_input_buffer(*memory.get_ref()).map_err(refused(memory.span()))?;
     }
     if let Some(corners) = written.diagonals {
         let corners = match corners {

@@ -7,15 +7,15 @@ use glam::Vec2;
 
 use super::constraints::{WallConstraints, without_inward};
 use super::corner::way_round;
-use super::passage::{Contact, Passage};
+use super::move_result::{Contact, MoveResult};
 use super::passed::Passed;
 use crate::drive::Motion;
 use crate::place::Place;
 use crate::shape::Footprint;
-use crate::terrain::{Hit, Minds, Terrain};
+use crate::terrain::{Hit, Terrain, WallFilter};
 use crate::tolerance::{HEAD_ON, MOST_AT_ONCE};
 
-/// The most walls that one displacement meets; what is left of it then is returned in [`Passage::unspent`].
+/// The most walls that one displacement meets; what is left of it then is returned in [`MoveResult::remaining`].
 pub const MAX_HITS: usize = 1024;
 
 /// What a wall does to the velocity and to the rest of the way.
@@ -26,23 +26,23 @@ pub enum Response {
     /// What points into the wall is taken away, what runs along it is kept.
     Slide,
     /// It slides, but goes along the wall as fast as it came; head on, it stops.
-    SlideAtPace,
+    SlideFullSpeed,
     /// It slides; but where the wall ends beside it within `reach` units, it is led round the corner, no
     /// faster than it came, and goes on as it came.
-    Round {
+    RoundCorner {
         /// How far the mover may be from clearing the corner, in units.
         reach: f32,
     },
     /// What points into the wall is turned round and multiplied by the restitution: 1 keeps the speed,
     /// 0 slides.
-    Rebound {
+    Bounce {
         /// The part of the inward speed that comes back, usually 0 to 1.
         restitution: f32,
     },
     /// It stops, for the rest of the tick and with no velocity left.
-    Halt,
+    Stop,
     /// It goes on through this wall as if there were none; the contact is told all the same.
-    Pass,
+    PassThrough,
 }
 
 /// A vector whose part into a wall is turned round and multiplied by a restitution.
@@ -66,13 +66,13 @@ fn rebounded(vector: Vec2, normal: Vec2, restitution: f32) -> Vec2 {
 ///
 /// let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
 /// let map = TileGrid::from_rows(&["...#", "...#", "...#"], &legend)?;
-/// let gardener = Footprint::boxed(0.5, 0.5)?;
+/// let gardener = Footprint::rect(0.5, 0.5)?;
 ///
 /// let motion = Motion { displacement: vec2(4.0, 1.0), velocity: vec2(40.0, 10.0), heading: Angle::ZERO };
-/// let passage = slide(&map, &gardener, vec2(1.0, 1.0), motion);
-/// assert_eq!(passage.position, vec2(2.75, 2.0));
-/// assert_eq!(passage.velocity, vec2(0.0, 10.0));
-/// assert_eq!(passage.contacts.iter().next().unwrap().normal, vec2(-1.0, 0.0));
+/// let result = slide(&map, &gardener, vec2(1.0, 1.0), motion);
+/// assert_eq!(result.position, vec2(2.75, 2.0));
+/// assert_eq!(result.velocity, vec2(0.0, 10.0));
+/// assert_eq!(result.contacts.iter().next().unwrap().normal, vec2(-1.0, 0.0));
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 pub fn slide(
@@ -80,14 +80,14 @@ pub fn slide(
     footprint: &Footprint,
     from: Vec2,
     motion: Motion,
-) -> Passage {
-    carry(terrain, footprint, from, motion, |_| Response::Slide)
+) -> MoveResult {
+    resolve(terrain, footprint, from, motion, |_| Response::Slide)
 }
 
 /// Carries out one tick's motion and asks for a response at each wall.
 ///
-/// `respond` is called for every wall, in order; a passage lists the first [`MAX_CONTACTS`](super::MAX_CONTACTS) of them. After [`MAX_HITS`] walls the
-/// rest of the displacement is returned in [`Passage::unspent`]. The displacement is a drive's, and finite: what is no number ends
+/// `respond` is called for every wall, in order; a result lists the first [`MAX_CONTACTS`](super::MAX_CONTACTS) of them. After [`MAX_HITS`] walls the
+/// rest of the displacement is returned in [`MoveResult::remaining`]. The displacement is a drive's, and finite: what is no number ends
 /// nowhere.
 ///
 /// ```
@@ -95,7 +95,7 @@ pub fn slide(
 /// use ambulant::intent::Angle;
 /// use ambulant::shape::Footprint;
 /// use ambulant::terrain::{Legend, TileGrid, TileKind};
-/// use ambulant::travel::{Response, carry};
+/// use ambulant::travel::{Response, resolve};
 /// use glam::vec2;
 ///
 /// let legend = Legend::new().with('.', TileKind::floor("air"));
@@ -104,24 +104,24 @@ pub fn slide(
 ///
 /// // To the right wall, to the left one and back to the start: the remainder is kept, and the speed.
 /// let motion = Motion { displacement: vec2(6.0, 0.0), velocity: vec2(360.0, 0.0), heading: Angle::ZERO };
-/// let bounce = |_: &_| Response::Rebound { restitution: 1.0 };
-/// let passage = carry(&box_of_four, &dewdrop, vec2(1.5, 2.0), motion, bounce);
-/// assert!(passage.position.distance(vec2(1.5, 2.0)) < 1e-6);
-/// assert_eq!(passage.velocity, vec2(360.0, 0.0));
-/// assert_eq!(passage.contacts.len(), 2);
+/// let bounce = |_: &_| Response::Bounce { restitution: 1.0 };
+/// let result = resolve(&box_of_four, &dewdrop, vec2(1.5, 2.0), motion, bounce);
+/// assert!(result.position.distance(vec2(1.5, 2.0)) < 1e-6);
+/// assert_eq!(result.velocity, vec2(360.0, 0.0));
+/// assert_eq!(result.contacts.len(), 2);
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
-pub fn carry(
+pub fn resolve(
     terrain: &(impl Terrain + ?Sized),
     footprint: &Footprint,
     from: Vec2,
     motion: Motion,
     respond: impl FnMut(&Hit) -> Response,
-) -> Passage {
-    match terrain.sweep(footprint, from, motion.displacement, &Minds::ALL) {
+) -> MoveResult {
+    match terrain.sweep(footprint, from, motion.displacement, &WallFilter::ALL) {
         Some(first) => carry_from(terrain, footprint, from, motion, first, respond),
         // Most ticks of most movers, with nothing to set up for contacts.
-        None => Passage::free(from + motion.displacement, motion.velocity),
+        None => MoveResult::free(from + motion.displacement, motion.velocity),
     }
 }
 
@@ -134,56 +134,56 @@ fn carry_from(
     motion: Motion,
     first: Hit,
     mut respond: impl FnMut(&Hit) -> Response,
-) -> Passage {
-    let mut passage = Passage::free(from, motion.velocity);
+) -> MoveResult {
+    let mut result = MoveResult::free(from, motion.velocity);
     let mut rest = motion.displacement;
     let mut elapsed = 0.0;
     let mut passed = Passed::none();
-    let mut here = Here::at(rest, passage.velocity);
+    let mut here = Here::at(rest, result.velocity);
     let mut next = Some(first);
     for _ in 0..MAX_HITS {
-        let minds = passed.others(Minds::ALL);
-        let Some(hit) = next.take().or_else(|| terrain.sweep(footprint, passage.position, rest, &minds))
+        let filter = passed.others(WallFilter::ALL);
+        let Some(hit) = next.take().or_else(|| terrain.sweep(footprint, result.position, rest, &filter))
         else {
-            passage.position += rest;
-            return passage;
+            result.position += rest;
+            return result;
         };
         elapsed += (1.0 - elapsed) * hit.fraction;
-        passage.position = reached(terrain, footprint, passage.position, rest, &hit, &minds);
+        result.position = reached(terrain, footprint, result.position, rest, &hit, &filter);
         if hit.exact.at > 0.0 {
             rest *= 1.0 - hit.fraction;
-            here = Here::at(rest, passage.velocity);
+            here = Here::at(rest, result.velocity);
         } else if here.touches >= MOST_AT_ONCE {
             break;
         }
         here.touches += 1;
-        let (before, response) = (passage.velocity, respond(&hit));
+        let (before, response) = (result.velocity, respond(&hit));
         match response {
-            Response::Pass => passed.add(hit.wall),
-            Response::Halt => (rest, passage.velocity) = (here.rest, Vec2::ZERO),
-            Response::Rebound { restitution } => {
+            Response::PassThrough => passed.add(hit.wall),
+            Response::Stop => (rest, result.velocity) = (here.rest, Vec2::ZERO),
+            Response::Bounce { restitution } => {
                 rest = rebounded(rest, hit.normal, restitution);
-                passage.velocity = rebounded(before, hit.normal, restitution);
-                here = Here { rest, velocity: passage.velocity, ..here };
+                result.velocity = rebounded(before, hit.normal, restitution);
+                here = Here { rest, velocity: result.velocity, ..here };
             }
-            Response::Slide | Response::SlideAtPace | Response::Round { .. } => {
-                (rest, passage.velocity) = here.slid(&hit, response);
+            Response::Slide | Response::SlideFullSpeed | Response::RoundCorner { .. } => {
+                (rest, result.velocity) = here.slid(&hit, response);
             }
         }
-        if let Response::Round { reach } = response {
-            let round = way_round(terrain, footprint, passage.position, here.rest, hit.normal, reach);
+        if let Response::RoundCorner { reach } = response {
+            let round = way_round(terrain, footprint, result.position, here.rest, hit.normal, reach);
             if let Some(round) = round {
-                rest = led_round(&mut passage, before, here.rest, round);
-                here = Here::at(rest, passage.velocity);
+                rest = led_round(&mut result, before, here.rest, round);
+                here = Here::at(rest, result.velocity);
             }
         }
-        passage.contacts.push(Contact::new(&hit, elapsed, before, passage.velocity));
-        if response == Response::Halt || rest == Vec2::ZERO {
+        result.contacts.push(Contact::new(&hit, elapsed, before, result.velocity));
+        if response == Response::Stop || rest == Vec2::ZERO {
             break;
         }
     }
-    passage.unspent = rest;
-    passage
+    result.remaining = rest;
+    result
 }
 
 /// Where a mover is after the part of a displacement up to a hit: against the wall.
@@ -193,11 +193,11 @@ fn reached(
     from: Vec2,
     displacement: Vec2,
     hit: &Hit,
-    minds: &Minds<'_>,
+    filter: &WallFilter<'_>,
 ) -> Vec2 {
     let mut place = Place { position: from, residue: Vec2::ZERO };
     place.shift((displacement.as_dvec2() * hit.exact.at).as_vec2());
-    place.settle(hit.surface(), terrain, footprint, minds);
+    place.settle(hit.surface(), terrain, footprint, filter);
     place.position
 }
 
@@ -220,27 +220,27 @@ impl Here {
         self.walls.add(hit);
         let slid = [self.rest, self.velocity].map(|vector| {
             let slid = self.walls.velocity(vector);
-            if response == Response::SlideAtPace { at_pace(vector, slid) } else { slid }
+            if response == Response::SlideFullSpeed { at_full_speed(vector, slid) } else { slid }
         });
         slid.into()
     }
 }
 
 /// Goes sideways to the corner, as far as the way lasts; returns what is left of it, to be gone as it came.
-fn led_round(passage: &mut Passage, velocity: Vec2, rest: Vec2, round: Vec2) -> Vec2 {
+fn led_round(result: &mut MoveResult, velocity: Vec2, rest: Vec2, round: Vec2) -> Vec2 {
     let (length, aside) = (rest.length(), round.length());
     if length <= aside {
-        passage.position += round * (length / aside);
-        passage.velocity = round.normalize_or_zero() * velocity.length();
+        result.position += round * (length / aside);
+        result.velocity = round.normalize_or_zero() * velocity.length();
         return Vec2::ZERO;
     }
-    passage.position += round;
-    passage.velocity = velocity;
+    result.position += round;
+    result.velocity = velocity;
     rest * (1.0 - aside / length)
 }
 
 /// What is left of a vector after a slide, as long as the vector was.
-pub(crate) fn at_pace(vector: Vec2, slid: Vec2) -> Vec2 {
+pub(crate) fn at_full_speed(vector: Vec2, slid: Vec2) -> Vec2 {
     let (before, after) = (vector.length(), slid.length());
     if after > before * HEAD_ON { slid * (before / after) } else { Vec2::ZERO }
 }

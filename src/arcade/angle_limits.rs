@@ -9,24 +9,24 @@ use crate::error::InvalidNumber;
 /// The smallest angles that a ball's way keeps to the level and to the upright, in radians.
 ///
 /// ```
-/// use ambulant::arcade::Rally;
+/// use ambulant::arcade::AngleLimits;
 /// use glam::vec2;
 ///
-/// let rally = Rally::new(10f32.to_radians(), 5f32.to_radians())?;
-/// let level = rally.kept(vec2(300.0, 1.0));
+/// let angle_limits = AngleLimits::new(10f32.to_radians(), 5f32.to_radians())?;
+/// let level = angle_limits.kept(vec2(300.0, 1.0));
 /// assert!((level.y.atan2(level.x).to_degrees() - 10.0).abs() < 1e-3);
 /// assert!((level.length() - vec2(300.0, 1.0).length()).abs() < 1e-3); // its speed is kept
-/// assert_eq!(rally.kept(vec2(3.0, 4.0)), vec2(3.0, 4.0));
+/// assert_eq!(angle_limits.kept(vec2(3.0, 4.0)), vec2(3.0, 4.0));
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub struct Rally {
+pub struct AngleLimits {
     to_level: f32,
     to_upright: f32,
 }
 
-impl Rally {
+impl AngleLimits {
     /// Any angle will do.
     pub const ANY: Self = Self { to_level: 0.0, to_upright: 0.0 };
 

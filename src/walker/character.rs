@@ -5,7 +5,7 @@ use crate::drive::Drive;
 use crate::intent::Intent;
 use crate::pose::Pose;
 use crate::terrain::Terrain;
-use crate::travel::{Passage, TouchChange, Touching};
+use crate::travel::{MoveResult, TouchChange, Touching};
 
 /// A walker, what it looks like, and what it touches, kept by one call a tick.
 ///
@@ -13,16 +13,16 @@ use crate::travel::{Passage, TouchChange, Touching};
 ///
 /// ```
 /// use ambulant::prelude::*;
-/// use ambulant::intent::Ways;
+/// use ambulant::intent::Directions;
 /// use ambulant::pose::{DiagonalRule, Facing, Lean, Pose, Sectors, Stance, WalkCycle};
-/// use ambulant::walker::Figure;
+/// use ambulant::walker::Character;
 ///
 /// let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
 /// let map = TileGrid::from_rows(&["....#"], &legend)?.with_tile_size(16.0)?;
-/// let walker = Walker::new(vec2(8.0, 8.0), Footprint::boxed(10.0, 8.0)?, Gait::new(60.0, 400.0, 500.0)?);
-/// let sectors = Sectors::new(Ways::Four, DiagonalRule::Sideways, 0.1)?;
+/// let walker = Walker::new(vec2(8.0, 8.0), Footprint::rect(10.0, 8.0)?, Gait::new(60.0, 400.0, 500.0)?);
+/// let sectors = Sectors::new(Directions::Four, DiagonalRule::Sideways, 0.1)?;
 /// let (walk, lean) = (WalkCycle::by_distance(32.0, 4)?, Lean::new(0.001, 0.2, 0.1)?);
-/// let mut gardener = Figure::new(walker, Pose::new(sectors, Stance::new(5.0, 1.0, 2.0)?, walk, lean));
+/// let mut gardener = Character::new(walker, Pose::new(sectors, Stance::new(5.0, 1.0, 2.0)?, walk, lean));
 ///
 /// let mut told = Vec::new();
 /// for _ in 0..120 {
@@ -35,7 +35,7 @@ use crate::travel::{Passage, TouchChange, Touching};
 /// ```
 #[derive(Debug, Clone, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub struct Figure<D> {
+pub struct Character<D> {
     /// Position, velocity, footprint and drive.
     pub walker: Walker<D>,
     /// What it looks like.
@@ -44,7 +44,7 @@ pub struct Figure<D> {
     pub touching: Touching,
 }
 
-impl<D: Drive> Figure<D> {
+impl<D: Drive> Character<D> {
     /// A figure that touches nothing yet.
     #[must_use]
     pub fn new(walker: Walker<D>, pose: Pose) -> Self {
@@ -57,14 +57,14 @@ impl<D: Drive> Figure<D> {
         intent: Intent,
         dt: f32,
         terrain: &(impl Terrain + ?Sized),
-        tell: impl FnMut(TouchChange),
-    ) -> Passage {
+        on_event: impl FnMut(TouchChange),
+    ) -> MoveResult {
         let before = self.walker.position;
-        let passage = self.walker.tick(intent, dt, terrain);
-        self.touching.after(&passage, &self.walker.footprint, terrain, tell);
+        let result = self.walker.tick(intent, dt, terrain);
+        self.touching.after(&result, &self.walker.footprint, terrain, on_event);
         let looks = if self.walker.drive.steers() { self.walker.heading.vector() } else { intent.vector() };
         let (velocity, way) = (self.walker.velocity, self.walker.position - before);
         self.pose.tick(looks, velocity, way, dt, terrain.y_axis());
-        passage
+        result
     }
 }

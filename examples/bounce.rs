@@ -5,7 +5,7 @@ use ambulant::intent::Angle;
 use ambulant::prelude::*;
 use ambulant::shape::Solid;
 use ambulant::terrain::Obstacles;
-use ambulant::travel::{Response, carry};
+use ambulant::travel::{Response, resolve};
 
 fn main() -> Result<(), Box<dyn std::error::Error>> {
     let legend = Legend::new().with('.', TileKind::floor("air"));
@@ -17,13 +17,13 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let (mut position, mut velocity) = (vec2(1.0, 1.8), vec2(9.0, 2.0));
     for tick in 0..120u8 {
         let motion = Motion { displacement: velocity / 60.0, velocity, heading: Angle::ZERO };
-        let bounce = |_: &_| Response::Rebound { restitution: 1.0 };
-        let passage = carry(&(&pane, &pebbles), &dewdrop, position, motion, bounce);
-        for contact in passage.contacts.iter() {
+        let bounce = |_: &_| Response::Bounce { restitution: 1.0 };
+        let result = resolve(&(&pane, &pebbles), &dewdrop, position, motion, bounce);
+        for contact in result.contacts.iter() {
             let time = (f32::from(tick) + contact.fraction) / 60.0;
             println!("{time:.3} s  off {} at {:.2}, {:.2}", contact.wall, contact.point.x, contact.point.y);
         }
-        (position, velocity) = (passage.position, passage.velocity);
+        (position, velocity) = (result.position, result.velocity);
     }
     println!(
         "ends at {:.2}, {:.2}, as fast as ever: {:.3} units/s",

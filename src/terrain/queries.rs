@@ -2,9 +2,9 @@
 
 use glam::Vec2;
 
-use super::Minds;
+use super::WallFilter;
 use super::hit::Hit;
-use super::question::{FoundWall, Terrain};
+use super::terrain_trait::{FoundWall, Terrain};
 use crate::shape::{Aabb, Footprint};
 use crate::tolerance::RAY;
 
@@ -15,18 +15,18 @@ use crate::tolerance::RAY;
 ///
 /// ```
 /// use ambulant::prelude::*;
-/// use ambulant::terrain::{Minds, ray};
+/// use ambulant::terrain::{WallFilter, ray};
 ///
 /// let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
 /// let map = TileGrid::from_rows(&["....", "..#.", "...."], &legend)?;
-/// assert!(ray(&map, vec2(0.5, 0.5), vec2(3.5, 0.5), &Minds::ALL).is_none());
-/// let hit = ray(&map, vec2(0.5, 1.5), vec2(3.5, 1.5), &Minds::ALL).unwrap();
+/// assert!(ray(&map, vec2(0.5, 0.5), vec2(3.5, 0.5), &WallFilter::ALL).is_none());
+/// let hit = ray(&map, vec2(0.5, 1.5), vec2(3.5, 1.5), &WallFilter::ALL).unwrap();
 /// assert_eq!((hit.point, hit.normal), (vec2(2.0, 1.5), vec2(-1.0, 0.0)));
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 #[must_use]
-pub fn ray(terrain: &(impl Terrain + ?Sized), from: Vec2, to: Vec2, minds: &Minds<'_>) -> Option<Hit> {
-    terrain.sweep(&Footprint::point(RAY), from, to - from, minds)
+pub fn ray(terrain: &(impl Terrain + ?Sized), from: Vec2, to: Vec2, filter: &WallFilter<'_>) -> Option<Hit> {
+    terrain.sweep(&Footprint::point(RAY), from, to - from, filter)
 }
 
 /// Shows the walls that a point lies in or on.
@@ -34,22 +34,22 @@ pub fn ray(terrain: &(impl Terrain + ?Sized), from: Vec2, to: Vec2, minds: &Mind
 /// ```
 /// use ambulant::prelude::*;
 /// use ambulant::shape::Solid;
-/// use ambulant::terrain::{Minds, Obstacles, Wall, walls_at};
+/// use ambulant::terrain::{WallFilter, Obstacles, Wall, walls_at};
 ///
 /// let mut posts = Obstacles::new();
 /// let post = posts.add(Solid::circle(vec2(4.0, 4.0), 1.0)?);
 /// let mut under_the_pointer = None;
-/// walls_at(&posts, vec2(4.2, 4.1), &Minds::ALL, |found| under_the_pointer = Some(found.wall));
+/// walls_at(&posts, vec2(4.2, 4.1), &WallFilter::ALL, |found| under_the_pointer = Some(found.wall));
 /// assert_eq!(under_the_pointer, Some(Wall::Obstacle(post)));
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 pub fn walls_at(
     terrain: &(impl Terrain + ?Sized),
     point: Vec2,
-    minds: &Minds<'_>,
+    filter: &WallFilter<'_>,
     mut see: impl FnMut(FoundWall),
 ) {
-    walls_under(terrain, &Footprint::point(RAY), point, minds, &mut see);
+    walls_under(terrain, &Footprint::point(RAY), point, filter, &mut see);
 }
 
 /// Shows the walls that a footprint at a place overlaps or touches: every answer to "what is in this
@@ -57,12 +57,12 @@ pub fn walls_at(
 ///
 /// ```
 /// use ambulant::prelude::*;
-/// use ambulant::terrain::{Minds, walls_under};
+/// use ambulant::terrain::{WallFilter, walls_under};
 ///
 /// let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
 /// let map = TileGrid::from_rows(&["....", "..#.", "..#."], &legend)?;
 /// let mut found = Vec::new();
-/// walls_under(&map, &Footprint::circle(0.9)?, vec2(2.5, 0.95), &Minds::ALL, &mut |wall| found.push(wall.wall.to_string()));
+/// walls_under(&map, &Footprint::circle(0.9)?, vec2(2.5, 0.95), &WallFilter::ALL, &mut |wall| found.push(wall.wall.to_string()));
 /// assert_eq!(found, ["tile 2,1"]);
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
@@ -70,11 +70,11 @@ pub fn walls_under(
     terrain: &(impl Terrain + ?Sized),
     footprint: &Footprint,
     at: Vec2,
-    minds: &Minds<'_>,
+    filter: &WallFilter<'_>,
     see: &mut dyn FnMut(FoundWall),
 ) {
-    let area: Aabb = super::question::ground(footprint, at, Vec2::ZERO);
-    terrain.walls_in(area, minds, &mut |found| {
+    let area: Aabb = super::terrain_trait::ground(footprint, at, Vec2::ZERO);
+    terrain.walls_in(area, filter, &mut |found| {
         if crate::shape::touches(footprint, at, &found.solid) {
             see(found);
         }

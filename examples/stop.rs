@@ -5,7 +5,7 @@ use ambulant::intent::Angle;
 use ambulant::prelude::*;
 use ambulant::shape::{Polygon, Solid};
 use ambulant::terrain::Obstacles;
-use ambulant::travel::{Feelers, Response, carry};
+use ambulant::travel::{Feelers, Response, resolve};
 
 fn main() -> Result<(), Box<dyn std::error::Error>> {
     let mut frames = Obstacles::new();
@@ -13,14 +13,14 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         .add(Polygon::new(&[vec2(40.0, 0.0), vec2(60.0, 12.0), vec2(54.0, 22.0), vec2(34.0, 10.0)])?.into());
     frames.add(Solid::segment(vec2(20.0, 30.0), vec2(70.0, 30.0))?);
 
-    let pebble = Footprint::boxed(4.0, 4.0)?;
+    let pebble = Footprint::rect(4.0, 4.0)?;
     let motion =
         Motion { displacement: vec2(60.0, 12.0), velocity: vec2(600.0, 120.0), heading: Angle::ZERO };
-    let passage = carry(&frames, &pebble, vec2(0.0, 4.0), motion, |_| Response::Halt);
-    for contact in passage.contacts.iter() {
+    let result = resolve(&frames, &pebble, vec2(0.0, 4.0), motion, |_| Response::Stop);
+    for contact in result.contacts.iter() {
         println!("{contact}");
     }
-    println!("stuck at {}, {} units short", passage.position, passage.unspent.length());
-    println!("room: {:?}", Feelers::of(&frames, &pebble, passage.position, 50.0));
+    println!("stuck at {}, {} units short", result.position, result.remaining.length());
+    println!("room: {:?}", Feelers::of(&frames, &pebble, result.position, 50.0));
     Ok(())
 }

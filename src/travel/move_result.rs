@@ -1,6 +1,6 @@
 //! What came of a displacement: the end, the velocity left, the contacts.
 //!
-//! Contacts live in the passage itself, up to [`MAX_CONTACTS`], so that a tick allocates nothing.
+//! Contacts live in the result itself, up to [`MAX_CONTACTS`], so that a tick allocates nothing.
 
 use core::fmt;
 
@@ -8,8 +8,8 @@ use glam::Vec2;
 
 use crate::terrain::{Hit, Side, Wall};
 
-/// The most contacts that one passage lists. Further ones still happen and are counted; every one of them reaches a callback:
-/// [`Walker::tick_with`](crate::walker::Walker::tick_with), and the responses that [`carry`](super::carry) asks for.
+/// The most contacts that one result lists. Further ones still happen and are counted; every one of them reaches a callback:
+/// [`Walker::tick_with`](crate::walker::Walker::tick_with), and the responses that [`resolve`](super::resolve) asks for.
 pub const MAX_CONTACTS: usize = 8;
 
 /// One wall met in one tick.
@@ -30,34 +30,34 @@ pub struct Contact {
     /// When in the tick, 0 to 1; 0 for a wall that was pressed on from the start.
     pub fraction: f32,
     /// The mover's velocity just before, in units/s.
-    pub before: Vec2,
+    pub velocity_before: Vec2,
     /// The velocity that the wall left it, in units/s.
-    pub kept: Vec2,
+    pub velocity_after: Vec2,
 }
 
 impl Contact {
     /// A contact from a hit, with the velocities before and after.
-    pub(crate) fn new(hit: &Hit, fraction: f32, before: Vec2, kept: Vec2) -> Self {
+    pub(crate) fn new(hit: &Hit, fraction: f32, velocity_before: Vec2, velocity_after: Vec2) -> Self {
         let Hit { wall, side, normal, point, position, .. } = *hit;
-        Self { wall, side, normal, point, position, fraction, before, kept }
+        Self { wall, side, normal, point, position, fraction, velocity_before, velocity_after }
     }
 
     /// The velocity that the wall took away, in units/s.
     #[must_use]
     pub fn taken(&self) -> Vec2 {
-        self.before - self.kept
+        self.velocity_before - self.velocity_after
     }
 }
 
 impl fmt::Display for Contact {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        let (kept, taken) = (self.kept, self.taken());
+        let (kept, taken) = (self.velocity_after, self.taken());
         write!(f, "{} met on its {} at {:.3} of the tick, ", self.wall, self.side, self.fraction)?;
         write!(f, "took ({:.2}, {:.2}) and left ({:.2}, {:.2}) units/s", taken.x, taken.y, kept.x, kept.y)
     }
 }
 
-/// The contacts of one passage, in order of time.
+/// The contacts of one result, in order of time.
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Contacts {
@@ -108,7 +108,7 @@ impl Contacts {
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[must_use]
 #[non_exhaustive]
-pub struct Passage {
+pub struct MoveResult {
     /// Where the mover ended.
     pub position: Vec2,
     /// The velocity that is left, in units/s.
@@ -117,20 +117,20 @@ pub struct Passage {
     pub contacts: Contacts,
     /// The part of the displacement that was not carried out: after a halt, between two walls, or past
     /// [`MAX_HITS`](super::MAX_HITS) hits. What a wall took away does not count.
-    pub unspent: Vec2,
+    pub remaining: Vec2,
 }
 
-impl Passage {
+impl MoveResult {
     /// A way on which nothing was met.
     #[inline]
     pub(crate) fn free(position: Vec2, velocity: Vec2) -> Self {
         // Spelled out, so that no contact is copied that is not there.
         let contacts = Contacts { slots: [None; MAX_CONTACTS], met: 0 };
-        Self { position, velocity, contacts, unspent: Vec2::ZERO }
+        Self { position, velocity, contacts, remaining: Vec2::ZERO }
     }
 }
 
-impl fmt::Display for Passage {
+impl fmt::Display for MoveResult {
     /// One line: where it ended, how fast it still is, and each contact.
     ///
     /// ```
@@ -138,9 +138,9 @@ impl fmt::Display for Passage {
     ///
     /// let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
     /// let map = TileGrid::from_rows(&["..#"], &legend)?;
-    /// let mut gardener = Walker::new(vec2(1.5, 0.5), Footprint::boxed(0.5, 0.5)?, Gait::new(4.0, 1e4, 1e4)?);
-    /// let passage = gardener.tick(Intent::new(vec2(1.0, 0.0)), 0.25, &map);
-    /// let line = passage.to_string();
+    /// let mut gardener = Walker::new(vec2(1.5, 0.5), Footprint::rect(0.5, 0.5)?, Gait::new(4.0, 1e4, 1e4)?);
+    /// let result = gardener.tick(Intent::new(vec2(1.0, 0.0)), 0.25, &map);
+    /// let line = result.to_string();
     /// assert!(line.starts_with("ended at (1.750, 0.500) with (0.00, 0.00) units/s; tile 2,0 met on its left"));
     /// # Ok::<(), Box<dyn std::error::Error>>(())
     /// ```
@@ -154,8 +154,8 @@ impl fmt::Display for Passage {
         if self.contacts.is_cut_short() {
             write!(f, "; and {} more", self.contacts.len() - MAX_CONTACTS)?;
         }
-        if self.unspent != Vec2::ZERO {
-            write!(f, "; ({:.3}, {:.3}) of the way not gone", self.unspent.x, self.unspent.y)?;
+        if self.remaining != Vec2::ZERO {
+            write!(f, "; ({:.3}, {:.3}) of the way not gone", self.remaining.x, self.remaining.y)?;
         }
         Ok(())
     }

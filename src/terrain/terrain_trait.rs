@@ -5,7 +5,7 @@ use glam::Vec2;
 use super::exposed::exposed;
 use super::hit::{Hit, Side, Wall};
 use super::support::joined_support;
-use super::{Layers, Minds};
+use super::{Layers, WallFilter};
 use crate::intent::YAxis;
 use crate::shape::{Aabb, Feature, Footprint, Met, Solid, outline_of, overlap, sweep_exactly, tolerance};
 
@@ -25,7 +25,7 @@ pub struct FoundWall {
 ///
 /// The rules that travel relies on: touching is not overlapping; touching and moving along or away
 /// is no hit; touching and moving in is a hit at fraction 0; a wall that the footprint overlaps at
-/// the start does not hold it back. Every question says which walls are minded.
+/// the start does not hold it back. Every question says which walls count.
 ///
 /// A map of your own only tells which walls reach into an area; the other questions are answered from
 /// that, and may be answered faster.
@@ -33,29 +33,29 @@ pub struct FoundWall {
 /// ```
 /// use ambulant::prelude::*;
 /// use ambulant::shape::{Aabb, Solid};
-/// use ambulant::terrain::{FoundWall, Layers, Minds, Side, Terrain, Wall};
+/// use ambulant::terrain::{FoundWall, Layers, WallFilter, Side, Terrain, Wall};
 ///
 /// /// A pond in the middle of the world.
 /// struct Pond;
 ///
 /// impl Terrain for Pond {
-///     fn walls_in(&self, area: Aabb, minds: &Minds<'_>, see: &mut dyn FnMut(FoundWall)) {
+///     fn walls_in(&self, area: Aabb, filter: &WallFilter<'_>, see: &mut dyn FnMut(FoundWall)) {
 ///         let solid = Solid::Circle { center: Vec2::ZERO, radius: 3.0 };
 ///         let found = FoundWall { wall: Wall::Tile(IVec2::ZERO), layers: Layers::FIRST, solid };
-///         if minds.wall(found.wall, found.layers) && solid.bounds().overlaps(&area) {
+///         if filter.wall(found.wall, found.layers) && solid.bounds().overlaps(&area) {
 ///             see(found);
 ///         }
 ///     }
 /// }
 ///
-/// let hit = Pond.sweep(&Footprint::circle(1.0)?, vec2(-10.0, 0.0), vec2(12.0, 0.0), &Minds::ALL).unwrap();
+/// let hit = Pond.sweep(&Footprint::circle(1.0)?, vec2(-10.0, 0.0), vec2(12.0, 0.0), &WallFilter::ALL).unwrap();
 /// assert_eq!((hit.position, hit.side), (vec2(-4.0, 0.0), Side::Left));
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 pub trait Terrain {
-    /// Shows every minded wall whose box reaches into an area, and perhaps some near it, always in the
+    /// Shows every wall that counts whose box reaches into an area, and perhaps some near it, always in the
     /// same order.
-    fn walls_in(&self, area: Aabb, minds: &Minds<'_>, see: &mut dyn FnMut(FoundWall));
+    fn walls_in(&self, area: Aabb, filter: &WallFilter<'_>, see: &mut dyn FnMut(FoundWall));
 
     /// Which way y grows; only the names of sides depend on it.
     fn y_axis(&self) -> YAxis {
@@ -63,12 +63,18 @@ pub trait Terrain {
     }
 
     /// The first wall that a footprint would enter on its way from `from` along `displacement`.
-    fn sweep(&self, footprint: &Footprint, from: Vec2, displacement: Vec2, minds: &Minds<'_>) -> Option<Hit> {
-        let mut first = Foremost::default();
-        self.walls_in(ground(footprint, from, displacement), minds, &mut |found| {
+    fn sweep(
+        &self,
+        footprint: &Footprint,
+        from: Vec2,
+        displacement: Vec2,
+        filter: &WallFilter<'_>,
+    ) -> Option<Hit> {
+        let mut first = FirstHit::default();
+        self.walls_in(ground(footprint, from, displacement), filter, &mut |found| {
             first.consider(footprint, from, displacement, &found);
         });
-        first.hit(self, footprint, displacement, minds)
+        first.hit(self, footprint, displacement, filter)
     }
 
     /// For a footprint that touches a wall with this normal: the fraction of a displacement along
@@ -79,11 +85,11 @@ pub trait Terrain {
         from: Vec2,
         displacement: Vec2,
         normal: Vec2,
-        minds: &Minds<'_>,
+        filter: &WallFilter<'_>,
     ) -> f32 {
         let area = ground(footprint, from, displacement);
         let walls = |see: &mut dyn FnMut(crate::shape::Outline)| {
-            self.walls_in(area, minds, &mut |found| see(outline_of(footprint, &found.solid)));
+            self.walls_in(area, filter, &mut |found| see(outline_of(footprint, &found.solid)));
         };
         let middle = footprint.middle(from);
         joined_support(walls, middle, displacement, normal, tolerance(footprint, middle))
@@ -97,9 +103,9 @@ pub trait Terrain {
     }
 
     /// Whether a footprint at a position overlaps a wall by more than the touch tolerance.
-    fn overlaps(&self, footprint: &Footprint, at: Vec2, minds: &Minds<'_>) -> bool {
+    fn overlaps(&self, footprint: &Footprint, at: Vec2, filter: &WallFilter<'_>) -> bool {
         let mut overlaps = false;
-        self.walls_in(ground(footprint, at, Vec2::ZERO), minds, &mut |found| {
+        self.walls_in(ground(footprint, at, Vec2::ZERO), filter, &mut |found| {
             overlaps = overlaps || overlap(footprint, at, &found.solid).is_some();
         });
         overlaps
@@ -110,15 +116,21 @@ pub trait Terrain {
     ///
     /// Walls that may be left where they cannot be entered are no hit for whom they hold already, but for what lies inside of
     /// it they are: a terrain that has some answers `false` near them. So may any terrain that would take long to find out.
-    fn is_clear(&self, footprint: &Footprint, from: Vec2, displacement: Vec2, minds: &Minds<'_>) -> bool {
-        !self.overlaps(footprint, from, minds) && self.sweep(footprint, from, displacement, minds).is_none()
+    fn is_clear(
+        &self,
+        footprint: &Footprint,
+        from: Vec2,
+        displacement: Vec2,
+        filter: &WallFilter<'_>,
+    ) -> bool {
+        !self.overlaps(footprint, from, filter) && self.sweep(footprint, from, displacement, filter).is_none()
     }
 }
 
 /// One wall alone is a terrain, too.
 impl Terrain for FoundWall {
-    fn walls_in(&self, area: Aabb, minds: &Minds<'_>, see: &mut dyn FnMut(FoundWall)) {
-        if self.solid.bounds().overlaps(&area) && minds.wall(self.wall, self.layers) {
+    fn walls_in(&self, area: Aabb, filter: &WallFilter<'_>, see: &mut dyn FnMut(FoundWall)) {
+        if self.solid.bounds().overlaps(&area) && filter.wall(self.wall, self.layers) {
             see(*self);
         }
     }
@@ -139,12 +151,12 @@ fn ground_between(footprint: &Footprint, from: Vec2, to: Vec2) -> Aabb {
 /// The first of several walls to be met: a flat side and a corner apart, since which of them counts is decided when all
 /// walls are known.
 #[derive(Debug, Clone, Copy, Default)]
-pub(super) struct Foremost {
+pub(super) struct FirstHit {
     side: Option<(Met, FoundWall)>,
     corner: Option<(Met, FoundWall)>,
 }
 
-impl Foremost {
+impl FirstHit {
     /// Takes a wall into account. The result does not depend on the order: of two walls met at the same fraction the more
     /// head-on one is kept, then the one whose bounds come first.
     pub(super) fn consider(
@@ -176,14 +188,14 @@ impl Foremost {
         terrain: &(impl Terrain + ?Sized),
         footprint: &Footprint,
         displacement: Vec2,
-        minds: &Minds<'_>,
+        filter: &WallFilter<'_>,
     ) -> Option<Hit> {
         let hit = |(met, found): (Met, FoundWall)| found.hit(footprint, &met, terrain.y_axis());
         let first = match (self.side.map(hit), self.corner.map(hit)) {
             (Some(side), Some(corner)) => side.first(corner, displacement),
             (side, corner) => side.or(corner)?,
         };
-        Some(exposed(terrain, footprint, displacement, minds, first))
+        Some(exposed(terrain, footprint, displacement, filter, first))
     }
 }
 
@@ -224,8 +236,8 @@ pub(super) fn sweep_in_stretches(
     stretch: f32,
     area: Aabb,
     walls: impl Fn(Aabb, &mut dyn FnMut(FoundWall)),
-) -> Foremost {
-    let mut first = Foremost::default();
+) -> FirstHit {
+    let mut first = FirstHit::default();
     let Some((mut start, last)) = part_near(area, footprint, from, way) else { return first };
     // Nothing is won by stretches shorter than what goes along them, nor by more of them than anybody waits for.
     let stretch = f64::from(stretch.max(footprint.size().max_element()));

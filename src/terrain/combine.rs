@@ -1,0 +1,222 @@
+//! Several terrains as one, and a part of one: references, slices, pairs, and what a mover collides with of a
+//! terrain.
+
+use glam::Vec2;
+
+use super::WallFilter;
+use super::exposed::exposed;
+use super::hit::Hit;
+use super::terrain_trait::{FoundWall, Terrain};
+use crate::intent::YAxis;
+use crate::shape::{Aabb, Footprint};
+use crate::tolerance::HEAD_ON;
+
+/// Every question passed on to another terrain, with what counts there.
+macro_rules! passed_on {
+    (|$this:ident, $filter:ident| $terrain:expr, $filtered:expr) => {
+        fn walls_in(&self, area: Aabb, filter: &WallFilter<'_>, see: &mut dyn FnMut(FoundWall)) {
+            let ($this, $filter) = (self, filter);
+            $terrain.walls_in(area, $filtered, see);
+        }
+
+        fn y_axis(&self) -> YAxis {
+            let $this = self;
+            $terrain.y_axis()
+        }
+
+        fn is_flat_to(&self, footprint: &Footprint) -> bool {
+            let $this = self;
+            $terrain.is_flat_to(footprint)
+        }
+
+        fn sweep(
+            &self,
+            footprint: &Footprint,
+            from: Vec2,
+            way: Vec2,
+            filter: &WallFilter<'_>,
+        ) -> Option<Hit> {
+            let ($this, $filter) = (self, filter);
+            $terrain.sweep(footprint, from, way, $filtered)
+        }
+
+        fn support(
+            &self,
+            footprint: &Footprint,
+            from: Vec2,
+            way: Vec2,
+            normal: Vec2,
+            filter: &WallFilter<'_>,
+        ) -> f32 {
+            let ($this, $filter) = (self, filter);
+            $terrain.support(footprint, from, way, normal, $filtered)
+        }
+
+        fn overlaps(&self, footprint: &Footprint, at: Vec2, filter: &WallFilter<'_>) -> bool {
+            let ($this, $filter) = (self, filter);
+            $terrain.overlaps(footprint, at, $filtered)
+        }
+
+        fn is_clear(&self, footprint: &Footprint, from: Vec2, way: Vec2, filter: &WallFilter<'_>) -> bool {
+            let ($this, $filter) = (self, filter);
+            $terrain.is_clear(footprint, from, way, $filtered)
+        }
+    };
+}
+
+impl<T: Terrain + ?Sized> Terrain for &T {
+    passed_on!(|this, filter| **this, filter);
+}
+
+impl<T: Terrain> Terrain for [T] {
+    fn walls_in(&self, area: Aabb, filter: &WallFilter<'_>, see: &mut dyn FnMut(FoundWall)) {
+        self.iter().for_each(|terrain| terrain.walls_in(area, filter, see));
+    }
+
+    fn y_axis(&self) -> YAxis {
+        self.first().map_or(YAxis::Down, Terrain::y_axis)
+    }
+
+    fn is_flat_to(&self, footprint: &Footprint) -> bool {
+        self.iter().all(|terrain| terrain.is_flat_to(footprint))
+    }
+
+    fn sweep(
+        &self,
+        footprint: &Footprint,
+        from: Vec2,
+        displacement: Vec2,
+        filter: &WallFilter<'_>,
+    ) -> Option<Hit> {
+        let hits = self.iter().map(|terrain| terrain.sweep(footprint, from, displacement, filter));
+        first_of(self, footprint, displacement, filter, hits)
+    }
+
+    fn support(
+        &self,
+        footprint: &Footprint,
+        from: Vec2,
+        way: Vec2,
+        normal: Vec2,
+        filter: &WallFilter<'_>,
+    ) -> f32 {
+        support_across(from, way, |from, way| {
+            let each = self.iter().map(|terrain| terrain.support(footprint, from, way, normal, filter));
+            each.fold(0.0, f32::max)
+        })
+    }
+
+    fn overlaps(&self, footprint: &Footprint, at: Vec2, filter: &WallFilter<'_>) -> bool {
+        self.iter().any(|terrain| terrain.overlaps(footprint, at, filter))
+    }
+
+    fn is_clear(&self, footprint: &Footprint, from: Vec2, way: Vec2, filter: &WallFilter<'_>) -> bool {
+        self.iter().all(|terrain| terrain.is_clear(footprint, from, way, filter))
+    }
+}
+
+impl<A: Terrain, B: Terrain> Terrain for (A, B) {
+    fn walls_in(&self, area: Aabb, filter: &WallFilter<'_>, see: &mut dyn FnMut(FoundWall)) {
+        self.0.walls_in(area, filter, see);
+        self.1.walls_in(area, filter, see);
+    }
+
+    fn y_axis(&self) -> YAxis {
+        self.0.y_axis()
+    }
+
+    fn is_flat_to(&self, footprint: &Footprint) -> bool {
+        self.0.is_flat_to(footprint) && self.1.is_flat_to(footprint)
+    }
+
+    fn sweep(
+        &self,
+        footprint: &Footprint,
+        from: Vec2,
+        displacement: Vec2,
+        filter: &WallFilter<'_>,
+    ) -> Option<Hit> {
+        let first = self.0.sweep(footprint, from, displacement, filter);
+        let second = self.1.sweep(footprint, from, displacement, filter);
+        if first.is_none() && second.is_none() {
+            return None;
+        }
+        first_of(self, footprint, displacement, filter, [first, second])
+    }
+
+    fn support(
+        &self,
+        footprint: &Footprint,
+        from: Vec2,
+        way: Vec2,
+        normal: Vec2,
+        filter: &WallFilter<'_>,
+    ) -> f32 {
+        support_across(from, way, |from, way| {
+            let first = self.0.support(footprint, from, way, normal, filter);
+            first.max(self.1.support(footprint, from, way, normal, filter))
+        })
+    }
+
+    fn overlaps(&self, footprint: &Footprint, at: Vec2, filter: &WallFilter<'_>) -> bool {
+        self.0.overlaps(footprint, at, filter) || self.1.overlaps(footprint, at, filter)
+    }
+
+    fn is_clear(&self, footprint: &Footprint, from: Vec2, way: Vec2, filter: &WallFilter<'_>) -> bool {
+        self.0.is_clear(footprint, from, way, filter) && self.1.is_clear(footprint, from, way, filter)
+    }
+}
+
+impl<A: Terrain, B: Terrain, C: Terrain> Terrain for (A, B, C) {
+    passed_on!(|this, filter| (&this.0, (&this.1, &this.2)), filter);
+}
+
+/// A terrain of which only some walls count, for calls that do not ask which ones do.
+#[derive(Debug, Clone, Copy)]
+pub struct Filtered<'a, T: ?Sized> {
+    terrain: &'a T,
+    filter: WallFilter<'a>,
+}
+
+impl<'a, T: Terrain + ?Sized> Filtered<'a, T> {
+    /// The walls of a terrain that count.
+    pub fn new(terrain: &'a T, filter: impl Into<WallFilter<'a>>) -> Self {
+        Self { terrain, filter: filter.into() }
+    }
+}
+
+impl<T: Terrain + ?Sized> Terrain for Filtered<'_, T> {
+    passed_on!(|this, filter| this.terrain, &this.filter.and(filter));
+}
+
+/// The first of the hits of several terrains; a corner is decided by the walls of all of them.
+pub(super) fn first_of(
+    all: &(impl Terrain + ?Sized),
+    footprint: &Footprint,
+    displacement: Vec2,
+    filter: &WallFilter<'_>,
+    hits: impl IntoIterator<Item = Option<Hit>>,
+) -> Option<Hit> {
+    let first = hits.into_iter().flatten().reduce(|first, hit| first.first(hit, displacement))?;
+    Some(exposed(all, footprint, displacement, filter, first))
+}
+
+/// Support by walls of several terrains in turn: where one ends, another may go on.
+pub(super) fn support_across(from: Vec2, way: Vec2, support: impl Fn(Vec2, Vec2) -> f32) -> f32 {
+    let mut held = 0.0f32;
+    for _ in 0..MOST_HANDS {
+        let rest = 1.0 - held;
+        let further = support(from + way * held, way * rest);
+        if further <= HEAD_ON {
+            return held;
+        }
+        held += rest * further;
+        if further >= 1.0 {
+            return 1.0;
+        }
+    }
+    held
+}
+
+/// After so many walls in turn support is asked for again.
+const MOST_HANDS: usize = 64;
