@@ -4,6 +4,7 @@ use glam::Vec2;
 
 use super::angle_limits::AngleLimits;
 use super::edges::{Crossing, PlayArea};
+use crate::contact::touch_tolerance;
 use crate::drive::seconds;
 use crate::place::Place;
 use crate::shape::Footprint;
@@ -217,9 +218,11 @@ impl Ball {
     /// The part of a displacement up to a hit, from where the ball is without rounding: time and position advance together.
     fn part_to(&self, hit: &Hit, way: Vec2) -> f64 {
         let (normal, surface) = hit.surface();
-        let part = self.place().depth(normal, surface) / way.as_dvec2().dot(normal.as_dvec2());
-        // Near a wall that is met at a grazing angle the quotient says little.
-        let is_finer = (part - hit.exact.at).abs() < FINER && hit.exact.at > 0.0;
+        let outward = way.as_dvec2().dot(normal.as_dvec2());
+        let part = self.place().depth(normal, surface) / outward;
+        // A sweep starts from the rounded position: by no more than that can both differ.
+        let rounding = touch_tolerance(surface.abs().max_element());
+        let is_finer = ((part - hit.exact.at) * outward).abs() <= rounding && hit.exact.at > 0.0;
         if is_finer { part.clamp(0.0, 1.0) } else { hit.exact.at }
     }
 
@@ -261,6 +264,3 @@ impl Ball {
         }
     }
 }
-
-/// How far a fraction is from the quotient that refines it, at most.
-const FINER: f64 = 1e-5;

@@ -328,8 +328,8 @@ impl Game {
 
     fn tick(&mut self) {
         self.tick += 1;
-        // The leaf follows the drop, a little to one side and then to the other, so that it aims about.
-        let aim = [-13.0, 9.0, -4.0, 14.0, 2.0, -9.0, 6.0][self.told.len() % 7];
+        // The leaf follows the drop, a little to one side and then to the other, so that no flight comes round again.
+        let aim = [-13.0, 9.0, -4.0, 14.0, 2.0, -9.0, 6.0][(self.tick / 90) as usize % 7];
         let way = (self.drop.position.x + aim - self.leaf).clamp(-4.0, 4.0);
         self.leaf = (self.leaf + way).clamp(16.0, 176.0);
         let mut leaf = Obstacles::new();

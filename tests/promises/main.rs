@@ -9,6 +9,7 @@ mod intent;
 mod limits;
 mod obstacles;
 mod responses;
+mod rules;
 mod scene;
 mod seen;
 mod shapes;

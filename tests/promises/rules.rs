@@ -1,0 +1,288 @@
+//! The arcade rules and the drives, one rule at a time: what each number of a call does to the result.
+
+use ambulant::arcade::{
+    AngleLimits, AtWall, Ball, EdgeRule, Hover, Paddle, PaddlePart, PlayArea, Projectile,
+};
+use ambulant::drive::{Axis, Carried, Drag, Drive, Falling, Footing, Glide, Helm, OneAxis, Steering};
+use ambulant::intent::Angle;
+use ambulant::prelude::*;
+use ambulant::shape::{Aabb, Solid};
+use ambulant::terrain::{Obstacles, Side, Terrain, Wall, WallFilter};
+use ambulant::travel::slide;
+use glam::dvec2;
+use proptest::prelude::*;
+use rstest::rstest;
+
+use crate::scene::Dice;
+
+fn open_area() -> PlayArea {
+    let area = PlayArea::new(Vec2::ZERO, Vec2::splat(10.0)).unwrap();
+    [Side::Left, Side::Right, Side::Top, Side::Bottom]
+        .into_iter()
+        .fold(area, |area, side| area.with(side, EdgeRule::Open))
+}
+
+proptest! {
+    /// Whether a ball leaves by an open side or meets a wall is decided by which comes first.
+    #[test]
+    fn an_edge_counts_before_a_wall_behind_it(edge in 2.0f32..30.0, wall in 2.0f32..30.0, speed in 10.0f32..500.0) {
+        prop_assume!((edge - wall).abs() > 0.1);
+        let area = PlayArea::new(vec2(-9.0, -9.0), vec2(edge, 9.0)).unwrap().with(Side::Right, EdgeRule::Open);
+        let mut walls = Obstacles::new();
+        walls.add(Solid::box_from_corners(vec2(wall, -5.0), vec2(wall + 1.0, 5.0)).unwrap());
+        let mut ball = Ball::new(Vec2::ZERO, vec2(speed, 0.0), Footprint::circle(0.5).unwrap());
+        let mut met = 0;
+        let dt = 31.0 / speed;
+        let bounces = ball.tick(dt, &mut walls, Some(&area), |_, _| { met += 1; AtWall::Bounce(1.0) });
+        // The whole ball has left when its left side passes the edge; its right side meets the wall.
+        let leaves_first = edge + 0.5 < wall - 0.5;
+        prop_assert_eq!((bounces.in_play, met > 0), (!leaves_first, !leaves_first));
+    }
+
+    /// The part of the relative velocity that leads into the end or the back of a paddle is turned round, and no other.
+    #[test]
+    fn the_end_of_a_paddle_turns_what_leads_into_it(
+        angle in -3.1f32..3.1, velocity in (-90.0f32..90.0, -90.0f32..90.0), own in (-90.0f32..90.0, -90.0f32..90.0),
+    ) {
+        let paddle = Paddle::facing(Vec2::NEG_Y, 1.0).unwrap();
+        let lies = Aabb::from_corners(vec2(-4.0, -1.0), vec2(4.0, 1.0));
+        let (normal, velocity, own) = (Vec2::from_angle(angle), Vec2::from(velocity), Vec2::from(own));
+        let found = paddle.deflect(lies, normal * 4.0, normal, velocity, own);
+        prop_assume!(found.part != PaddlePart::Face);
+        let (before, after) = ((velocity - own).dot(normal), (found.velocity - own).dot(normal));
+        prop_assert!((after - before.abs()).abs() < 1e-3, "{before} became {after}");
+        prop_assert!((found.velocity - velocity).perp_dot(normal).abs() < 1e-3);
+    }
+
+    /// A ball off the face goes where it is aimed, with its own part added; what would lead back into the paddle is turned
+    /// round, and keeps its size.
+    #[test]
+    fn a_ball_off_the_face_keeps_what_it_is_given(
+        offset in -1.0f32..1.0, speed in 1.0f32..90.0, own in (-300.0f32..300.0, -300.0f32..300.0), transfer in 0.0f32..2.0,
+    ) {
+        let paddle = Paddle::facing(Vec2::NEG_Y, 1.0).unwrap().with_velocity_transfer(transfer).unwrap();
+        let lies = Aabb::from_corners(vec2(-4.0, -1.0), vec2(4.0, 1.0));
+        let own = Vec2::from(own);
+        let found = paddle.deflect(lies, vec2(4.0 * offset, -1.0), Vec2::NEG_Y, vec2(0.0, speed), own);
+        let aimed = vec2(offset.sin(), -offset.cos()) * speed + own * transfer;
+        prop_assert!((found.velocity - vec2(aimed.x, -aimed.y.abs())).length() < 2e-3, "{found:?} for {aimed}");
+    }
+
+    /// A hovering mover comes to lie at its height over the floor, or over a step beside it that it feels: one within
+    /// `ahead` of its footprint and no higher than `step`.
+    #[test]
+    fn a_hovering_mover_keeps_its_height_over_the_highest_step_it_feels(
+        height in 0.3f32..4.0, ahead in 0.2f32..5.0, step in 0.2f32..4.0, away in 0.1f32..6.0, block in 0.1f32..3.5,
+    ) {
+        prop_assume!((away - ahead).abs() > 0.05 && (block - step - height).abs() > 0.05 && block < height);
+        let mut walls = Obstacles::new();
+        walls.add(Solid::box_from_corners(vec2(-90.0, 0.0), vec2(90.0, 9.0)).unwrap());
+        walls.add(Solid::box_from_corners(vec2(1.0 + away, -block), vec2(90.0, 1.0)).unwrap());
+        let hover = Hover::new(height, 3.0, 5.0).unwrap().with_ahead(ahead, step).unwrap();
+        let feet = Footprint::rect(2.0, 0.5).unwrap();
+        let mut at = vec2(0.0, -height - 0.25);
+        for _ in 0..600 {
+            at = hover.tick(&walls, &feet, at, Vec2::Y, 1.0 / 30.0);
+        }
+        let feels = away < ahead;
+        let wanted = if feels { height + block } else { height };
+        prop_assert!((-at.y - 0.25 - wanted).abs() < 1e-3, "{} instead of {wanted} over the floor", -at.y - 0.25);
+    }
+
+    /// A glide over a long tick is the closed form `v e^(-k t)` and its integral, in `f64`.
+    #[test]
+    fn a_glide_is_its_closed_form_to_the_last_bits(k in 0.05f32..4.0, dt in 0.01f32..0.6, speed in 1.0f32..300.0) {
+        let glide = Glide::new(0.0, Drag::per_second(k).unwrap(), 0.0).unwrap();
+        let motion = glide.advance(vec2(speed, 0.0), Intent::NONE, dt);
+        let (k, dt, speed) = (f64::from(k), f64::from(dt), f64::from(speed));
+        let way = speed * -(-k * dt).exp_m1() / k;
+        prop_assert!((f64::from(motion.displacement.x) / way - 1.0).abs() < 2e-7, "{motion:?}, not {way}");
+        prop_assert!((f64::from(motion.velocity.x) / (speed * (-k * dt).exp()) - 1.0).abs() < 2e-7);
+    }
+
+    /// What a slide gives back has no zero with a minus sign, which would print as "-0".
+    #[test]
+    fn a_slide_gives_back_no_negative_zero(way in (-9.0f32..9.0, -9.0f32..9.0), across in any::<bool>()) {
+        let mut walls = Obstacles::new();
+        let (low, high) = if across { (vec2(1.0, -90.0), vec2(2.0, 90.0)) } else { (vec2(-90.0, 1.0), vec2(90.0, 2.0)) };
+        walls.add(Solid::box_from_corners(low, high).unwrap());
+        let way = if across { vec2(way.0.abs() + 1.0, way.1) } else { vec2(way.0, way.1.abs() + 1.0) };
+        let straight = if across { vec2(way.x, 0.0) } else { vec2(0.0, way.y) };
+        for way in [way, -way, straight] {
+            let motion = ambulant::drive::Motion { displacement: way, velocity: way, heading: Angle::ZERO };
+            let result = slide(&walls, &Footprint::circle(0.5).unwrap(), Vec2::ZERO, motion);
+            for part in result.velocity.to_array().into_iter().chain(result.remaining.to_array()) {
+                prop_assert!(part != 0.0 || part.is_sign_positive(), "{result:?}");
+            }
+        }
+    }
+
+    /// Without grip taken into account, a helm that coasts along a wall with a speed at which it rests stands still in the end.
+    #[test]
+    fn a_helm_that_coasts_along_a_wall_comes_to_rest(rest in 1.0f32..20.0, speed in 25.0f32..90.0, ticks in 1u32..60) {
+        let helm = Helm::new(2.0, 50.0, Drag::per_second(1.5).unwrap(), Steering::Toward).unwrap();
+        let helm = helm.with_rest_speed(rest).unwrap();
+        let from = ambulant::drive::Momentum { velocity: vec2(speed, 0.0), heading: Angle::ZERO };
+        // After ln(v / rest) / k seconds it has come down to the speed at which it rests, on (v - rest) / k units.
+        let until = (speed / rest).ln() / 1.5;
+        let before = helm.advance_along(from, Intent::NONE, Vec2::NEG_Y, 0.9 * until);
+        prop_assert!(before.velocity.x > rest, "{before:?} too early");
+        let dt = 1.5 * until / ticks as f32;
+        let (mut now, mut way) = (from, 0.0);
+        for _ in 0..ticks {
+            let motion = helm.advance_along(now, Intent::NONE, Vec2::NEG_Y, dt);
+            way += motion.displacement.x;
+            now = motion.momentum();
+        }
+        prop_assert_eq!(now.velocity, Vec2::ZERO);
+        prop_assert!((way - (speed - rest) / 1.5).abs() < 1e-2, "{way}");
+    }
+}
+
+#[test]
+fn a_ball_passes_through_what_it_is_told_to_and_bounces_off_the_next() {
+    let mut walls = Obstacles::new();
+    for x in [2.0, 5.0] {
+        walls.add(Solid::box_from_corners(vec2(x, -5.0), vec2(x + 1.0, 5.0)).unwrap());
+    }
+    let mut ball = Ball::new(Vec2::ZERO, vec2(10.0, 0.0), Footprint::circle(0.5).unwrap());
+    let mut met = Vec::new();
+    let bounces = ball.tick(0.5, &mut walls, None, |_, hit| {
+        met.push(hit.position.x);
+        if met.len() == 1 { AtWall::PassThrough } else { AtWall::Bounce(1.0) }
+    });
+    assert_eq!((met, bounces.count), (vec![1.5, 4.5], 2));
+
+    assert_eq!(ball.velocity, vec2(-10.0, 0.0));
+}
+
+/// A ball that was set outside of an open side stays in play while it moves along it or comes back.
+#[rstest]
+#[case(vec2(0.0, 3.0), true)]
+#[case(vec2(3.0, 0.0), true)]
+#[case(vec2(-3.0, 0.0), false)]
+fn who_stands_outside_of_an_open_side_is_lost_only_on_the_way_out(
+    #[case] velocity: Vec2,
+    #[case] in_play: bool,
+) {
+    let mut ball = Ball::new(vec2(-5.0, 5.0), velocity, Footprint::circle(0.5).unwrap());
+    let bounces = ball.tick(0.1, &mut Obstacles::new(), Some(&open_area()), |_, _| AtWall::Stop);
+    assert_eq!(bounces.in_play, in_play);
+}
+
+/// Far from the origin, where a position is rounded to a two-thousandth of a unit, a ball is in time for ten minutes.
+#[test]
+fn far_from_the_origin_a_ball_keeps_time_for_ten_minutes() {
+    let mut walls = Obstacles::new();
+    let (low, high) = (6000.0f32, 6021.7f32);
+    walls.add(Solid::box_from_corners(vec2(low - 9.0, -9.0), vec2(low, 9.0)).unwrap());
+    walls.add(Solid::box_from_corners(vec2(high, -9.0), vec2(high + 9.0, 9.0)).unwrap());
+    let mut ball = Ball::new(vec2(6010.0, 0.0), vec2(83.3, 0.0), Footprint::circle(0.7).unwrap());
+    let span = f64::from(high) - f64::from(low) - 2.0 * f64::from(0.7f32);
+    let dt = 1.0f32 / 144.0;
+    for _ in 0..144 * 600 {
+        let _ = ball.tick(dt, &mut walls, None, |_, _| AtWall::Bounce(1.0));
+    }
+    let way = 10.0 - f64::from(0.7f32) + f64::from(83.3f32) * f64::from(dt) * 144.0 * 600.0;
+    let along = way.rem_euclid(2.0 * span);
+    let exact = f64::from(low) + f64::from(0.7f32) + if along > span { 2.0 * span - along } else { along };
+    let apart = (f64::from(ball.position.x) - exact).abs();
+    assert!(apart < 0.02, "{apart} units apart after {} bounces", way / span);
+}
+
+#[test]
+fn a_projectile_flies_with_the_velocity_it_was_aimed_with() {
+    let mut dice = Dice::new(7);
+    for _ in 0..100 {
+        let (aim, speed) = (Vec2::from_angle(dice.number(0.0, 6.3)), dice.number(1.0, 500.0));
+        let puff = Projectile::aimed(Vec2::ZERO, aim * 4.0, speed, Footprint::circle(0.1).unwrap()).unwrap();
+        assert!(puff.velocity().distance(aim * speed) < 1e-3, "{}", puff.velocity());
+    }
+}
+
+#[test]
+fn angle_limits_turn_zeros_to_the_positive_side_and_leave_what_has_no_direction() {
+    let limits = AngleLimits::new(0.2, 0.2).unwrap();
+    assert!(limits.kept(vec2(-5.0, 0.0)).distance(vec2(-5.0 * 0.2f32.cos(), 5.0 * 0.2f32.sin())) < 1e-5);
+    assert!(limits.kept(vec2(0.0, -5.0)).distance(vec2(5.0 * 0.2f32.sin(), -5.0 * 0.2f32.cos())) < 1e-5);
+    assert_eq!(limits.kept(vec2(f32::INFINITY, 1.0)), vec2(f32::INFINITY, 1.0));
+    assert_eq!(limits.kept(Vec2::ZERO), Vec2::ZERO);
+}
+
+/// What a wrapper says of a drive is what the drive says, but for what the wrapper changes.
+#[test]
+fn wrapped_drives_tell_of_themselves() {
+    let gait = Gait::new(60.0, 240.0, 480.0).unwrap();
+    let helm = Helm::new(2.0, 90.0, Drag::per_second(1.5).unwrap(), Steering::Toward)
+        .unwrap()
+        .with_grip(4.0)
+        .unwrap();
+    assert_eq!((helm.grip(), helm.top_speed()), (4.0, 60.0));
+    let falling = Falling::new(gait, vec2(0.0, 300.0), 400.0).unwrap();
+    assert!(!falling.steers() && falling.pushes());
+    for (speed_factor, top) in [(0.5, 30.0), (1.0, 60.0), (0.25, 15.0), (2.0, 60.0)] {
+        assert_eq!(Footing { drive: gait, speed_factor, grip: 1.0 }.top_speed(), top);
+    }
+    assert!(!Footing { drive: gait, speed_factor: 0.5, grip: 1.0 }.steers());
+    assert!(
+        Carried { drive: helm, ground: Vec2::X }.steers() && OneAxis { drive: helm, axis: Axis::X }.steers()
+    );
+    assert!(
+        !Carried { drive: gait, ground: Vec2::X }.steers()
+            && !OneAxis { drive: gait, axis: Axis::Y }.steers()
+    );
+}
+
+#[test]
+fn a_drag_that_keeps_everything_is_a_plain_zero() {
+    assert!(Drag::kept_per_second(1.0).unwrap().rate().is_sign_positive());
+    let halved = Drag::kept_per_second(0.5).unwrap().rate();
+    assert!((halved - std::f32::consts::LN_2).abs() < 1e-6);
+}
+
+/// A rest speed that a tap just reaches is no cause for a warning.
+#[test]
+fn a_rest_speed_at_the_speed_of_a_tap_is_fine() {
+    let drag = Drag::per_second(2.0).unwrap();
+    let tap = match Glide::new(100.0, drag, 99.0).unwrap().warnings().as_slice() {
+        [ambulant::Warning::RestAboveTap { tap_speed, .. }] => *tap_speed,
+        other => panic!("{other:?}"),
+    };
+    assert!(Glide::new(100.0, drag, tap).unwrap().warnings().is_empty());
+    assert_eq!(Glide::new(100.0, drag, tap.next_up()).unwrap().warnings().len(), 1);
+}
+
+#[test]
+fn a_clock_tells_its_tick_and_whether_it_is_paused() {
+    let mut ticks = ambulant::ticks::Ticks::new(50.0).unwrap();
+    assert_eq!((ticks.seconds(), ticks.is_paused()), (0.02, false));
+    ticks.set_paused(true);
+    assert!(ticks.is_paused());
+    ticks.set_paused(false);
+    assert!(!ticks.is_paused());
+}
+
+#[test]
+fn a_refused_number_says_what_was_wanted() {
+    let refused = Footprint::circle(-1.0).unwrap_err();
+    assert_eq!(refused.wanted(), "a finite number above 0 (units)");
+}
+
+/// Who lies deeper in a wall than a graze gets out: a way out of it meets nothing.
+#[test]
+fn a_way_out_of_a_wall_meets_nothing() {
+    let mut walls = Obstacles::new();
+    let id = walls.add(Solid::box_from_corners(vec2(-50.0, 0.0), vec2(50.0, 20.0)).unwrap());
+    let mut dice = Dice::new(3);
+    for _ in 0..500 {
+        let deep = dice.number(1e-3, 0.4);
+        let from = vec2(dice.number(-20.0, 20.0), -0.5 + deep);
+        let way = Vec2::from_angle(-dice.number(0.2, 2.9)) * dice.number(0.1, 3.0);
+        for feet in [Footprint::circle(0.5).unwrap(), Footprint::rect(1.0, 1.0).unwrap()] {
+            let hit = walls.sweep(&feet, from, way, &WallFilter::ALL);
+            assert_eq!(hit.map(|hit| hit.wall), None::<Wall>, "{deep} deep in {id:?}, by {way}");
+        }
+    }
+    // In `f64` the same holds to the last bit of what counts as along.
+    assert!(ambulant::touch_tolerance(dvec2(20.0, 0.5).max_element()) < 1e-3);
+}
