@@ -4,7 +4,7 @@
 //! without it that of `libm`: a call less, the same bits. Everything that is not rounded correctly everywhere
 //! (exponentials, angles) comes from `libm` alone or from products and sums.
 
-use glam::{DVec2, Vec2};
+use glam::{DVec2, IVec2, Vec2};
 
 /// The square root.
 #[inline]
@@ -55,4 +55,13 @@ pub(crate) fn floor(value: f64) -> i64 {
     let value = value.clamp(-FAR, FAR);
     let cut = value as i64;
     cut - i64::from(cut as f64 > value)
+}
+
+/// A column and a row as a tile; numbers that it cannot hold are cut to the outermost ones.
+pub(crate) fn tile(column: i64, row: i64) -> IVec2 {
+    IVec2::new(narrow(column), narrow(row))
+}
+
+fn narrow(tile: i64) -> i32 {
+    i32::try_from(tile).unwrap_or(if tile < 0 { i32::MIN } else { i32::MAX })
 }

@@ -5,34 +5,25 @@
 //! tuples for several of them together. [`Layers`] say who collides with which walls.
 
 mod bounds;
-mod cells;
 mod combine;
 mod exposed;
-mod grid;
-mod grid_blocking;
-mod grid_occupied;
-mod grid_round;
-mod grid_sweep;
-mod grid_walls;
 mod hit;
 mod layers;
-mod legend;
 mod obstacles;
 mod queries;
 mod rounds;
-mod strip;
 mod support;
 mod terrain_trait;
+mod tiles;
 
 pub use bounds::Bounds;
 pub(crate) use bounds::outside;
 pub use combine::Filtered;
-pub use grid::{Outside, TileGrid};
 pub(crate) use hit::Exact;
 pub use hit::{Hit, Side, Wall};
 pub use layers::{Layers, WallFilter};
-pub use legend::{Corner, GridError, Legend, MAX_TILES, Surface, TileForm, TileKind};
 pub use obstacles::{ObstacleId, Obstacles};
 pub use queries::{ray, walls_at, walls_under};
 pub(crate) use rounds::{Round, round_of};
 pub use terrain_trait::{FoundWall, Terrain};
+pub use tiles::{Corner, GridError, Legend, MAX_TILES, Outside, Surface, TileForm, TileGrid, TileKind};

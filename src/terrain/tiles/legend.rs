@@ -6,8 +6,8 @@ use core::fmt;
 
 use glam::{IVec2, Vec2};
 
-use super::{Layers, Side};
 use crate::error::{InvalidNumber, above_zero};
+use crate::terrain::{Layers, Side};
 
 /// The most tiles that a map may have: 4096 by 4096.
 pub const MAX_TILES: usize = 4096 * 4096;
@@ -237,12 +237,12 @@ impl Legend {
         self.entries.iter().map(|(glyph, kind)| (*glyph, kind))
     }
 
-    pub(super) fn index(&self, glyph: char) -> Option<u16> {
+    pub(in crate::terrain) fn index(&self, glyph: char) -> Option<u16> {
         let index = self.entries.iter().position(|(known, _)| *known == glyph)?;
         u16::try_from(index).ok()
     }
 
-    pub(super) fn into_kinds(self) -> Vec<TileKind> {
+    pub(in crate::terrain) fn into_kinds(self) -> Vec<TileKind> {
         self.entries.into_iter().map(|(_, kind)| kind).collect()
     }
 }

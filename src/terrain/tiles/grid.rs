@@ -8,13 +8,13 @@ use alloc::vec::Vec;
 
 use glam::{DVec2, IVec2, Vec2};
 
-use super::Layers;
-use super::grid_blocking::{Blocking, uniform};
-use super::grid_occupied::{Occupied, blocks_at_all, blocks_on, layers_of};
+use super::blocking::{Blocking, uniform};
 use super::legend::{GridError, Legend, MAX_TILES, Surface, TileKind};
+use super::occupied::{Occupied, blocks_at_all, blocks_on, layers_of};
 use crate::error::{InvalidNumber, above_zero, finite};
 use crate::intent::YAxis;
 use crate::shape::Aabb;
+use crate::terrain::Layers;
 
 /// What lies outside the map.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
@@ -46,28 +46,28 @@ pub enum Outside {
 #[derive(Debug, Clone, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct TileGrid {
-    pub(super) columns: i32,
-    pub(super) rows: i32,
+    pub(in crate::terrain) columns: i32,
+    pub(in crate::terrain) rows: i32,
     kinds: Vec<TileKind>,
     /// What sweeps ask of each kind, close together.
-    pub(super) forms: Vec<Blocking>,
+    pub(in crate::terrain) forms: Vec<Blocking>,
     /// How a tile blocks, if all that do block alike; of a large map only the bits need be at hand then.
-    pub(super) uniform: Option<Blocking>,
-    pub(super) tiles: Vec<u16>,
+    pub(in crate::terrain) uniform: Option<Blocking>,
+    pub(in crate::terrain) tiles: Vec<u16>,
     /// The tiles that can be in anybody's way.
-    pub(super) occupied: Occupied,
+    pub(in crate::terrain) occupied: Occupied,
     /// The half-tiles among them, where some kind is one.
-    pub(super) halves: Option<Occupied>,
+    pub(in crate::terrain) halves: Option<Occupied>,
     /// Those that are closed from some sides only, where some kind is.
-    pub(super) ledges: Option<Occupied>,
+    pub(in crate::terrain) ledges: Option<Occupied>,
     /// Those on each layer, where some kind lies on another than the first.
-    pub(super) layered: Vec<(Layers, Occupied)>,
+    pub(in crate::terrain) layered: Vec<(Layers, Occupied)>,
     tile_size: f32,
     /// One by the tile size, since a division takes as long as many multiplications.
-    pub(super) per_tile: f64,
-    pub(super) origin: Vec2,
-    pub(super) y_axis: YAxis,
-    pub(super) outside: Outside,
+    pub(in crate::terrain) per_tile: f64,
+    pub(in crate::terrain) origin: Vec2,
+    pub(in crate::terrain) y_axis: YAxis,
+    pub(in crate::terrain) outside: Outside,
 }
 
 impl TileGrid {
@@ -389,21 +389,21 @@ impl TileGrid {
         self.kind(tile).map_or(self.outside == Outside::Block, TileKind::blocks)
     }
 
-    pub(super) fn corner(&self, tile: IVec2) -> Vec2 {
+    pub(in crate::terrain) fn corner(&self, tile: IVec2) -> Vec2 {
         self.to_world(tile.as_dvec2() * f64::from(self.tile_size)).as_vec2()
     }
 
     /// From the world to distances right of and below the map's upper left corner.
-    pub(super) fn to_local(&self, point: DVec2) -> DVec2 {
+    pub(in crate::terrain) fn to_local(&self, point: DVec2) -> DVec2 {
         self.turned(point - self.origin.as_dvec2())
     }
 
-    pub(super) fn to_world(&self, local: DVec2) -> DVec2 {
+    pub(in crate::terrain) fn to_world(&self, local: DVec2) -> DVec2 {
         self.turned(local) + self.origin.as_dvec2()
     }
 
     /// Turns a direction between the world's y and the map's, which grows down the screen.
-    pub(super) fn turned(&self, direction: DVec2) -> DVec2 {
+    pub(in crate::terrain) fn turned(&self, direction: DVec2) -> DVec2 {
         DVec2::new(direction.x, direction.y * f64::from(self.y_axis.downward()))
     }
 }

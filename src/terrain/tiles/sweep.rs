@@ -13,18 +13,18 @@
 
 use glam::{DVec2, IVec2, Vec2};
 
-use super::WallFilter;
 use super::grid::TileGrid;
-use super::hit::{Exact, Hit, Side, Wall};
 use crate::contact::{SAME_SHARE, touch_tolerance};
-use crate::exact::floor;
+use crate::exact::{floor, tile};
 use crate::shape::{Feature, Footprint};
+use crate::terrain::WallFilter;
+use crate::terrain::hit::{Exact, Hit, Side, Wall};
 
 /// Tiles this far from the map's corner are not told apart any more: far below where numbers of tiles end.
 const MOST_FAR: i64 = 1 << 32;
 
 impl TileGrid {
-    pub(super) fn sweep_box(
+    pub(in crate::terrain) fn sweep_box(
         &self,
         footprint: &Footprint,
         from: Vec2,
@@ -68,7 +68,7 @@ impl TileGrid {
         if x.is_as_fast_as(y) { along_x().or_else(along_y) } else { along_y().or_else(along_x) }
     }
 
-    pub(super) fn support_box(
+    pub(in crate::terrain) fn support_box(
         &self,
         footprint: &Footprint,
         from: Vec2,
@@ -107,7 +107,12 @@ impl TileGrid {
         }
     }
 
-    pub(super) fn overlaps_box(&self, footprint: &Footprint, at: Vec2, filter: &WallFilter<'_>) -> bool {
+    pub(in crate::terrain) fn overlaps_box(
+        &self,
+        footprint: &Footprint,
+        at: Vec2,
+        filter: &WallFilter<'_>,
+    ) -> bool {
         let [columns, rows] = self.tracks(footprint, at, Vec2::ZERO, filter);
         let (first, last) = columns.covered(0.0);
         let (top, bottom) = rows.covered(0.0);
@@ -389,12 +394,4 @@ impl TileGrid {
 #[expect(clippy::cast_possible_truncation, reason = "a fraction of the way, 0 to 1, rounded")]
 fn fraction(at: f64) -> f32 {
     at.clamp(0.0, 1.0) as f32
-}
-
-pub(super) fn tile(column: i64, row: i64) -> IVec2 {
-    IVec2::new(narrow(column), narrow(row))
-}
-
-fn narrow(tile: i64) -> i32 {
-    i32::try_from(tile).unwrap_or(if tile < 0 { i32::MIN } else { i32::MAX })
 }

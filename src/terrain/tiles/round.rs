@@ -7,16 +7,15 @@
 
 use glam::{DVec2, Vec2};
 
-use super::WallFilter;
 use super::grid::TileGrid;
-use super::grid_sweep::tile;
-use super::hit::{Exact, Hit, Side, Wall};
-use super::support::joined_support;
-use super::terrain_trait::MOST_STRETCHES;
 use crate::contact::{Tolerance, least_inward};
-use crate::exact::floor;
+use crate::exact::{floor, tile};
 use crate::intent::YAxis;
 use crate::shape::{Feature, Footprint, Outline};
+use crate::terrain::WallFilter;
+use crate::terrain::hit::{Exact, Hit, Side, Wall};
+use crate::terrain::support::joined_support;
+use crate::terrain::terrain_trait::MOST_STRETCHES;
 
 /// How long a stretch of the way is, in tiles.
 const STRETCH: f64 = 8.0;
@@ -43,7 +42,7 @@ struct Met {
 }
 
 impl TileGrid {
-    pub(super) fn sweep_round(
+    pub(in crate::terrain) fn sweep_round(
         &self,
         footprint: &Footprint,
         from: Vec2,
@@ -71,7 +70,7 @@ impl TileGrid {
         }
     }
 
-    pub(super) fn support_round(
+    pub(in crate::terrain) fn support_round(
         &self,
         footprint: &Footprint,
         from: Vec2,
@@ -97,7 +96,12 @@ impl TileGrid {
         held
     }
 
-    pub(super) fn overlaps_round(&self, footprint: &Footprint, at: Vec2, filter: &WallFilter<'_>) -> bool {
+    pub(in crate::terrain) fn overlaps_round(
+        &self,
+        footprint: &Footprint,
+        at: Vec2,
+        filter: &WallFilter<'_>,
+    ) -> bool {
         let roll = self.roll(footprint, at, Vec2::ZERO);
         let inside = roll.from.cmpge(DVec2::ZERO).all()
             && roll.from.cmple(self.size().as_dvec2() * f64::from(self.tile_size())).all();

@@ -13,7 +13,7 @@ const ROOM_PER_UNIT: f32 = 1e-6;
 
 /// A strip: all that lies no further than `half` from a line.
 #[derive(Debug, Clone, Copy)]
-pub(super) struct Strip {
+pub(in crate::terrain) struct Strip {
     /// A vector across the line, about as long as 1; zero where there is no way.
     across: Vec2,
     /// A point of the line.
@@ -22,7 +22,7 @@ pub(super) struct Strip {
 }
 
 impl Strip {
-    pub(super) fn of(footprint: &Footprint, from: Vec2, way: Vec2) -> Self {
+    pub(in crate::terrain) fn of(footprint: &Footprint, from: Vec2, way: Vec2) -> Self {
         let length = crate::exact::length(way);
         let across = if length > 0.0 && length.is_finite() { way.perp() / length } else { Vec2::ZERO };
         let ground = footprint.at(from);
@@ -37,7 +37,7 @@ impl Strip {
 
     /// Whether a box reaches into the strip, or nearly.
     #[inline]
-    pub(super) fn reaches(&self, bounds: &Aabb) -> bool {
+    pub(in crate::terrain) fn reaches(&self, bounds: &Aabb) -> bool {
         let (half, off) = (bounds.size() * 0.5, bounds.center() - self.on_line);
         let room = (half + off.abs()).max_element() * ROOM_PER_UNIT;
         // What is not a number is near.

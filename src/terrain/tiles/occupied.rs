@@ -8,12 +8,12 @@ use alloc::vec::Vec;
 
 use glam::{IVec2, Vec2, Vec4, Vec4Swizzles};
 
+use super::blocking::Blocking;
 use super::grid::{Outside, TileGrid};
-use super::grid_blocking::Blocking;
 use super::legend::TileForm;
-use super::{Layers, WallFilter};
 use crate::intent::YAxis;
 use crate::shape::Footprint;
+use crate::terrain::{Layers, WallFilter};
 
 /// Wider and higher areas are looked at tile by tile.
 const MOST_ACROSS: usize = 64;
@@ -65,7 +65,7 @@ const OUTWARD_PER_UNIT: Vec4 = Vec4::new(-ROOM_PER_UNIT, -ROOM_PER_UNIT, ROOM_PE
 /// The bits of a map, in strips from its upper edge to its lower one that overlap by half, a byte for each row.
 #[derive(Debug, Clone, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub(super) struct Occupied {
+pub(in crate::terrain) struct Occupied {
     strips: Vec<u8>,
     rows: usize,
     lie: BitPlacement,
@@ -87,7 +87,7 @@ struct BitPlacement {
 
 impl Occupied {
     /// The bits of tiles whose kinds have these forms.
-    pub(super) fn new(
+    pub(in crate::terrain) fn new(
         columns: usize,
         tiles: &[u16],
         forms: &[Blocking],
@@ -105,7 +105,7 @@ impl Occupied {
     }
 
     /// Says where the map lies.
-    pub(super) fn lay(&mut self, origin: Vec2, tile_size: f32, y_axis: YAxis, size: IVec2) {
+    pub(in crate::terrain) fn lay(&mut self, origin: Vec2, tile_size: f32, y_axis: YAxis, size: IVec2) {
         let down = Vec2::new(1.0, y_axis.downward());
         let (first, per_unit) = (origin + down * (tile_size * 0.5), down / tile_size);
         let size = if size.max_element() < MOST_WHOLE { size.as_vec2() - 0.5 } else { Vec2::ZERO };
@@ -117,7 +117,7 @@ impl Occupied {
         };
     }
 
-    pub(super) fn set(&mut self, column: usize, row: usize, occupied: bool) {
+    pub(in crate::terrain) fn set(&mut self, column: usize, row: usize, occupied: bool) {
         let last = column / STRIDE;
         for strip in last.saturating_sub(WIDTH / STRIDE - 1)..=last {
             let bit = 1 << (column - strip * STRIDE);
@@ -128,7 +128,7 @@ impl Occupied {
 
     /// Whether a tile of the map is occupied.
     #[inline]
-    pub(super) fn is_set(&self, tile: IVec2) -> bool {
+    pub(in crate::terrain) fn is_set(&self, tile: IVec2) -> bool {
         let (column, row) = (tile.x.unsigned_abs() as usize, tile.y.unsigned_abs() as usize);
         self.strips[column / STRIDE * self.rows + row] >> (column % STRIDE) & 1 != 0
     }
@@ -176,17 +176,17 @@ impl Occupied {
 }
 
 /// Whether a tile of a kind can be in anybody's way.
-pub(super) fn blocks_at_all(blocking: &Blocking) -> bool {
+pub(in crate::terrain) fn blocks_at_all(blocking: &Blocking) -> bool {
     blocking.form != TileForm::Open || blocking.closed.contains(&true)
 }
 
 /// Whether a tile of a kind can be in the way of those who mind a layer.
-pub(super) fn blocks_on(layer: Layers, blocking: &Blocking) -> bool {
+pub(in crate::terrain) fn blocks_on(layer: Layers, blocking: &Blocking) -> bool {
     blocks_at_all(blocking) && blocking.layers.meets(layer)
 }
 
 /// The layers on which kinds of tile block, one by one; none where all do so on the first.
-pub(super) fn layers_of(forms: &[Blocking]) -> impl Iterator<Item = Layers> {
+pub(in crate::terrain) fn layers_of(forms: &[Blocking]) -> impl Iterator<Item = Layers> {
     let blocking = forms.iter().filter(|form| blocks_at_all(form));
     let all = blocking.fold(Layers::NONE, |all, form| all | form.layers);
     let some = if all == Layers::FIRST { Layers::NONE } else { all };
@@ -196,26 +196,31 @@ pub(super) fn layers_of(forms: &[Blocking]) -> impl Iterator<Item = Layers> {
 impl TileGrid {
     /// Whether nothing on a footprint's way blocks anybody; `None` where that takes more than a quick_check.
     #[inline]
-    pub(super) fn quick_check(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> Option<bool> {
+    pub(in crate::terrain) fn quick_check(
+        &self,
+        footprint: &Footprint,
+        from: Vec2,
+        way: Vec2,
+    ) -> Option<bool> {
         self.occupied.quick_check(footprint, from, way)
     }
 
     /// Whether nothing on a footprint's way blocks anybody; `false` also where that would take long to find out.
     #[inline]
-    pub(super) fn is_open(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> bool {
+    pub(in crate::terrain) fn is_open(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> bool {
         self.quick_check(footprint, from, way).unwrap_or_else(|| self.is_open_far(footprint, from, way))
     }
 
     /// The same for a way that goes far, or leaves the map.
     #[inline(never)]
-    pub(super) fn is_open_far(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> bool {
+    pub(in crate::terrain) fn is_open_far(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> bool {
         is_without(&self.occupied, self.outside, self.size(), footprint, from, way)
     }
 
     /// Whether nothing on a footprint's way is known to block those who mind only some layers: a moth above the water
     /// looks at none of it.
     #[inline]
-    pub(super) fn is_open_to(
+    pub(in crate::terrain) fn is_open_to(
         &self,
         filter: &WallFilter<'_>,
         footprint: &Footprint,
@@ -233,13 +238,13 @@ impl TileGrid {
 
     /// Whether there is no half-tile on a footprint's way; `false` also where that would take long to find out.
     #[inline]
-    pub(super) fn is_without_halves(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> bool {
+    pub(in crate::terrain) fn is_without_halves(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> bool {
         self.is_without(self.halves.as_ref(), footprint, from, way)
     }
 
     /// Whether there is no ledge on a footprint's way; `false` also where that would take long to find out.
     #[inline]
-    pub(super) fn is_without_ledges(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> bool {
+    pub(in crate::terrain) fn is_without_ledges(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> bool {
         self.is_without(self.ledges.as_ref(), footprint, from, way)
     }
 

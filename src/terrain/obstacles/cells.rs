@@ -9,10 +9,9 @@ use alloc::vec::Vec;
 
 use glam::Vec2;
 
-use super::Layers;
-use super::grid_sweep::tile;
-use crate::exact::floor;
+use crate::exact::{floor, tile};
 use crate::shape::Aabb;
+use crate::terrain::Layers;
 
 /// The sizes of cells: powers of two from 2^-20 to 2^43 units.
 const SIZES: usize = LARGEST as usize + 1;
@@ -57,7 +56,7 @@ struct Leaf {
 /// Where obstacles are, by the numbers of their slots.
 #[derive(Debug, Clone, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub(super) struct Cells {
+pub(in crate::terrain) struct Cells {
     /// The first leaf of each chain, as the table is laid out.
     heads: Vec<u32>,
     layout: Layout,
@@ -80,7 +79,7 @@ pub(super) struct Cells {
 const EMPTY: Aabb = Aabb { min: Vec2::INFINITY, max: Vec2::NEG_INFINITY };
 
 impl Cells {
-    pub(super) const fn new() -> Self {
+    pub(in crate::terrain) const fn new() -> Self {
         Self {
             heads: Vec::new(),
             layout: Layout { first: (0, 0), across: 0, down: 0 },
@@ -95,7 +94,7 @@ impl Cells {
     }
 
     /// Puts an obstacle somewhere, or somewhere else.
-    pub(super) fn put(&mut self, slot: u32, bounds: Aabb, layers: Layers) {
+    pub(in crate::terrain) fn put(&mut self, slot: u32, bounds: Aabb, layers: Layers) {
         self.counts.resize(SIZES, 0);
         let cell = self.cell_of(&bounds);
         self.bounds = together(self.bounds, bounds);
@@ -122,7 +121,7 @@ impl Cells {
     }
 
     /// Takes an obstacle out.
-    pub(super) fn take(&mut self, slot: u32) {
+    pub(in crate::terrain) fn take(&mut self, slot: u32) {
         let Some(place) = self.place(slot) else { return };
         self.unlink(place);
         self.places[slot as usize] = NONE;
@@ -167,7 +166,12 @@ impl Cells {
     }
 
     /// The slots whose boxes reach into an area and that may be wanted by what is known of them here.
-    pub(super) fn near(&self, area: &Aabb, wanted: impl Fn(Layers, &Aabb) -> bool, mut see: impl FnMut(u32)) {
+    pub(in crate::terrain) fn near(
+        &self,
+        area: &Aabb,
+        wanted: impl Fn(Layers, &Aabb) -> bool,
+        mut see: impl FnMut(u32),
+    ) {
         let reaches = |leaf: &Leaf| {
             leaf.bounds.min.cmple(area.max).all()
                 && area.min.cmple(leaf.bounds.max).all()
@@ -199,16 +203,16 @@ impl Cells {
     }
 
     /// A box that holds all obstacles.
-    pub(super) const fn bounds(&self) -> Aabb {
+    pub(in crate::terrain) const fn bounds(&self) -> Aabb {
         self.bounds
     }
 
     /// Width and height of the smallest cells, in units: about as far as obstacles stand apart.
-    pub(super) fn spacing(&self) -> f32 {
+    pub(in crate::terrain) fn spacing(&self) -> f32 {
         width(self.least)
     }
 
-    pub(super) fn len(&self) -> usize {
+    pub(in crate::terrain) fn len(&self) -> usize {
         self.leaves.len()
     }
 

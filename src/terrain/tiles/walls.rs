@@ -5,14 +5,14 @@
 
 use glam::Vec2;
 
-use super::WallFilter;
-use super::combine::{first_of, support_across};
 use super::grid::TileGrid;
-use super::hit::Hit;
 use super::legend::TileForm;
-use super::terrain_trait::{FoundWall, Terrain, sweep_in_stretches};
 use crate::intent::YAxis;
 use crate::shape::{Aabb, Footprint};
+use crate::terrain::WallFilter;
+use crate::terrain::combine::{first_of, support_across};
+use crate::terrain::hit::Hit;
+use crate::terrain::terrain_trait::{FoundWall, Terrain, sweep_in_stretches};
 use crate::tolerance::LIES_AGAINST;
 
 /// How long a stretch of the way is, in tiles.

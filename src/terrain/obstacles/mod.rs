@@ -3,18 +3,21 @@
 //! Every obstacle has an id that never comes to mean another one: it holds the slot's number and how
 //! often the slot was used.
 
+mod cells;
+mod strip;
+
 use alloc::vec::Vec;
 use core::fmt;
 
 use glam::Vec2;
 
-use super::cells::Cells;
-use super::hit::{Hit, Wall};
-use super::strip::Strip;
-use super::terrain_trait::{FirstHit, FoundWall, Terrain, ground, sweep_in_stretches};
-use super::{Layers, WallFilter};
 use crate::intent::YAxis;
 use crate::shape::{Aabb, Footprint, Solid};
+use crate::terrain::hit::{Hit, Wall};
+use crate::terrain::terrain_trait::{FirstHit, FoundWall, Terrain, ground, sweep_in_stretches};
+use crate::terrain::{Layers, WallFilter};
+use cells::Cells;
+use strip::Strip;
 
 /// How long a stretch of a way is, in distances between obstacles.
 const STRETCH: f32 = 8.0;

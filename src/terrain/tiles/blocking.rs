@@ -2,13 +2,13 @@
 
 use glam::IVec2;
 
-use super::bounds::outside;
 use super::grid::{Outside, TileGrid};
-use super::grid_occupied::blocks_at_all;
 use super::legend::{Corner, TileForm, TileKind};
-use super::terrain_trait::FoundWall;
-use super::{Layers, Side, Wall, WallFilter};
+use super::occupied::blocks_at_all;
 use crate::shape::{Aabb, Polygon, Solid};
+use crate::terrain::bounds::outside;
+use crate::terrain::terrain_trait::FoundWall;
+use crate::terrain::{Layers, Side, Wall, WallFilter};
 
 impl TileGrid {
     /// What sweeps ask of a tile; outside the map, what [`Outside`] says.
@@ -25,25 +25,25 @@ impl TileGrid {
     }
 
     /// Whether what lies outside the map is in the way of somebody.
-    pub(super) fn is_walled(&self, filter: &WallFilter<'_>) -> bool {
+    pub(in crate::terrain) fn is_walled(&self, filter: &WallFilter<'_>) -> bool {
         self.outside == Outside::Block && filter.layers(Blocking::OUTSIDE.layers)
     }
 
     /// Whether all of a tile blocks.
-    pub(super) fn is_wall(&self, tile: IVec2, filter: &WallFilter<'_>) -> bool {
+    pub(in crate::terrain) fn is_wall(&self, tile: IVec2, filter: &WallFilter<'_>) -> bool {
         let blocking = self.blocking(tile);
         blocking.form == TileForm::Full && filter.wall(Wall::Tile(tile), blocking.layers)
     }
 
     /// Whether a tile cannot be entered through a side.
-    pub(super) fn is_shut(&self, tile: IVec2, side: Side, filter: &WallFilter<'_>) -> bool {
+    pub(in crate::terrain) fn is_shut(&self, tile: IVec2, side: Side, filter: &WallFilter<'_>) -> bool {
         let blocking = self.blocking(tile);
         (blocking.form == TileForm::Full || blocking.closed[side as usize])
             && filter.wall(Wall::Tile(tile), blocking.layers)
     }
 
     /// Shows the walls of some forms in an area, and what lies outside where it blocks.
-    pub(super) fn show_walls(
+    pub(in crate::terrain) fn show_walls(
         &self,
         area: Aabb,
         filter: &WallFilter<'_>,
@@ -114,27 +114,29 @@ pub(crate) struct Blocking {
 }
 
 impl Blocking {
-    pub(super) const NOTHING: Self = Self { form: TileForm::Open, layers: Layers::NONE, closed: [false; 4] };
-    pub(super) const OUTSIDE: Self = Self { form: TileForm::Full, layers: Layers::FIRST, closed: [false; 4] };
+    pub(in crate::terrain) const NOTHING: Self =
+        Self { form: TileForm::Open, layers: Layers::NONE, closed: [false; 4] };
+    pub(in crate::terrain) const OUTSIDE: Self =
+        Self { form: TileForm::Full, layers: Layers::FIRST, closed: [false; 4] };
 
-    pub(super) fn of(kind: &TileKind) -> Self {
+    pub(in crate::terrain) fn of(kind: &TileKind) -> Self {
         let closed = [Side::Left, Side::Right, Side::Top, Side::Bottom].map(|side| kind.is_closed_from(side));
         Self { form: kind.form(), layers: kind.layers(), closed }
     }
 
     /// Whether such a tile blocks by half.
-    pub(super) const fn is_half(&self) -> bool {
+    pub(in crate::terrain) const fn is_half(&self) -> bool {
         matches!(self.form, TileForm::Half(_))
     }
 
     /// Whether one gets out of such a tile where one cannot get in.
-    pub(super) fn is_ledge(&self) -> bool {
+    pub(in crate::terrain) fn is_ledge(&self) -> bool {
         self.form != TileForm::Full && self.closed.contains(&true)
     }
 }
 
 /// How all kinds of tile block that block at all, if they do so alike.
-pub(super) fn uniform(forms: &[Blocking]) -> Option<Blocking> {
+pub(in crate::terrain) fn uniform(forms: &[Blocking]) -> Option<Blocking> {
     let mut blocking = forms.iter().filter(|form| blocks_at_all(form));
     let first = blocking.next()?;
     blocking.all(|form| form == first).then_some(*first)
