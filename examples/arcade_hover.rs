@@ -1,7 +1,8 @@
 //! A lamp that keeps its height over uneven benches.
 
 use ambulant::arcade::Hover;
-use ambulant::drive::{Axis, OneAxis, Pace};
+use ambulant::direction::Axis;
+use ambulant::drive::{OneAxis, Pace};
 use ambulant::prelude::*;
 
 fn main() -> Result<(), Box<dyn std::error::Error>> {

@@ -1,7 +1,7 @@
 //! A dewdrop among round pebbles: it rebounds and keeps its speed, whatever the tick.
 
+use ambulant::direction::Angle;
 use ambulant::drive::Motion;
-use ambulant::intent::Angle;
 use ambulant::prelude::*;
 use ambulant::shape::Solid;
 use ambulant::terrain::Obstacles;

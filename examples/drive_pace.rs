@@ -1,6 +1,7 @@
 //! A lamp on a rail: at its pace at once, on one axis.
 
-use ambulant::drive::{Axis, OneAxis, Pace};
+use ambulant::direction::Axis;
+use ambulant::drive::{OneAxis, Pace};
 use ambulant::prelude::*;
 
 fn main() -> Result<(), ambulant::InvalidNumber> {

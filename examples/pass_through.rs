@@ -1,7 +1,7 @@
 //! Passing: some walls are reported and do not block. A moth flies through nets and is stopped by glass.
 
+use ambulant::direction::Angle;
 use ambulant::drive::Motion;
-use ambulant::intent::Angle;
 use ambulant::prelude::*;
 use ambulant::terrain::{Filtered, Layers};
 use ambulant::travel::{Response, resolve, slide};

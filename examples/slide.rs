@@ -1,7 +1,7 @@
 //! Sliding: what leads into a wall is taken away, what runs along it is kept, at seams and in corners too.
 
+use ambulant::direction::Angle;
 use ambulant::drive::Motion;
-use ambulant::intent::Angle;
 use ambulant::prelude::*;
 use ambulant::travel::slide;
 

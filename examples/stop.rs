@@ -1,7 +1,7 @@
 //! A flicked pebble that sticks to the first thing it meets, and how much room is left around it.
 
+use ambulant::direction::Angle;
 use ambulant::drive::Motion;
-use ambulant::intent::Angle;
 use ambulant::prelude::*;
 use ambulant::shape::{Polygon, Solid};
 use ambulant::terrain::Obstacles;

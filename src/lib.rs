@@ -35,7 +35,7 @@
 //! # Conventions
 //!
 //! - **Units**: world units of your choice (pixels, metres, tiles), seconds, radians.
-//! - **y** grows downwards unless a [`YAxis`](intent::YAxis) says otherwise. Only keys, tile rows
+//! - **y** grows downwards unless a [`YAxis`](direction::YAxis) says otherwise. Only keys, tile rows
 //!   and names of sides ask; all else is plain numbers.
 //! - **Angles**: 0 points toward +x and angles grow toward +y: clockwise on a screen whose y grows
 //!   downwards.
@@ -57,6 +57,7 @@ extern crate std;
 
 pub mod arcade;
 mod contact;
+pub mod direction;
 pub mod drive;
 mod error;
 mod exact;
@@ -67,7 +68,7 @@ pub mod prelude;
 pub mod shape;
 pub mod steps;
 pub mod terrain;
-pub mod ticks;
+pub mod time;
 mod tolerance;
 pub mod travel;
 pub mod view;

@@ -7,8 +7,8 @@ use std::path::Path;
 use std::process::ExitCode;
 
 use ambulant::arcade::{AtWall, Ball};
+use ambulant::direction::Angle;
 use ambulant::drive::{Drag, Drive, Glide, Helm, Momentum, Motion, Pace, Steering};
-use ambulant::intent::Angle;
 use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Solid, sweep};
 use ambulant::steps::{Claims, MoverId, StepGround, StepRules, Stepper, tick_together};

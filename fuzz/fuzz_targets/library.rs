@@ -4,15 +4,17 @@
 
 use ambulant::arcade::{AtWall, Ball, PlayArea, Hover, Paddle, Projectile, AngleLimits};
 use ambulant::drive::{Drag, Drive, Falling, Glide, Helm, Pace, Steering};
-use ambulant::intent::{Angle, Flick, Stick};
+use ambulant::direction::Angle;
+use ambulant::intent::{Flick, Stick};
 use ambulant::pose::{Lean, Stance, WalkCycle};
 use ambulant::prelude::*;
 use ambulant::shape::{Polygon, Solid};
 use ambulant::steps::{
     Claims, CornerRule, Diagonals, StepMode, GridEdge, MoverId, Portals, StepGround, StepRules, Stepper, tick_together,
 };
-use ambulant::terrain::{Outside, Corner, Layers, WallFilter, Obstacles, Side, Terrain};
-use ambulant::ticks::Ticks;
+use ambulant::direction::{Corner, Side};
+use ambulant::terrain::{Outside, Layers, WallFilter, Obstacles, Terrain};
+use ambulant::time::Ticks;
 use ambulant::travel::push_out;
 use ambulant::view::{Follow, View};
 

@@ -5,10 +5,11 @@ use glam::Vec2;
 use super::angle_limits::AngleLimits;
 use super::edges::{Crossing, PlayArea};
 use crate::contact::touch_tolerance;
-use crate::drive::seconds;
+use crate::direction::Side;
 use crate::place::Place;
 use crate::shape::Footprint;
-use crate::terrain::{Hit, Layers, Side, Terrain, WallFilter};
+use crate::terrain::{Hit, Layers, Terrain, WallFilter};
+use crate::time::seconds;
 use crate::travel::Passed;
 
 /// The most walls and edges that a ball meets in one tick; what is left of the tick then is told.

@@ -2,10 +2,10 @@
 
 use glam::Vec2;
 
+use crate::direction::{Side, YAxis};
 use crate::error::InvalidNumber;
-use crate::intent::YAxis;
 use crate::shape::{Aabb, Footprint};
-use crate::terrain::{Bounds, FoundWall, Layers, Side, Terrain, Wall, WallFilter, outside};
+use crate::terrain::{Bounds, FoundWall, Layers, Terrain, Wall, WallFilter, outside};
 
 /// What one side does.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
@@ -32,7 +32,7 @@ pub enum EdgeRule {
 /// ```
 /// use ambulant::arcade::{Crossing, EdgeRule, PlayArea};
 /// use ambulant::prelude::*;
-/// use ambulant::terrain::Side;
+/// use ambulant::direction::Side;
 ///
 /// let field = PlayArea::new(vec2(0.0, 0.0), vec2(100.0, 60.0))?
 ///     .with(Side::Left, EdgeRule::Wrap)

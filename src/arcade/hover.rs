@@ -2,10 +2,10 @@
 
 use glam::Vec2;
 
-use crate::drive::seconds;
 use crate::error::{InvalidNumber, above_zero, at_least_zero};
 use crate::shape::Footprint;
 use crate::terrain::{Terrain, WallFilter};
+use crate::time::seconds;
 use crate::travel::free_distance;
 
 /// How something hovers: its height over the ground, and how fast it may rise and fall.

@@ -3,10 +3,10 @@
 use glam::Vec2;
 
 use super::ball::{AtWall, Ball};
-use crate::drive::seconds;
 use crate::error::{InvalidNumber, above_zero, at_least_zero};
 use crate::shape::Footprint;
 use crate::terrain::{Hit, Layers, Terrain};
+use crate::time::seconds;
 
 /// Why a projectile's flight is over.
 #[derive(Debug, Clone, Copy, PartialEq)]

@@ -2,11 +2,12 @@
 
 use glam::Vec2;
 
-use super::axis::Axis;
-use super::motion::{Drive, Momentum, Motion, seconds};
+use super::motion::{Drive, Momentum, Motion};
 use super::response::Response;
+use crate::direction::Axis;
 use crate::exact::along;
 use crate::intent::Intent;
+use crate::time::seconds;
 
 /// A drive whose ground moves under it.
 ///

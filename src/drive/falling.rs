@@ -6,10 +6,11 @@
 use glam::Vec2;
 
 use super::gait::close_in;
-use super::motion::{Drive, Momentum, Motion, seconds};
+use super::motion::{Drive, Momentum, Motion};
 use super::response::{Pull, Response};
 use crate::error::{InvalidNumber, above_zero};
 use crate::intent::Intent;
+use crate::time::seconds;
 
 /// A drive under a constant pull.
 ///

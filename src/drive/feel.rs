@@ -6,7 +6,8 @@
 use glam::Vec2;
 
 use super::motion::{Drive, Momentum, Motion, TAP};
-use crate::intent::{Angle, Intent};
+use crate::direction::Angle;
+use crate::intent::Intent;
 
 /// Figures are looked for this far ahead, in seconds.
 const HORIZON: f32 = 60.0;

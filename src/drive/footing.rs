@@ -2,9 +2,9 @@
 
 use glam::Vec2;
 
-use super::axis::Axis;
 use super::motion::{Drive, Momentum, Motion};
 use super::response::Response;
+use crate::direction::Axis;
 use crate::intent::Intent;
 
 /// A drive whose ground lets it go slower, and holds it less or more.

@@ -11,11 +11,12 @@ use alloc::vec::Vec;
 
 use glam::Vec2;
 
-use super::motion::{Drive, Momentum, Motion, seconds};
+use super::motion::{Drive, Momentum, Motion};
 use super::response::{Pull, Response};
 use crate::error::{InvalidNumber, above_zero};
 use crate::exact::length;
 use crate::intent::Intent;
+use crate::time::seconds;
 use crate::warning::Warning;
 
 const SPEED: &str = "a finite number above 0 (units/s)";

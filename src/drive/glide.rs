@@ -10,10 +10,11 @@ use alloc::vec::Vec;
 use glam::Vec2;
 
 use super::drag::Drag;
-use super::motion::{Drive, Momentum, Motion, TAP, seconds};
+use super::motion::{Drive, Momentum, Motion, TAP};
 use super::response::Response;
 use crate::error::{InvalidNumber, above_zero, at_least_zero};
 use crate::intent::Intent;
+use crate::time::seconds;
 use crate::warning::Warning;
 
 /// Up to this, the parts of the motion are sums of a few terms: at 60 ticks a second, drags of up to 7.5 per second.

@@ -7,9 +7,11 @@ use glam::{DVec2, Vec2};
 
 use super::drag::Drag;
 use super::helm_motion::{AlongWall, Stretch, pointing};
-use super::motion::{Drive, Momentum, Motion, seconds};
+use super::motion::{Drive, Momentum, Motion};
+use crate::direction::{Angle, YAxis};
 use crate::error::{InvalidNumber, above_zero, at_least_zero};
-use crate::intent::{Angle, Intent, YAxis};
+use crate::intent::Intent;
+use crate::time::seconds;
 use crate::tolerance::ROUNDED_ASIDE;
 
 /// A grip as good as endless where an acceleration is asked for, per second.
@@ -32,7 +34,8 @@ pub enum Steering {
 ///
 /// ```
 /// use ambulant::drive::{Drag, Drive, Helm, Momentum, Steering};
-/// use ambulant::intent::{Angle, Intent};
+/// use ambulant::direction::Angle;
+/// use ambulant::intent::Intent;
 /// use glam::{Vec2, vec2};
 ///
 /// // Half a turn a second, 90 units/s² against a drag of 1.5 a second, on rails.

@@ -9,7 +9,6 @@
 //! round any of them. [`Feel`] says what the numbers of a drive feel like.
 
 mod any;
-mod axis;
 mod carried;
 mod curve;
 mod drag;
@@ -26,7 +25,6 @@ mod pace;
 mod response;
 
 pub use any::AnyDrive;
-pub use axis::Axis;
 pub use carried::Carried;
 pub use drag::Drag;
 pub use falling::Falling;
@@ -35,7 +33,6 @@ pub use footing::Footing;
 pub use gait::Gait;
 pub use glide::Glide;
 pub use helm::{Helm, Steering};
-pub(crate) use motion::seconds;
 pub use motion::{Drive, Momentum, Motion};
 pub use one_axis::OneAxis;
 pub use pace::Pace;

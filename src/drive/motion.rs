@@ -2,10 +2,11 @@
 
 use glam::Vec2;
 
-use super::axis::Axis;
 use super::response::Response;
+use crate::direction::{Angle, Axis};
 use crate::exact::along;
-use crate::intent::{Angle, Intent};
+use crate::intent::Intent;
+use crate::time::seconds;
 
 /// What a mover carries from one tick to the next: velocity, and a heading for drives that steer.
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
@@ -169,9 +170,3 @@ const INSTANT: f32 = 1.0 / 4096.0;
 
 /// The tap of a key that figures and warnings speak of, in seconds.
 pub(super) const TAP: f32 = 0.1;
-
-/// A `dt` as drives take it: seconds above zero, or zero.
-#[inline]
-pub(crate) fn seconds(dt: f32) -> f32 {
-    if dt.is_finite() && dt > 0.0 { dt } else { 0.0 }
-}

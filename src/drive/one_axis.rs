@@ -2,9 +2,9 @@
 
 use glam::Vec2;
 
-use super::axis::Axis;
 use super::motion::{Drive, Momentum, Motion};
 use super::response::{Pull, Response};
+use crate::direction::Axis;
 use crate::intent::Intent;
 
 /// A drive that moves along one axis only.
@@ -13,7 +13,8 @@ use crate::intent::Intent;
 /// axis stops it.
 ///
 /// ```
-/// use ambulant::drive::{Axis, Drive, OneAxis, Pace};
+/// use ambulant::direction::Axis;
+/// use ambulant::drive::{Drive, OneAxis, Pace};
 /// use ambulant::intent::Intent;
 /// use glam::{Vec2, vec2};
 ///

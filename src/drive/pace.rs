@@ -1,9 +1,10 @@
 //! Pace: the velocity is the intent times a speed, at once.
 
-use super::motion::{Drive, Momentum, Motion, seconds};
+use super::motion::{Drive, Momentum, Motion};
 use super::response::{AT_ONCE, Pull, Response};
 use crate::error::{InvalidNumber, above_zero};
 use crate::intent::Intent;
+use crate::time::seconds;
 
 /// Moving at a speed and stopping, both at once.
 ///

@@ -8,7 +8,8 @@ use core::f32::consts::FRAC_1_SQRT_2;
 
 use glam::{Vec2, vec2};
 
-use super::{Intent, YAxis};
+use super::Intent;
+use crate::direction::YAxis;
 
 /// One of the four direction keys, as the player sees the screen.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
@@ -32,7 +33,8 @@ impl Direction {
 /// Which direction keys are held at this moment.
 ///
 /// ```
-/// use ambulant::intent::{Direction, HeldKeys, YAxis};
+/// use ambulant::direction::YAxis;
+/// use ambulant::intent::{Direction, HeldKeys};
 /// use glam::vec2;
 ///
 /// let mut keys = HeldKeys::NONE;

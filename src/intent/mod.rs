@@ -1,11 +1,9 @@
 //! What the player wants: keys, a stick, a drag or a pointer go in, an [`Intent`] of length 0 to 1
-//! (or a launch velocity, or an [`Angle`] to aim at) comes out.
+//! (or a launch velocity, or an [`Angle`](crate::direction::Angle) to aim at) comes out.
 //!
 //! An intent has a direction and a strength and knows nothing of speed; a [drive](crate::drive)
 //! turns it into motion.
 
-mod angle;
-mod axis;
 mod flick;
 mod keys;
 mod press_order;
@@ -13,8 +11,6 @@ mod snap;
 mod stick;
 mod wish;
 
-pub use angle::Angle;
-pub use axis::YAxis;
 pub use flick::Flick;
 pub use keys::{Direction, HeldKeys};
 pub use press_order::{Opposites, PressOrder};

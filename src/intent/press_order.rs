@@ -3,7 +3,8 @@
 //! Four-way movement needs it (the newest held key wins, and the one before it when that is let
 //! go), and so does the rule that of two opposite keys the newer one counts.
 
-use super::{Direction, HeldKeys, Intent, YAxis};
+use super::{Direction, HeldKeys, Intent};
+use crate::direction::YAxis;
 
 /// What two opposite keys ask for when both are held.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
@@ -19,7 +20,8 @@ pub enum Opposites {
 /// The direction keys that are held, oldest first.
 ///
 /// ```
-/// use ambulant::intent::{Direction, Opposites, PressOrder, YAxis};
+/// use ambulant::direction::YAxis;
+/// use ambulant::intent::{Direction, Opposites, PressOrder};
 /// use glam::vec2;
 ///
 /// let mut keys = PressOrder::default();

@@ -7,7 +7,8 @@ use core::f32::consts::{FRAC_1_SQRT_2, FRAC_PI_4, TAU};
 
 use glam::{Vec2, vec2};
 
-use super::{Angle, Intent};
+use super::Intent;
+use crate::direction::Angle;
 use crate::error::InvalidNumber;
 use crate::tolerance::ANGLE_ROUNDING;
 

@@ -2,7 +2,7 @@
 
 use glam::Vec2;
 
-use super::Angle;
+use crate::direction::Angle;
 
 /// What the player asks for: a direction and a strength from 0 (nothing) to 1 (all of it).
 ///

@@ -2,14 +2,16 @@
 
 use glam::Vec2;
 
-use super::{Facing, Lean, Sectors, Stance, WalkCycle};
-use crate::intent::{Angle, YAxis};
+use super::{Lean, Sectors, Stance, WalkCycle};
+use crate::direction::{Angle, Facing, YAxis};
 
 /// What a mover looks like: facing, mirrored or not, standing or moving, lean, and the frame of its walk.
 ///
 /// ```
-/// use ambulant::intent::{Directions, YAxis};
-/// use ambulant::pose::{DiagonalRule, Facing, Lean, Pose, Sectors, Stance, WalkCycle};
+/// use ambulant::direction::YAxis;
+/// use ambulant::intent::Directions;
+/// use ambulant::direction::Facing;
+/// use ambulant::pose::{DiagonalRule, Lean, Pose, Sectors, Stance, WalkCycle};
 /// use glam::{Vec2, vec2};
 ///
 /// let mut pose = Pose::new(

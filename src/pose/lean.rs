@@ -3,8 +3,8 @@
 //! The lean goes toward its aim as `a(t) = aim + (a(0) - aim) 2^(-t / h)` for a half-life `h`, so that the tick
 //! length does not show.
 
-use crate::drive::seconds;
 use crate::error::{InvalidNumber, above_zero, at_least_zero};
+use crate::time::seconds;
 
 /// A lean toward the motion, with a limit and a settling time.
 ///

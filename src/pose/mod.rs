@@ -4,14 +4,12 @@
 //! [`WalkCycle`] which frame of its walk is shown, [`Lean`] how far it leans; [`Pose`] is all of them together.
 
 mod body;
-mod facing;
 mod lean;
 mod sectors;
 mod stance;
 mod walk_cycle;
 
 pub use body::Pose;
-pub use facing::Facing;
 pub use lean::Lean;
 pub use sectors::{DiagonalRule, Sectors};
 pub use stance::Stance;

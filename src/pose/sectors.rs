@@ -4,9 +4,9 @@ use core::f32::consts::FRAC_PI_8;
 
 use glam::Vec2;
 
-use super::Facing;
+use crate::direction::{Angle, Facing, YAxis};
 use crate::error::{InvalidNumber, above_zero};
-use crate::intent::{Angle, Directions, YAxis};
+use crate::intent::Directions;
 
 /// Which of two ways is taken for a direction exactly between them.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
@@ -24,8 +24,10 @@ pub enum DiagonalRule {
 /// How directions become one of four or eight ways to face.
 ///
 /// ```
-/// use ambulant::intent::{Directions, YAxis};
-/// use ambulant::pose::{DiagonalRule, Facing, Sectors};
+/// use ambulant::direction::YAxis;
+/// use ambulant::intent::Directions;
+/// use ambulant::direction::Facing;
+/// use ambulant::pose::{DiagonalRule, Sectors};
 /// use glam::{Vec2, vec2};
 ///
 /// let sectors = Sectors::new(Directions::Four, DiagonalRule::Keep, 0.1)?;

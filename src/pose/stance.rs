@@ -1,7 +1,7 @@
 //! Standing or moving, with the instant it changed.
 
-use crate::drive::seconds;
 use crate::error::{InvalidNumber, at_least_zero};
+use crate::time::seconds;
 
 /// Whether something moves.
 ///

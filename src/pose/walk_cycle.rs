@@ -1,7 +1,7 @@
 //! The walk cycle: which frame of an animation to show.
 
-use crate::drive::seconds;
 use crate::error::{InvalidNumber, above_zero};
+use crate::time::seconds;
 
 /// What drives a walk cycle on.
 #[derive(Debug, Clone, Copy, PartialEq)]

@@ -16,7 +16,7 @@ use hashbrown::hash_map::Entry;
 use super::agenda::Agenda;
 use super::ground::{BlockedBy, StepError, StepGround, Target};
 use super::rules::{Diagonals, StepRules};
-use crate::pose::Facing;
+use crate::direction::Facing;
 
 /// Which mover; of two that want one tile at one instant, the lower number gets it.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]

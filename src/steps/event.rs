@@ -6,7 +6,7 @@ use glam::IVec2;
 
 use super::claims::ThingId;
 use super::ground::BlockedBy;
-use crate::pose::Facing;
+use crate::direction::Facing;
 
 /// The most events that one tick records.
 pub const MAX_EVENTS: usize = 16;

@@ -7,8 +7,8 @@ use glam::IVec2;
 use super::claims::{MoverId, ThingId};
 use super::portals::Portals;
 use super::rules::{CornerRule, Diagonals};
-use crate::pose::Facing;
-use crate::terrain::{Layers, Side, TileForm, TileGrid};
+use crate::direction::{Facing, Side};
+use crate::terrain::{Layers, TileForm, TileGrid};
 
 /// What the edge of the map is to a stepper.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]

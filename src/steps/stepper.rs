@@ -6,10 +6,10 @@ use super::claims::{Claims, MoverId, ThingId};
 use super::event::{StrideEvent, StrideEvents, TimedStep};
 use super::ground::{BlockedBy, StepError, StepGround, Target};
 use super::rules::{Diagonals, StepMode, StepRules};
-use crate::drive::seconds;
-use crate::intent::{Intent, YAxis};
-use crate::pose::Facing;
+use crate::direction::{Facing, YAxis};
+use crate::intent::Intent;
 use crate::terrain::TileGrid;
+use crate::time::seconds;
 use crate::tolerance::SAME_INSTANT;
 
 /// The most strides in one tick; the rest of a longer tick is dropped.

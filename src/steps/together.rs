@@ -12,8 +12,8 @@ use super::claims::{Claims, MoverId};
 use super::event::{StrideEvent, TimedStep};
 use super::ground::StepGround;
 use super::stepper::{Blocked, StepInput, Stepper};
-use crate::drive::seconds;
-use crate::pose::Facing;
+use crate::direction::Facing;
+use crate::time::seconds;
 use crate::tolerance::SAME_INSTANT;
 
 /// The most instants in one tick at which something is decided, or as many as there are steppers; the rest of a longer tick

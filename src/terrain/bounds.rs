@@ -1,10 +1,10 @@
 //! The play area, as a wall round everything.
 
-use super::hit::{Side, Wall};
+use super::hit::Wall;
 use super::terrain_trait::{FoundWall, Terrain};
 use super::{Layers, WallFilter};
+use crate::direction::{Side, YAxis};
 use crate::error::InvalidNumber;
-use crate::intent::YAxis;
 use crate::shape::{Aabb, Footprint, Solid};
 
 /// How thick the walls round an area are, in units: far beyond any coordinate that sweeps are exact for.
@@ -14,7 +14,8 @@ const THICK: f32 = 1e7;
 ///
 /// ```
 /// use ambulant::prelude::*;
-/// use ambulant::terrain::{Bounds, WallFilter, Side, Terrain, Wall};
+/// use ambulant::direction::Side;
+/// use ambulant::terrain::{Bounds, WallFilter, Terrain, Wall};
 ///
 /// let bench = Bounds::new(vec2(0.0, 0.0), vec2(40.0, 30.0))?;
 /// let hit = bench.sweep(&Footprint::circle(1.0)?, vec2(5.0, 5.0), vec2(0.0, -80.0), &WallFilter::ALL).unwrap();

@@ -7,7 +7,7 @@ use super::WallFilter;
 use super::exposed::exposed;
 use super::hit::Hit;
 use super::terrain_trait::{FoundWall, Terrain};
-use crate::intent::YAxis;
+use crate::direction::YAxis;
 use crate::shape::{Aabb, Footprint};
 use crate::tolerance::HEAD_ON;
 

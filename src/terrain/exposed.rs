@@ -8,9 +8,10 @@
 use glam::{DVec2, Vec2};
 
 use super::WallFilter;
-use super::hit::{Exact, Hit, Side};
+use super::hit::{Exact, Hit};
 use super::terrain_trait::{FoundWall, Terrain, ground};
 use crate::contact::SAME_SHARE;
+use crate::direction::Side;
 use crate::shape::{Cone, Feature, Footprint, outline_of, tolerance, touching_point};
 
 /// The most walls that count at one corner: a footprint as small as a tile touches nine.

@@ -6,7 +6,7 @@ use glam::{DVec2, IVec2, Vec2};
 
 use super::{Layers, ObstacleId};
 use crate::contact::Tolerance;
-use crate::intent::YAxis;
+use crate::direction::Side;
 use crate::shape::{Feature, Met};
 
 /// Which wall was met.
@@ -29,46 +29,6 @@ impl fmt::Display for Wall {
             Self::Obstacle(id) => write!(f, "obstacle {id}"),
             Self::Edge(side) => write!(f, "{side} edge"),
         }
-    }
-}
-
-/// A side of a wall, as the player sees it: [`Side::Top`] is the upper one on the screen.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub enum Side {
-    /// The side that faces toward smaller x.
-    Left,
-    /// The side that faces toward larger x.
-    Right,
-    /// The side that faces up the screen.
-    Top,
-    /// The side that faces down the screen.
-    Bottom,
-}
-
-impl Side {
-    /// The side of a wall that a normal points away from; of a slanted or round wall the one that it
-    /// points away from most.
-    #[must_use]
-    pub fn facing(normal: Vec2, y_axis: YAxis) -> Self {
-        let down = normal.y * y_axis.downward();
-        match (normal.x.abs() > down.abs(), normal.x > 0.0, down > 0.0) {
-            (true, true, _) => Self::Right,
-            (true, false, _) => Self::Left,
-            (false, _, true) => Self::Bottom,
-            (false, _, false) => Self::Top,
-        }
-    }
-}
-
-impl fmt::Display for Side {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        f.write_str(match self {
-            Self::Left => "left",
-            Self::Right => "right",
-            Self::Top => "top",
-            Self::Bottom => "bottom",
-        })
     }
 }
 

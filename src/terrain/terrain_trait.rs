@@ -3,10 +3,10 @@
 use glam::Vec2;
 
 use super::exposed::exposed;
-use super::hit::{Hit, Side, Wall};
+use super::hit::{Hit, Wall};
 use super::support::joined_support;
 use super::{Layers, WallFilter};
-use crate::intent::YAxis;
+use crate::direction::{Side, YAxis};
 use crate::shape::{Aabb, Feature, Footprint, Met, Solid, outline_of, overlap, sweep_exactly, tolerance};
 
 /// A wall that stands somewhere: what it is, its layers and its shape.
@@ -33,7 +33,8 @@ pub struct FoundWall {
 /// ```
 /// use ambulant::prelude::*;
 /// use ambulant::shape::{Aabb, Solid};
-/// use ambulant::terrain::{FoundWall, Layers, WallFilter, Side, Terrain, Wall};
+/// use ambulant::direction::Side;
+/// use ambulant::terrain::{FoundWall, Layers, WallFilter, Terrain, Wall};
 ///
 /// /// A pond in the middle of the world.
 /// struct Pond;

@@ -12,7 +12,7 @@
 use glam::{DVec2, Vec2};
 
 use crate::contact::ALONG;
-use crate::drive::Axis;
+use crate::direction::Axis;
 use crate::exact::along;
 use crate::shape::Feature;
 use crate::terrain::{Hit, Wall};
@@ -253,7 +253,8 @@ mod tests {
     use proptest::prelude::*;
 
     use super::*;
-    use crate::terrain::{Layers, Side};
+    use crate::direction::Side;
+    use crate::terrain::Layers;
 
     fn hit(angle: f32, tile: i32) -> Hit {
         let normal = Vec2::from_angle(angle);

@@ -6,7 +6,8 @@ use core::fmt;
 
 use glam::Vec2;
 
-use crate::terrain::{Hit, Side, Wall};
+use crate::direction::Side;
+use crate::terrain::{Hit, Wall};
 
 /// The most contacts that one result lists. Further ones still happen and are counted; every one of them reaches a callback:
 /// [`Walker::tick_with`](crate::walker::Walker::tick_with), and the responses that [`resolve`](super::resolve) asks for.

@@ -6,8 +6,8 @@
 use glam::Vec2;
 
 use super::resolve::slide;
+use crate::direction::Angle;
 use crate::drive::Motion;
-use crate::intent::Angle;
 use crate::shape::{Footprint, Solid, overlap, touches};
 use crate::terrain::{Filtered, FoundWall, Layers, Terrain, Wall, WallFilter};
 

@@ -58,7 +58,7 @@ fn rebounded(vector: Vec2, normal: Vec2, restitution: f32) -> Vec2 {
 ///
 /// ```
 /// use ambulant::drive::Motion;
-/// use ambulant::intent::Angle;
+/// use ambulant::direction::Angle;
 /// use ambulant::shape::Footprint;
 /// use ambulant::terrain::{Legend, TileGrid, TileKind};
 /// use ambulant::travel::slide;
@@ -92,7 +92,7 @@ pub fn slide(
 ///
 /// ```
 /// use ambulant::drive::Motion;
-/// use ambulant::intent::Angle;
+/// use ambulant::direction::Angle;
 /// use ambulant::shape::Footprint;
 /// use ambulant::terrain::{Legend, TileGrid, TileKind};
 /// use ambulant::travel::{Response, resolve};

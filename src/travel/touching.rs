@@ -5,8 +5,9 @@ use alloc::vec::Vec;
 use glam::{IVec2, Vec2};
 
 use super::move_result::{Contact, MoveResult};
+use crate::direction::Side;
 use crate::shape::Footprint;
-use crate::terrain::{Hit, Side, Terrain, Wall, WallFilter};
+use crate::terrain::{Hit, Terrain, Wall, WallFilter};
 use crate::tolerance::{HEAD_ON, LIES_AGAINST, SAME_CONTACT};
 use crate::touch_tolerance;
 

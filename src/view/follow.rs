@@ -6,9 +6,9 @@
 use glam::Vec2;
 
 use super::View;
-use crate::drive::seconds;
 use crate::error::{InvalidNumber, at_least_zero};
 use crate::shape::Aabb;
+use crate::time::seconds;
 
 /// How a view follows.
 ///

@@ -2,15 +2,15 @@
 
 use glam::{IVec2, Vec2};
 
+use crate::direction::{Angle, YAxis};
 use crate::error::{InvalidNumber, above_zero, finite};
-use crate::intent::{Angle, YAxis};
 use crate::shape::Aabb;
 use crate::terrain::TileGrid;
 
 /// A part of the world on a screen whose y grows downwards.
 ///
 /// ```
-/// use ambulant::intent::YAxis;
+/// use ambulant::direction::YAxis;
 /// use ambulant::view::View;
 /// use glam::vec2;
 ///

@@ -14,7 +14,8 @@ use crate::travel::{MoveResult, TouchChange, Touching};
 /// ```
 /// use ambulant::prelude::*;
 /// use ambulant::intent::Directions;
-/// use ambulant::pose::{DiagonalRule, Facing, Lean, Pose, Sectors, Stance, WalkCycle};
+/// use ambulant::direction::Facing;
+/// use ambulant::pose::{DiagonalRule, Lean, Pose, Sectors, Stance, WalkCycle};
 /// use ambulant::walker::Character;
 ///
 /// let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));

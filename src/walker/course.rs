@@ -9,9 +9,10 @@ use glam::{DVec2, Vec2};
 
 use super::Walker;
 use super::walk::Touched;
+use crate::direction::Angle;
 use crate::drive::{Drive, Momentum, Motion};
 use crate::exact::along;
-use crate::intent::{Angle, Intent};
+use crate::intent::Intent;
 use crate::shape::Arc;
 use crate::tolerance::{MOST_ROLL_STEPS, MOST_TURN, ROLL_STEP};
 use crate::travel::{Constraint, at_full_speed};

@@ -8,11 +8,13 @@ use glam::Vec2;
 
 use super::along_walls::{AlongWalls, AtWalls};
 use super::pieces::{End, Piece};
-use crate::drive::{Drive, Momentum, seconds};
-use crate::intent::{Angle, Intent};
+use crate::direction::Angle;
+use crate::drive::{Drive, Momentum};
+use crate::intent::Intent;
 use crate::place::Place;
 use crate::shape::{Feature, Footprint};
 use crate::terrain::{Exact, Filtered, Hit, Layers, Round, Terrain, Wall, WallFilter};
+use crate::time::seconds;
 use crate::tolerance::{
     LIES_AGAINST, MOST_AT_ONCE, MOST_PIECES, MOST_SHORT_PIECES, SAME_CONTACT, SHORT_PIECE, STALLED,
 };

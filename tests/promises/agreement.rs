@@ -1,8 +1,8 @@
 //! Different roads to one answer: a grid against its own tiles as shapes, several terrains against one, a touch
 //! against where its mover is, steppers against their claims.
 
+use ambulant::direction::{Angle, Corner};
 use ambulant::drive::Motion;
-use ambulant::intent::Angle;
 use ambulant::prelude::*;
 use ambulant::shape::Aabb;
 use ambulant::steps::{
@@ -10,7 +10,7 @@ use ambulant::steps::{
     Stepper, StrideEvent, tick_together,
 };
 use ambulant::terrain::{
-    Bounds, Corner, Filtered, FoundWall, Layers, Obstacles, Outside, Terrain, Wall, WallFilter, walls_under,
+    Bounds, Filtered, FoundWall, Layers, Obstacles, Outside, Terrain, Wall, WallFilter, walls_under,
 };
 use ambulant::travel::{Response, TouchPhase, Touching, resolve, slide};
 use ambulant::walker::AtWalls;

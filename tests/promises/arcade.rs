@@ -4,11 +4,11 @@ use ambulant::arcade::{
     AngleLimits, AtWall, Ball, BallEvent, Bodies, Breakables, Crossing, EdgeRule, FlightEnd, Hover,
     MAX_BOUNCES, Paddle, PaddlePart, PlayArea, Projectile,
 };
+use ambulant::direction::{Angle, Side};
 use ambulant::drive::{Drag, Helm, Motion, Steering};
-use ambulant::intent::Angle;
 use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Solid};
-use ambulant::terrain::{Layers, Obstacles, Side, Terrain, Wall, WallFilter};
+use ambulant::terrain::{Layers, Obstacles, Terrain, Wall, WallFilter};
 use ambulant::travel::{MovingWall, push, slide};
 use ambulant::walker::{AlongWalls, AtWalls};
 use proptest::prelude::*;

@@ -2,11 +2,11 @@
 //! flush walls are one wall. Every property counts how often it reached its case.
 
 use ambulant::arcade::{AtWall, Ball};
-use ambulant::drive::{AnyDrive, Axis, Carried, Drag, Falling, Glide, Helm, Motion, OneAxis, Pace, Steering};
-use ambulant::intent::Angle;
+use ambulant::direction::{Angle, Axis, Corner, Side};
+use ambulant::drive::{AnyDrive, Carried, Drag, Falling, Glide, Helm, Motion, OneAxis, Pace, Steering};
 use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Polygon, Solid};
-use ambulant::terrain::{Bounds, Corner, FoundWall, Obstacles, Side, Terrain, Wall, WallFilter};
+use ambulant::terrain::{Bounds, FoundWall, Obstacles, Terrain, Wall, WallFilter};
 use ambulant::travel::{Contact, slide};
 use rstest::rstest;
 

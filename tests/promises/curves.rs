@@ -1,7 +1,7 @@
 //! Round walls and steered movers against walls, compared with an independent integration in tiny steps.
 
+use ambulant::direction::Angle;
 use ambulant::drive::{AnyDrive, Drag, Glide, Helm, Pace, Steering};
-use ambulant::intent::Angle;
 use ambulant::prelude::*;
 use ambulant::shape::Solid;
 use ambulant::terrain::Obstacles;

@@ -2,8 +2,9 @@
 
 use std::f32::consts::{PI, TAU};
 
+use ambulant::direction::{Angle, YAxis};
 use ambulant::intent::{
-    Angle, Direction, DirectionSnap, Directions, HeldKeys, Intent, Opposites, PressOrder, Stick, YAxis,
+    Direction, DirectionSnap, Directions, HeldKeys, Intent, Opposites, PressOrder, Stick,
 };
 use glam::{Vec2, vec2};
 use proptest::prelude::*;

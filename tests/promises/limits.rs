@@ -2,13 +2,13 @@
 //! silence.
 
 use ambulant::arcade::{AtWall, Ball, MAX_BOUNCES};
+use ambulant::direction::Angle;
 use ambulant::drive::Motion;
-use ambulant::intent::Angle;
 use ambulant::prelude::*;
 use ambulant::shape::{MAX_CORNERS, Polygon, PolygonError, Solid};
 use ambulant::steps::{Claims, GridEdge, StepGround, StepRules, Stepper, StrideEvent, tick_together};
 use ambulant::terrain::{GridError, Layers, MAX_TILES, Obstacles};
-use ambulant::ticks::Ticks;
+use ambulant::time::Ticks;
 use ambulant::travel::{MAX_CONTACTS, MAX_HITS, Response, resolve};
 use rstest::rstest;
 

@@ -1,7 +1,7 @@
 //! Free-standing walls, and circles among tiles.
 
+use ambulant::direction::Angle;
 use ambulant::drive::Motion;
-use ambulant::intent::Angle;
 use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Polygon, Solid};
 use ambulant::terrain::{Layers, Obstacles, Terrain, WallFilter};

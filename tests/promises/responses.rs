@@ -1,8 +1,8 @@
 //! What walls do to a mover besides a plain slide: pass, full pace, corner help, push-out, moving walls, and
 //! the life of a touch.
 
+use ambulant::direction::Angle;
 use ambulant::drive::Motion;
-use ambulant::intent::Angle;
 use ambulant::prelude::*;
 use ambulant::shape::{Polygon, Solid, overlap};
 use ambulant::terrain::{FoundWall, Layers, Obstacles, Terrain, Wall, WallFilter};

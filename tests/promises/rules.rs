@@ -3,11 +3,11 @@
 use ambulant::arcade::{
     AngleLimits, AtWall, Ball, EdgeRule, Hover, Paddle, PaddlePart, PlayArea, Projectile,
 };
-use ambulant::drive::{Axis, Carried, Drag, Drive, Falling, Footing, Glide, Helm, OneAxis, Steering};
-use ambulant::intent::Angle;
+use ambulant::direction::{Angle, Axis, Side};
+use ambulant::drive::{Carried, Drag, Drive, Falling, Footing, Glide, Helm, OneAxis, Steering};
 use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Solid};
-use ambulant::terrain::{Obstacles, Side, Terrain, Wall, WallFilter};
+use ambulant::terrain::{Obstacles, Terrain, Wall, WallFilter};
 use ambulant::travel::slide;
 use glam::dvec2;
 use proptest::prelude::*;
@@ -254,7 +254,7 @@ fn a_rest_speed_at_the_speed_of_a_tap_is_fine() {
 
 #[test]
 fn a_clock_tells_its_tick_and_whether_it_is_paused() {
-    let mut ticks = ambulant::ticks::Ticks::new(50.0).unwrap();
+    let mut ticks = ambulant::time::Ticks::new(50.0).unwrap();
     assert_eq!((ticks.seconds(), ticks.is_paused()), (0.02, false));
     ticks.set_paused(true);
     assert!(ticks.is_paused());

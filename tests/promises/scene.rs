@@ -1,7 +1,8 @@
 //! Maps and an independent judge shared by the terrain tests.
 
+use ambulant::direction::Corner;
 use ambulant::shape::Footprint;
-use ambulant::terrain::{Corner, Legend, Outside, TileGrid, TileKind};
+use ambulant::terrain::{Legend, Outside, TileGrid, TileKind};
 use glam::{DVec2, IVec2, Vec2};
 use proptest::prelude::*;
 

@@ -1,11 +1,12 @@
 //! What movement looks like and where it is on a screen: pose, view, ticks.
 
+use ambulant::direction::{Angle, Facing};
 use ambulant::drive::{Drag, Glide};
-use ambulant::intent::{Angle, Directions};
-use ambulant::pose::{DiagonalRule, Facing, Lean, Pose, Sectors, Stance, WalkCycle};
+use ambulant::intent::Directions;
+use ambulant::pose::{DiagonalRule, Lean, Pose, Sectors, Stance, WalkCycle};
 use ambulant::prelude::*;
 use ambulant::shape::Aabb;
-use ambulant::ticks::Ticks;
+use ambulant::time::Ticks;
 use ambulant::view::{Follow, View};
 use ambulant::walker::Character;
 use core::f32::consts::TAU;

@@ -1,12 +1,12 @@
 //! Stepping tile by tile: whole strides, exact times, no tile shared, no press lost.
 
-use ambulant::pose::Facing;
+use ambulant::direction::{Facing, Side};
 use ambulant::prelude::*;
 use ambulant::steps::{
     BlockedBy, Cancel, Claims, CornerRule, Diagonals, Easing, GridEdge, MoverId, Portals, StepError,
     StepGround, StepInput, StepMode, StepRules, Stepper, StrideEvent, TimedStep, tick_together,
 };
-use ambulant::terrain::{Layers, Side};
+use ambulant::terrain::Layers;
 use proptest::prelude::*;
 use rstest::rstest;
 

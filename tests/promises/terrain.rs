@@ -1,12 +1,12 @@
 //! What a wall is and who collides with it: layers, closed sides, half-tiles, bounds, cells, rays.
 
+use ambulant::direction::{Angle, Corner, Side};
 use ambulant::drive::Motion;
-use ambulant::intent::Angle;
 use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Polygon, Solid};
 use ambulant::terrain::{
-    Bounds, Corner, Filtered, FoundWall, GridError, Layers, ObstacleId, Obstacles, Outside, Side, Terrain,
-    Wall, WallFilter, ray, walls_at,
+    Bounds, Filtered, FoundWall, GridError, Layers, ObstacleId, Obstacles, Outside, Terrain, Wall,
+    WallFilter, ray, walls_at,
 };
 use ambulant::travel::slide;
 use proptest::prelude::*;

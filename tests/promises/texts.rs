@@ -1,15 +1,15 @@
 //! What the library says of its values: every text that a person reads, against a table.
 
 use ambulant::arcade::{Paddle, Projectile};
+use ambulant::direction::{Facing, Side};
 use ambulant::drive::{Drag, Gait, Glide};
 use ambulant::intent::Stick;
-use ambulant::pose::Facing;
 use ambulant::prelude::*;
 use ambulant::shape::{MAX_CORNERS, Polygon, Solid};
 use ambulant::steps::{
     BlockedBy, Claims, PortalError, Portals, StepGround, StepMode, StepRules, Stepper, StrideEvent,
 };
-use ambulant::terrain::{Layers, Obstacles, Side, Wall};
+use ambulant::terrain::{Layers, Obstacles, Wall};
 use rstest::rstest;
 
 fn legend() -> Legend {

@@ -1,10 +1,10 @@
 //! Boxes through tile grids: never in, never through, never caught.
 
 use crate::scene::{depth_on_the_way, legend, map, random_map};
+use ambulant::direction::{Angle, Side, YAxis};
 use ambulant::drive::Motion;
-use ambulant::intent::{Angle, YAxis};
 use ambulant::shape::{Anchor, Footprint};
-use ambulant::terrain::{Legend, Outside, Side, Terrain, TileGrid, TileKind, Wall, WallFilter};
+use ambulant::terrain::{Legend, Outside, Terrain, TileGrid, TileKind, Wall, WallFilter};
 use ambulant::touch_tolerance;
 use ambulant::travel::{Feelers, Response, resolve, slide};
 use glam::{Vec2, ivec2, vec2};

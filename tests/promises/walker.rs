@@ -1,10 +1,11 @@
 //! Walkers: the tick length does not show, no seam is felt, a corner is left the way it was entered.
 
 use crate::scene::{any_footprint, map, random_map};
+use ambulant::direction::{Corner, Side};
 use ambulant::drive::{AnyDrive, Carried, Drag, Falling, Glide, Helm, Pace, Steering};
 use ambulant::prelude::*;
 use ambulant::shape::Solid;
-use ambulant::terrain::{Corner, Layers, Obstacles, Outside, Side, Terrain, WallFilter};
+use ambulant::terrain::{Layers, Obstacles, Outside, Terrain, WallFilter};
 use proptest::prelude::*;
 use rstest::rstest;
 

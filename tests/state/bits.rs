@@ -1,7 +1,7 @@
 //! The same bits after every way round.
 
+use ambulant::direction::Angle;
 use ambulant::drive::Pace;
-use ambulant::intent::Angle;
 use ambulant::prelude::*;
 use ambulant::walker::{tick_all, tick_all_parallel};
 use proptest::prelude::*;

@@ -8,7 +8,7 @@ use ambulant::prelude::*;
 use ambulant::shape::{Polygon, Solid};
 use ambulant::steps::{Claims, MoverId, StepGround, StepMode, StepRules, Stepper, tick_together};
 use ambulant::terrain::{ObstacleId, Obstacles, Wall};
-use ambulant::ticks::Ticks;
+use ambulant::time::Ticks;
 use ambulant::travel::{MovingWall, push};
 use ambulant::walker::Character;
 use serde::{Deserialize, Serialize};

@@ -6,8 +6,8 @@
 use std::hint::black_box;
 use std::process::ExitCode;
 
+use ambulant::direction::Angle;
 use ambulant::drive::{Drag, Drive, Glide, Helm, Momentum, Motion, Steering};
-use ambulant::intent::Angle;
 use ambulant::prelude::*;
 use ambulant::steps::{Claims, StepGround, StepRules, Stepper};
 use ambulant::terrain::{Obstacles, Terrain, WallFilter};

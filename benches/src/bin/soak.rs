@@ -10,12 +10,12 @@ use std::process::ExitCode;
 use std::time::Instant;
 
 use ambulant::arcade::{AtWall, Ball};
+use ambulant::direction::{Angle, Corner, Side};
 use ambulant::drive::{Drag, Drive, Falling, Glide, Helm, Motion, Pace, Steering};
-use ambulant::intent::Angle;
 use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Solid};
 use ambulant::steps::{Claims, StepGround, StepMode, StepRules, Stepper, tick_together};
-use ambulant::terrain::{Corner, FoundWall, Hit, ObstacleId, Obstacles, Side, Terrain, Wall, WallFilter};
+use ambulant::terrain::{FoundWall, Hit, ObstacleId, Obstacles, Terrain, Wall, WallFilter};
 use ambulant::travel::{Contact, MovingWall, push, push_out, slide};
 use ambulant_benches::{Dice, free_place, mixed_obstacles};
 use rayon::prelude::*;

@@ -1,9 +1,10 @@
 //! Random scenes: walls, a mover and eight seconds of keys, by class.
 
-use ambulant::drive::{AnyDrive, Axis, Carried, Drag, Falling, Glide, Helm, OneAxis, Pace, Steering};
+use ambulant::direction::{Axis, Corner, Side};
+use ambulant::drive::{AnyDrive, Carried, Drag, Falling, Glide, Helm, OneAxis, Pace, Steering};
 use ambulant::prelude::*;
 use ambulant::shape::{Polygon, Solid};
-use ambulant::terrain::{Corner, ObstacleId, Obstacles, Side};
+use ambulant::terrain::{ObstacleId, Obstacles};
 
 use crate::{Dice, free_place};
 

@@ -34,7 +34,7 @@ pub(super) fn unused(scenario: &Scenario) -> Vec<Finding> {
 
 /// Whether some side of a kind is closed though it does not block.
 fn is_one_way(kind: &TileKind) -> bool {
-    use ambulant::terrain::Side;
+    use ambulant::direction::Side;
     [Side::Left, Side::Right, Side::Top, Side::Bottom].iter().any(|side| kind.is_closed_from(*side))
 }
 

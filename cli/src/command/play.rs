@@ -5,7 +5,7 @@ use std::path::{Path, PathBuf};
 use std::time::{Duration, Instant};
 
 use ambulant::intent::Direction;
-use ambulant::ticks::Ticks;
+use ambulant::time::Ticks;
 use anyhow::Context;
 use clap::Args;
 use ratatui::crossterm::event::{self, Event, KeyCode, KeyEvent, KeyEventKind, KeyModifiers};

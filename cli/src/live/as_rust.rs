@@ -1,7 +1,7 @@
 //! A drive said as Rust, to be pasted into a game.
 
-use ambulant::drive::{AnyDrive, Axis, Helm, Steering};
-use ambulant::intent::YAxis;
+use ambulant::direction::{Axis, YAxis};
+use ambulant::drive::{AnyDrive, Helm, Steering};
 use ambulant::steps::{Diagonals, Easing, StepMode, StepRules};
 
 use crate::scenario::{Actor, Guided, Moves, Pulled};

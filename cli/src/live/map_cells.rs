@@ -1,8 +1,8 @@
 //! The map in a terminal: each cell is two square dots, one above the other.
 
-use ambulant::pose::Facing;
+use ambulant::direction::{Corner, Facing, Side};
 use ambulant::shape::{Aabb, Footprint, Solid, overlap};
-use ambulant::terrain::{Corner, Side, TileForm, TileGrid, TileKind};
+use ambulant::terrain::{TileForm, TileGrid, TileKind};
 use ambulant::view::{Follow, View};
 use glam::{Vec2, vec2};
 use ratatui::buffer::Buffer;

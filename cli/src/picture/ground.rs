@@ -1,7 +1,8 @@
 //! What stands on the map: its tiles with all that is special about them, and the free-standing obstacles.
 
+use ambulant::direction::{Corner, Side};
 use ambulant::shape::{Aabb, Solid};
-use ambulant::terrain::{Corner, ObstacleId, Side, TileForm, TileGrid, TileKind};
+use ambulant::terrain::{ObstacleId, TileForm, TileGrid, TileKind};
 use glam::{IVec2, Vec2};
 
 use super::map_view::MapView;

@@ -1,6 +1,7 @@
 //! What colours and marks mean, and the list of touches by number.
 
-use ambulant::terrain::{Side, Surface, TileForm, TileKind};
+use ambulant::direction::Side;
+use ambulant::terrain::{Surface, TileForm, TileKind};
 use glam::Vec2;
 
 use super::ground::{kind_colour, standing_colour, tile_detail};

@@ -2,8 +2,8 @@
 
 use std::fmt;
 
+use ambulant::direction::Angle;
 use ambulant::drive::Motion;
-use ambulant::intent::Angle;
 use ambulant::shape::overlap;
 use ambulant::terrain::{Filtered, Hit, Terrain, WallFilter, walls_under};
 use ambulant::travel::{Contact, Feelers, MoveResult, PushOut, push_out, resolve};

@@ -2,8 +2,9 @@
 
 use std::collections::BTreeMap;
 
+use ambulant::direction::{Corner, Side};
 use ambulant::shape::{Footprint, Polygon, Solid};
-use ambulant::terrain::{Corner, Layers, Legend, Side, TileGrid, TileKind};
+use ambulant::terrain::{Layers, Legend, TileGrid, TileKind};
 use glam::Vec2;
 use serde::Deserialize;
 use serde_json::Value;

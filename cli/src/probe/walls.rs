@@ -1,6 +1,6 @@
 //! What a question is put to: a scenario's walls, or walls of its own.
 
-use ambulant::intent::YAxis;
+use ambulant::direction::YAxis;
 use ambulant::terrain::{Obstacles, TileGrid, Wall};
 
 use crate::scenario::{LayerNames, Scenario};

@@ -2,9 +2,9 @@
 
 use std::fmt;
 
-use ambulant::pose::Facing;
+use ambulant::direction::{Facing, Side};
 use ambulant::steps::StrideEvent;
-use ambulant::terrain::{Side, Wall};
+use ambulant::terrain::Wall;
 use ambulant::travel::Contact;
 use glam::{IVec2, Vec2};
 

@@ -2,7 +2,7 @@
 
 use std::hash::Hasher;
 
-use ambulant::pose::Facing;
+use ambulant::direction::Facing;
 use fnv::FnvHasher;
 
 use super::{Happening, Recording};

@@ -7,7 +7,7 @@ mod fingerprint;
 mod kind;
 mod table;
 
-use ambulant::pose::Facing;
+use ambulant::direction::Facing;
 use ambulant::terrain::ObstacleId;
 use glam::{IVec2, Vec2};
 

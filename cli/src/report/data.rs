@@ -111,7 +111,7 @@ struct Touches(Vec<(String, Vec2)>);
 
 impl Touches {
     fn number(&mut self, touch: &Touch, scenario: &Scenario) -> usize {
-        use ambulant::terrain::Side;
+        use ambulant::direction::Side;
         let text = touch.to_string();
         if let Some(known) = self.0.iter().position(|(known, _)| *known == text) {
             return known;

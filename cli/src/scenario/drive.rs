@@ -1,6 +1,7 @@
 //! An actor's drive with what goes round it: held to an axis, falling.
 
-use ambulant::drive::{AnyDrive, Axis, Drive, Falling, Momentum, Motion, OneAxis, Response};
+use ambulant::direction::Axis;
+use ambulant::drive::{AnyDrive, Drive, Falling, Momentum, Motion, OneAxis, Response};
 use ambulant::intent::Intent;
 use glam::Vec2;
 

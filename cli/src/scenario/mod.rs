@@ -16,8 +16,8 @@ use std::path::{Path, PathBuf};
 
 use ambulant::Warning;
 use ambulant::arcade::{AngleLimits, Breakables, Hover, Paddle, PlayArea};
-use ambulant::intent::{Angle, Directions, Intent, Opposites, PressOrder, YAxis};
-use ambulant::pose::Facing;
+use ambulant::direction::{Angle, Facing, YAxis};
+use ambulant::intent::{Directions, Intent, Opposites, PressOrder};
 use ambulant::shape::Footprint;
 use ambulant::steps::{GridEdge, Portals, StepGround, StepRules};
 use ambulant::terrain::{Layers, TileGrid};

@@ -3,7 +3,7 @@
 use ambulant::arcade::{
     AtWall, Ball, BallEvent, Breakables, FlightEnd, PaddlePart, PlayArea, Projectile, Strike,
 };
-use ambulant::pose::Facing;
+use ambulant::direction::Facing;
 use ambulant::shape::{Aabb, Solid};
 use ambulant::terrain::{Hit, ObstacleId, Obstacles, TileGrid, TileKind, Wall};
 use ambulant::travel::{MovingWall, push};

@@ -5,9 +5,9 @@
 //! same stretch again for shorter times: a walker is plain data and exact for any time.
 
 use ambulant::arcade::Crossing;
+use ambulant::direction::Facing;
 use ambulant::drive::{Carried, Drive, Footing};
 use ambulant::intent::Intent;
-use ambulant::pose::Facing;
 use ambulant::shape::Aabb;
 use ambulant::terrain::{Filtered, Hit, Layers, Surface, TileGrid, Wall};
 use ambulant::travel::{MoveResult, MovingWall, push};

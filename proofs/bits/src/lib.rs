@@ -8,8 +8,8 @@
 mod bare;
 
 use ambulant::arcade::{AtWall, Ball};
+use ambulant::direction::Angle;
 use ambulant::drive::{Drag, Drive, Glide, Helm, Pace, Steering};
-use ambulant::intent::Angle;
 use ambulant::prelude::*;
 use ambulant::shape::Solid;
 use ambulant::terrain::{Obstacles, Terrain};

@@ -11,7 +11,7 @@ use core::fmt;
 
 use glam::Vec2;
 
-use crate::intent::YAxis;
+use crate::direction::YAxis;
 use crate::shape::{Aabb, Footprint, Solid};
 use crate::terrain::hit::{Hit, Wall};
 use crate::terrain::terrain_trait::{FirstHit, FoundWall, Terrain, ground, sweep_in_stretches};

@@ -3,12 +3,13 @@
 use glam::IVec2;
 
 use super::grid::{Outside, TileGrid};
-use super::legend::{Corner, TileForm, TileKind};
+use super::legend::{TileForm, TileKind};
 use super::occupied::blocks_at_all;
+use crate::direction::{Corner, Side};
 use crate::shape::{Aabb, Polygon, Solid};
 use crate::terrain::bounds::outside;
 use crate::terrain::terrain_trait::FoundWall;
-use crate::terrain::{Layers, Side, Wall, WallFilter};
+use crate::terrain::{Layers, Wall, WallFilter};
 
 impl TileGrid {
     /// What sweeps ask of a tile; outside the map, what [`Outside`] says.

@@ -11,8 +11,8 @@ use glam::{DVec2, IVec2, Vec2};
 use super::blocking::{Blocking, uniform};
 use super::legend::{GridError, Legend, MAX_TILES, Surface, TileKind};
 use super::occupied::{Occupied, blocks_at_all, blocks_on, layers_of};
+use crate::direction::YAxis;
 use crate::error::{InvalidNumber, above_zero, finite};
-use crate::intent::YAxis;
 use crate::shape::Aabb;
 use crate::terrain::Layers;
 

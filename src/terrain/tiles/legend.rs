@@ -6,25 +6,12 @@ use core::fmt;
 
 use glam::{IVec2, Vec2};
 
+use crate::direction::{Corner, Side};
 use crate::error::{InvalidNumber, above_zero};
-use crate::terrain::{Layers, Side};
+use crate::terrain::Layers;
 
 /// The most tiles that a map may have: 4096 by 4096.
 pub const MAX_TILES: usize = 4096 * 4096;
-
-/// A corner of a tile, as the player sees it.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub enum Corner {
-    /// Left, up the screen.
-    TopLeft,
-    /// Right, up the screen.
-    TopRight,
-    /// Right, down the screen.
-    BottomRight,
-    /// Left, down the screen.
-    BottomLeft,
-}
 
 /// How much of a tile blocks.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
@@ -65,7 +52,8 @@ impl Default for Surface {
 /// A kind of tile: what it is called, what of it blocks and whom, and what walking on it is like.
 ///
 /// ```
-/// use ambulant::terrain::{Layers, Side, TileKind};
+/// use ambulant::direction::Side;
+/// use ambulant::terrain::{Layers, TileKind};
 ///
 /// let ledge = TileKind::floor("ledge").closed_from(Side::Top); // one can jump up through it
 /// let net = TileKind::wall("net").with_layers(Layers::bit(1));

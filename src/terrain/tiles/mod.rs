@@ -9,4 +9,4 @@ mod sweep;
 mod walls;
 
 pub use grid::{Outside, TileGrid};
-pub use legend::{Corner, GridError, Legend, MAX_TILES, Surface, TileForm, TileKind};
+pub use legend::{GridError, Legend, MAX_TILES, Surface, TileForm, TileKind};

@@ -11,7 +11,7 @@ use glam::{IVec2, Vec2, Vec4, Vec4Swizzles};
 use super::blocking::Blocking;
 use super::grid::{Outside, TileGrid};
 use super::legend::TileForm;
-use crate::intent::YAxis;
+use crate::direction::YAxis;
 use crate::shape::Footprint;
 use crate::terrain::{Layers, WallFilter};
 

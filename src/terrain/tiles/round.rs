@@ -9,11 +9,11 @@ use glam::{DVec2, Vec2};
 
 use super::grid::TileGrid;
 use crate::contact::{Tolerance, least_inward};
+use crate::direction::{Side, YAxis};
 use crate::exact::{floor, tile};
-use crate::intent::YAxis;
 use crate::shape::{Feature, Footprint, Outline};
 use crate::terrain::WallFilter;
-use crate::terrain::hit::{Exact, Hit, Side, Wall};
+use crate::terrain::hit::{Exact, Hit, Wall};
 use crate::terrain::support::joined_support;
 use crate::terrain::terrain_trait::MOST_STRETCHES;
 

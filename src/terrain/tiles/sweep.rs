@@ -15,10 +15,11 @@ use glam::{DVec2, IVec2, Vec2};
 
 use super::grid::TileGrid;
 use crate::contact::{SAME_SHARE, touch_tolerance};
+use crate::direction::Side;
 use crate::exact::{floor, tile};
 use crate::shape::{Feature, Footprint};
 use crate::terrain::WallFilter;
-use crate::terrain::hit::{Exact, Hit, Side, Wall};
+use crate::terrain::hit::{Exact, Hit, Wall};
 
 /// Tiles this far from the map's corner are not told apart any more: far below where numbers of tiles end.
 const MOST_FAR: i64 = 1 << 32;

@@ -7,7 +7,7 @@ use glam::Vec2;
 
 use super::grid::TileGrid;
 use super::legend::TileForm;
-use crate::intent::YAxis;
+use crate::direction::YAxis;
 use crate::shape::{Aabb, Footprint};
 use crate::terrain::WallFilter;
 use crate::terrain::combine::{first_of, support_across};

@@ -1,7 +1,8 @@
 //! Splitting, mirroring, limits and rest of every drive.
 
-use ambulant::drive::{Axis, Carried, Drag, Drive, Falling, Footing, Glide, Momentum, Motion, OneAxis};
-use ambulant::intent::{Angle, Intent};
+use ambulant::direction::{Angle, Axis};
+use ambulant::drive::{Carried, Drag, Drive, Falling, Footing, Glide, Momentum, Motion, OneAxis};
+use ambulant::intent::Intent;
 use glam::{Vec2, vec2};
 use proptest::prelude::*;
 

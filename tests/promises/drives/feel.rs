@@ -1,7 +1,7 @@
 //! Feel figures against what their drives were built to do.
 
+use ambulant::direction::YAxis;
 use ambulant::drive::{Drag, Drive, Feel, Gait, Glide, Helm, Pace, Steering};
-use ambulant::intent::YAxis;
 use rstest::rstest;
 
 #[track_caller]

@@ -5,8 +5,8 @@ mod feel;
 mod numbers;
 mod reference;
 
+use ambulant::direction::YAxis;
 use ambulant::drive::{AnyDrive, Drag, Gait, Glide, Helm, Pace, Steering};
-use ambulant::intent::YAxis;
 use glam::{Vec2, vec2};
 use proptest::prelude::*;
 

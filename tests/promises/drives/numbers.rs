@@ -7,7 +7,7 @@ use ambulant::pose::{Lean, Stance, WalkCycle};
 use ambulant::shape::{Aabb, Footprint, Solid};
 use ambulant::steps::StepRules;
 use ambulant::terrain::{Legend, TileGrid, TileKind};
-use ambulant::ticks::Ticks;
+use ambulant::time::Ticks;
 use ambulant::view::{Follow, View};
 use ambulant::{InvalidNumber, Warning};
 use glam::{Vec2, vec2};

@@ -1,7 +1,8 @@
 //! Drives against their own definitions, integrated in small steps of `f64` by another method.
 
+use ambulant::direction::{Angle, YAxis};
 use ambulant::drive::{AnyDrive, Drag, Drive, Gait, Glide, Helm, Momentum, Steering};
-use ambulant::intent::{Angle, Intent, YAxis};
+use ambulant::intent::Intent;
 use glam::{DVec2, Vec2, vec2};
 use rstest::rstest;
 

@@ -2,7 +2,7 @@
 
 use std::ops::Range;
 
-use ambulant::intent::{Angle, YAxis};
+use ambulant::direction::{Angle, YAxis};
 use ambulant::shape::{Anchor, Footprint, overlap};
 use ambulant::terrain::{Layers, Terrain, TileGrid, Wall, WallFilter, walls_under};
 use ambulant::walker::AlongWalls;

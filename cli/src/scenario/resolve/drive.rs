@@ -1,8 +1,8 @@
 //! How an actor moves: one drive, from raw numbers or from what is wanted of it.
 
 use ambulant::InvalidNumber;
-use ambulant::drive::{AnyDrive, Axis, Drag, Falling, Gait, Glide, Helm, OneAxis, Pace, Steering};
-use ambulant::intent::YAxis;
+use ambulant::direction::{Axis, YAxis};
+use ambulant::drive::{AnyDrive, Drag, Falling, Gait, Glide, Helm, OneAxis, Pace, Steering};
 use glam::Vec2;
 use toml::Spanned;
 

@@ -1,6 +1,6 @@
 //! What the scenario expects of its actors.
 
-use ambulant::pose::Facing;
+use ambulant::direction::Facing;
 use ambulant::terrain::{TileGrid, TileKind};
 use glam::{IVec2, Vec2};
 use toml::Spanned;

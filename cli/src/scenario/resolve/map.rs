@@ -2,8 +2,8 @@
 
 use std::path::Path;
 
-use ambulant::intent::YAxis;
-use ambulant::terrain::{Corner, GridError, Layers, Legend, Outside, Side, TileGrid, TileKind};
+use ambulant::direction::{Corner, Side, YAxis};
+use ambulant::terrain::{GridError, Layers, Legend, Outside, TileGrid, TileKind};
 use glam::{IVec2, Vec2};
 use toml::Spanned;
 

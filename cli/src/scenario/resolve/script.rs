@@ -1,7 +1,8 @@
 //! What the hand of an actor does over time: keys or a stick, and flicks.
 
 use ambulant::Warning;
-use ambulant::intent::{Direction, Directions, Flick, Opposites, PressOrder, Stick, YAxis};
+use ambulant::direction::YAxis;
+use ambulant::intent::{Direction, Directions, Flick, Opposites, PressOrder, Stick};
 use glam::Vec2;
 use toml::Spanned;
 

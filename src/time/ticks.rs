@@ -11,7 +11,7 @@ const USUAL_MOST: u32 = 8;
 /// Fixed ticks from uneven frames.
 ///
 /// ```
-/// use ambulant::ticks::Ticks;
+/// use ambulant::time::Ticks;
 /// use glam::{Vec2, vec2};
 ///
 /// let mut ticks = Ticks::new(60.0)?;

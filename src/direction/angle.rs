@@ -14,7 +14,7 @@ use super::YAxis;
 /// A direction as an angle, above -π and at most π.
 ///
 /// ```
-/// use ambulant::intent::{Angle, YAxis};
+/// use ambulant::direction::{Angle, YAxis};
 /// use glam::{Vec2, vec2};
 ///
 /// let aim = Angle::toward(vec2(10.0, 10.0), vec2(10.0, 30.0)).unwrap();
@@ -146,7 +146,7 @@ impl Angle {
     /// sees it, for a picture that was drawn pointing toward `drawn` (0: to the right; π/2: up).
     ///
     /// ```
-    /// use ambulant::intent::{Angle, YAxis};
+    /// use ambulant::direction::{Angle, YAxis};
     /// use std::f32::consts::FRAC_PI_2;
     ///
     /// let down_the_screen = Angle::from_radians(FRAC_PI_2);

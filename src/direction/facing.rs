@@ -4,7 +4,7 @@ use core::fmt;
 
 use glam::{IVec2, Vec2};
 
-use crate::intent::YAxis;
+use crate::direction::YAxis;
 
 /// The tangent of 22.5 degrees: the square root of two, less one.
 const TANGENT_OF_HALF: f32 = 0.414_213_57;
@@ -61,8 +61,7 @@ impl Facing {
     /// one that is not finite. On a border between two, the straight one is taken.
     ///
     /// ```
-    /// use ambulant::intent::YAxis;
-    /// use ambulant::pose::Facing;
+    /// use ambulant::direction::{Facing, YAxis};
     /// use glam::{Vec2, vec2};
     ///
     /// assert_eq!(Facing::toward(vec2(2.0, 0.1), YAxis::Down), Some(Facing::Right));
@@ -100,7 +99,7 @@ impl Facing {
     /// The step to the next tile that way: columns to the right, rows down the screen.
     ///
     /// ```
-    /// use ambulant::pose::Facing;
+    /// use ambulant::direction::Facing;
     /// use glam::ivec2;
     ///
     /// assert_eq!(Facing::UpLeft.step(), ivec2(-1, -1));
