@@ -6,7 +6,6 @@
 //! holds the tile that the other wants.
 
 use alloc::vec::Vec;
-use core::fmt;
 use core::hash::{BuildHasherDefault, Hasher};
 
 use glam::IVec2;
@@ -14,47 +13,10 @@ use hashbrown::HashMap;
 use hashbrown::hash_map::Entry;
 
 use super::agenda::Agenda;
-use super::ground::{BlockedBy, StepError, StepGround, Target};
+use super::blocked::{BlockedBy, MoverId, StepError, ThingId};
+use super::ground::{StepGround, Target};
 use super::rules::{Diagonals, StepRules};
 use crate::direction::Facing;
-
-/// Which mover; of two that want one tile at one instant, the lower number gets it.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub struct MoverId(u32);
-
-impl MoverId {
-    /// Its number: 0 for the first that was put on its claims, then 1, and so on.
-    #[must_use]
-    pub const fn number(self) -> u32 {
-        self.0
-    }
-}
-
-impl fmt::Display for MoverId {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        write!(f, "mover {}", self.0)
-    }
-}
-
-/// Which thing that can be pushed.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub struct ThingId(u32);
-
-impl ThingId {
-    /// Its number: the first thing that was put down is 0.
-    #[must_use]
-    pub const fn number(self) -> u32 {
-        self.0
-    }
-}
-
-impl fmt::Display for ThingId {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        write!(f, "thing {}", self.0)
-    }
-}
 
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]

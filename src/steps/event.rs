@@ -4,8 +4,7 @@ use core::fmt;
 
 use glam::IVec2;
 
-use super::claims::ThingId;
-use super::ground::BlockedBy;
+use super::blocked::{BlockedBy, ThingId};
 use crate::direction::Facing;
 
 /// The most events that one tick records.

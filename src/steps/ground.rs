@@ -1,10 +1,8 @@
 //! What a stepper steps on, and why it may not step somewhere.
 
-use core::fmt;
-
 use glam::IVec2;
 
-use super::claims::{MoverId, ThingId};
+use super::blocked::{BlockedBy, StepError};
 use super::portals::Portals;
 use super::rules::{CornerRule, Diagonals};
 use crate::direction::{Facing, Side};
@@ -31,85 +29,6 @@ pub struct StepGround<'a> {
     /// Pairs of tiles that are one place.
     pub portals: &'a Portals,
 }
-
-/// What stands in a stepper's way.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-#[non_exhaustive]
-pub enum BlockedBy {
-    /// A tile that blocks.
-    Tile(IVec2),
-    /// A side of a tile that is closed to those who want in.
-    ClosedSide {
-        /// The tile.
-        tile: IVec2,
-        /// Its side.
-        side: Side,
-    },
-    /// A corner that a diagonal step may not cut.
-    Corner(IVec2),
-    /// Another mover that stands on the tile, strides to it, or has not left it yet.
-    Mover(MoverId),
-    /// A thing that cannot be pushed on.
-    Thing(ThingId),
-    /// The map's edge.
-    Edge,
-}
-
-impl fmt::Display for BlockedBy {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        match self {
-            Self::Tile(tile) => write!(f, "tile {},{}", tile.x, tile.y),
-            Self::ClosedSide { tile, side } => write!(f, "the closed {side} of tile {},{}", tile.x, tile.y),
-            Self::Corner(tile) => write!(f, "the corner of tile {},{}", tile.x, tile.y),
-            Self::Mover(id) => write!(f, "{id}"),
-            Self::Thing(id) => write!(f, "{id}"),
-            Self::Edge => f.write_str("the map's edge"),
-        }
-    }
-}
-
-/// Why a stepper cannot be put somewhere.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-#[non_exhaustive]
-pub enum StepError {
-    /// The tile lies outside the map.
-    Outside {
-        /// The tile.
-        tile: IVec2,
-        /// Columns and rows of the map.
-        size: IVec2,
-    },
-    /// Something is on the tile.
-    Blocked {
-        /// The tile.
-        tile: IVec2,
-        /// What is there.
-        by: BlockedBy,
-    },
-}
-
-impl fmt::Display for StepError {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        match self {
-            Self::Outside { tile, size } => {
-                write!(
-                    f,
-                    "tile {},{} lies outside the map of {} columns and {} rows",
-                    tile.x, tile.y, size.x, size.y
-                )
-            }
-            Self::Blocked { tile, by: BlockedBy::Tile(wall) } if wall == tile => {
-                write!(f, "tile {},{} blocks; choose a free one", tile.x, tile.y)
-            }
-            Self::Blocked { tile, by } => {
-                write!(f, "tile {},{} is taken by {by}; choose a free one", tile.x, tile.y)
-            }
-        }
-    }
-}
-
-impl core::error::Error for StepError {}
 
 /// Where a step leads.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]

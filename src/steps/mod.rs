@@ -6,6 +6,7 @@
 //! goes into the next one.
 
 mod agenda;
+mod blocked;
 mod claims;
 mod event;
 mod ground;
@@ -14,9 +15,10 @@ mod rules;
 mod stepper;
 mod together;
 
-pub use claims::{Claims, MoverId, ThingId};
+pub use blocked::{BlockedBy, MoverId, StepError, ThingId};
+pub use claims::Claims;
 pub use event::{MAX_EVENTS, StrideEvent, StrideEvents, TimedStep};
-pub use ground::{BlockedBy, GridEdge, StepError, StepGround};
+pub use ground::{GridEdge, StepGround};
 pub use portals::{PortalError, Portals};
 pub use rules::{CornerRule, Diagonals, Easing, StepMode, StepRules};
 pub use stepper::{Cancel, StepInput, Stepper};

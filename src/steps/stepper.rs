@@ -2,9 +2,10 @@
 
 use glam::{IVec2, Vec2};
 
-use super::claims::{Claims, MoverId, ThingId};
+use super::blocked::{BlockedBy, MoverId, StepError, ThingId};
+use super::claims::Claims;
 use super::event::{StrideEvent, StrideEvents, TimedStep};
-use super::ground::{BlockedBy, StepError, StepGround, Target};
+use super::ground::{StepGround, Target};
 use super::rules::{Diagonals, StepMode, StepRules};
 use crate::direction::{Facing, YAxis};
 use crate::intent::Intent;

@@ -8,7 +8,8 @@ use alloc::vec::Vec;
 use glam::IVec2;
 
 use super::agenda::Agenda;
-use super::claims::{Claims, MoverId};
+use super::blocked::MoverId;
+use super::claims::Claims;
 use super::event::{StrideEvent, TimedStep};
 use super::ground::StepGround;
 use super::stepper::{Blocked, StepInput, Stepper};

@@ -3,10 +3,13 @@
 use ambulant::arcade::{
     AngleLimits, AtWall, Ball, EdgeRule, Hover, Paddle, PaddlePart, PlayArea, Projectile,
 };
-use ambulant::direction::{Angle, Axis, Side};
+use ambulant::direction::{Angle, Axis, Facing, Side};
 use ambulant::drive::{Carried, Drag, Drive, Falling, Footing, Glide, Helm, OneAxis, Steering};
+use ambulant::intent::Directions;
+use ambulant::pose::{DiagonalRule, Sectors};
 use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Solid};
+use ambulant::steps::{Claims, StepGround, StepRules, Stepper};
 use ambulant::terrain::{Obstacles, Terrain, Wall, WallFilter};
 use ambulant::travel::slide;
 use glam::dvec2;
@@ -285,4 +288,131 @@ fn a_way_out_of_a_wall_meets_nothing() {
     }
     // In `f64` the same holds to the last bit of what counts as along.
     assert!(ambulant::touch_tolerance(dvec2(20.0, 0.5).max_element()) < 1e-3);
+}
+
+#[test]
+fn an_angle_between_points_is_the_angle_of_their_difference() {
+    let mut dice = Dice::new(11);
+    for _ in 0..200 {
+        let (from, way) = (vec2(dice.number(-9.0, 9.0), dice.number(-9.0, 9.0)), dice.number(-3.1, 3.1));
+        let to = from + Vec2::from_angle(way) * dice.number(1.0, 50.0);
+        assert!((Angle::toward(from, to).unwrap().radians() - way).abs() < 1e-4);
+    }
+    assert_eq!(Angle::toward(Vec2::ONE, Vec2::ONE), None);
+}
+
+/// Seen by the player, an angle that grows toward +y turns clockwise where y grows down the screen, anticlockwise where up.
+#[rstest]
+#[case(YAxis::Down, -30.0)]
+#[case(YAxis::Up, 30.0)]
+fn a_picture_turns_as_the_player_sees_it(#[case] y_axis: YAxis, #[case] degrees: f32) {
+    let heading = Angle::from_radians(30f32.to_radians());
+    assert!((heading.for_picture(y_axis, 0.0).degrees() - degrees).abs() < 1e-3);
+    assert!((heading.for_picture(y_axis, 0.5).radians() - (degrees.to_radians() - 0.5)).abs() < 1e-5);
+}
+
+/// A drag launches along itself, with its speed times the gain up to the limit; a tap and what is no number launch nothing.
+#[test]
+fn a_flick_launches_along_its_drag() {
+    let mut dice = Dice::new(5);
+    let mut limited = 0;
+    for _ in 0..300 {
+        let (gain, limit, shortest) =
+            (dice.number(0.2, 5.0), dice.number(50.0, 300.0), dice.number(0.0, 9.0));
+        let flick = ambulant::intent::Flick::new(gain, limit, shortest).unwrap();
+        let (from, aim) = (vec2(dice.number(-9.0, 9.0), 3.0), Vec2::from_angle(dice.number(0.0, 6.2)));
+        let (length, seconds) = (dice.number(0.5, 40.0), dice.number(0.05, 2.0));
+        let launch = flick.launch(from, from + aim * length, seconds);
+        if length <= shortest {
+            assert_eq!(launch, None);
+            continue;
+        }
+        let wanted = (length / seconds * gain).min(limit);
+        limited += u32::from(wanted == limit);
+        assert!(launch.unwrap().distance(aim * wanted) < 1e-3 * wanted);
+        assert!(flick.launch(from, from + aim * length, 0.0).unwrap().distance(aim * limit) < 1e-3 * limit);
+        for seconds in [f32::NAN, f32::INFINITY] {
+            assert_eq!(flick.launch(from, from + aim * length, seconds), None);
+        }
+        assert_eq!(flick.launch(from, vec2(f32::NAN, 0.0), 1.0), None);
+    }
+    assert!((30..270).contains(&limited), "{limited}");
+}
+
+/// A walk cycle over a distance shows frame after frame, each for an equal part of it.
+#[test]
+fn a_walk_cycle_shows_each_frame_for_an_equal_part() {
+    for frames in 1..9u32 {
+        let mut cycle = ambulant::pose::WalkCycle::by_distance(24.0, frames).unwrap();
+        let step = 24.0 / frames as f32;
+        cycle.tick(0.02 * step, 0.1, true);
+        for seen in 0..3 * frames {
+            assert_eq!(cycle.frame(), seen % frames, "{seen} of {frames}");
+            cycle.tick(0.96 * step, 0.1, true);
+            assert_eq!(cycle.frame(), seen % frames, "the end of {seen} of {frames}");
+            cycle.tick(0.04 * step, 0.1, true);
+        }
+    }
+}
+
+/// Which of two ways wins on their border: with four ways the sideways one, or the upright one; with eight the straight one,
+/// or the diagonal.
+#[rstest]
+fn on_a_border_the_rule_decides_from_every_side(
+    #[values(1.0, -1.0)] x: f32,
+    #[values(1.0, -1.0)] y: f32,
+    #[values(Facing::Left, Facing::Up, Facing::DownRight)] last: Facing,
+) {
+    let four = |rule| Sectors::new(Directions::Four, rule, 0.0).unwrap();
+    let sideways = if x > 0.0 { Facing::Right } else { Facing::Left };
+    let upright = if y > 0.0 { Facing::Down } else { Facing::Up };
+    let diagonal = vec2(x, y);
+    assert_eq!(four(DiagonalRule::Sideways).facing(last, diagonal, YAxis::Down), sideways);
+    assert_eq!(four(DiagonalRule::Upright).facing(last, diagonal, YAxis::Down), upright);
+    let eight = |rule| Sectors::new(Directions::Eight, rule, 0.0).unwrap();
+    let border = Vec2::from_angle(std::f32::consts::FRAC_PI_8) * diagonal;
+    assert_eq!(eight(DiagonalRule::Sideways).facing(last, border, YAxis::Down), sideways);
+    let between = Facing::ALL.into_iter().find(|facing| facing.step().as_vec2() == diagonal);
+    assert_eq!(Some(eight(DiagonalRule::Upright).facing(last, border, YAxis::Down)), between);
+}
+
+/// A wider sector takes what a narrower one beside it leaves, in the proportion of their widths.
+#[test]
+fn a_wide_sector_takes_more() {
+    let sectors = Sectors::new(Directions::Four, DiagonalRule::Sideways, 0.0).unwrap();
+    let sectors = sectors.with_width(Facing::Right, 2.0).unwrap();
+    // Twice as wide as the ones above and below it: 60 of the 90 degrees between them.
+    for (degrees, facing) in [
+        (0.0f32, Facing::Right),
+        (59.0, Facing::Right),
+        (61.0, Facing::Down),
+        (-59.0, Facing::Right),
+        (-61.0, Facing::Up),
+    ] {
+        let direction = Vec2::from_angle(degrees.to_radians());
+        assert_eq!(sectors.facing(Facing::Left, direction, YAxis::Down), facing, "{degrees} degrees");
+    }
+}
+
+/// Each side of a tile that is closed is closed to steps from there, and to no others; what stands on a tile is told.
+#[rstest]
+#[case::left(Side::Left, Facing::Right)]
+#[case::right(Side::Right, Facing::Left)]
+#[case::top(Side::Top, Facing::Down)]
+#[case::bottom(Side::Bottom, Facing::Up)]
+fn a_closed_side_stops_steps_from_there_alone(#[case] side: Side, #[case] way: Facing) {
+    let gate = TileKind::floor("gate").closed_from(side);
+    let legend = Legend::new().with('.', TileKind::floor("path")).with('o', gate);
+    let map = TileGrid::from_rows(&["...", ".o.", "..."], &legend).unwrap();
+    let ground = StepGround::new(&map);
+    for facing in Facing::ALL.into_iter().filter(|facing| !facing.is_diagonal()) {
+        let mut claims = Claims::new();
+        let from = ivec2(1, 1) - facing.step();
+        let mut cart = Stepper::on(from, StepRules::new(4.0).unwrap(), &ground, &mut claims).unwrap();
+        let _ = cart.tick(Intent::new(facing.step().as_vec2()), 0.3, &ground, &mut claims);
+        assert_eq!(cart.tile() == ivec2(1, 1), facing != way, "{facing}");
+    }
+    let mut claims = Claims::new();
+    let pot = claims.put_thing(ivec2(2, 0), &ground).unwrap();
+    assert_eq!((claims.thing_at(ivec2(2, 0)), claims.thing_at(ivec2(0, 0))), (Some(pot), None));
 }
