@@ -41,7 +41,7 @@
 //!   downwards.
 //! - **Time steps**: any `dt` above zero, even or uneven. One that is zero, negative or not finite
 //!   moves nothing.
-//! - **PlayArea**: touching is not overlapping, and regions hold their lower edges only. A mover that
+//! - **Edges**: touching is not overlapping, and regions hold their lower edges only. A mover that
 //!   touches a wall and moves along it or away meets nothing. What counts as touching is
 //!   [`touch_tolerance`].
 //! - **Determinism**: the same input gives the same bits: no clock, no randomness, no dependence on

@@ -130,3 +130,55 @@ fn every_demo_is_named_in_the_readme_or_the_documents() {
         assert!(texts.contains(&name), "nobody hears of {name}");
     }
 }
+
+/// All source text of the library.
+fn library_source() -> String {
+    let mut directories = vec![project().join("src")];
+    let mut source = String::new();
+    while let Some(directory) = directories.pop() {
+        for entry in std::fs::read_dir(directory).unwrap().map(Result::unwrap) {
+            if entry.path().is_dir() {
+                directories.push(entry.path());
+            } else {
+                source += &std::fs::read_to_string(entry.path()).unwrap();
+            }
+        }
+    }
+    source
+}
+
+/// The glossary and the map of the code name only what there is: types, their items, and files.
+#[rstest]
+#[case::glossary("docs/glossary.md")]
+#[case::architecture("docs/architecture.md")]
+fn a_name_in_a_table_exists(#[case] name: &str) {
+    let (document, source) = (project_file(name), library_source());
+    let words: std::collections::HashSet<&str> =
+        source.split(|c: char| !c.is_alphanumeric() && c != '_').collect();
+    let mut seen = 0;
+    for table_row in document.lines().filter(|line| line.starts_with("| ")) {
+        for code in table_row.split('`').skip(1).step_by(2) {
+            if code.ends_with(".rs") || code.ends_with('/') || code.ends_with(".md") {
+                let known = [
+                    "",
+                    "src/",
+                    "tests/",
+                    "tests/promises/",
+                    "cli/src/",
+                    "cli/tests/tool/",
+                    "src/steps/",
+                    "src/terrain/tiles/",
+                    "cli/src/picture/",
+                    "cli/src/record/",
+                ]
+                .map(|base| project().join(format!("{base}{code}")));
+                assert!(known.iter().any(|path| path.exists()), "{code} in {name}");
+            } else if code.starts_with(char::is_uppercase) {
+                let missing = code.split("::").find(|part| !words.contains(part));
+                assert_eq!(missing, None, "{code} in {name}");
+                seen += 1;
+            }
+        }
+    }
+    assert!(seen > 5, "{seen}");
+}

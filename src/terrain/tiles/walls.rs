@@ -98,7 +98,7 @@ impl TileGrid {
         way: Vec2,
         filter: &WallFilter<'_>,
     ) -> Option<Hit> {
-        // What is not a number is not at a quick_check on the map either.
+        // What is not a number is not on the map at a glance either.
         if !from.is_finite() || !way.is_finite() || self.is_open_far(footprint, from, way) {
             None
         } else {
