@@ -9,14 +9,14 @@ use ambulant::intent::Directions;
 use ambulant::pose::{DiagonalRule, Sectors};
 use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Solid};
-use ambulant::steps::{Claims, StepGround, StepRules, Stepper};
-use ambulant::terrain::{Obstacles, Terrain, Wall, WallFilter};
+use ambulant::steps::{Cancel, Claims, CornerRule, Diagonals, StepGround, StepRules, Stepper};
+use ambulant::terrain::{Layers, Obstacles, Terrain, Wall, WallFilter};
 use ambulant::travel::slide;
-use glam::dvec2;
+use glam::{IVec2, dvec2};
 use proptest::prelude::*;
 use rstest::rstest;
 
-use crate::scene::Dice;
+use crate::scene::{Dice, map};
 
 fn open_area() -> PlayArea {
     let area = PlayArea::new(Vec2::ZERO, Vec2::splat(10.0)).unwrap();
@@ -415,4 +415,95 @@ fn a_closed_side_stops_steps_from_there_alone(#[case] side: Side, #[case] way: F
     let mut claims = Claims::new();
     let pot = claims.put_thing(ivec2(2, 0), &ground).unwrap();
     assert_eq!((claims.thing_at(ivec2(2, 0)), claims.thing_at(ivec2(0, 0))), (Some(pot), None));
+}
+
+/// A diagonal step may last longer than a straight one, which lasts `1 / speed` as ever.
+#[test]
+fn only_diagonal_steps_last_longer() {
+    let diagonals = Diagonals::On { corners: CornerRule::NeverCut, lasts: 1.5 };
+    let rules = StepRules::new(4.0).unwrap().with_diagonals(diagonals).unwrap();
+    assert_eq!(rules.diagonals(), diagonals);
+    let map = map(&["......", "......", "......"]);
+    let ground = StepGround::new(&map);
+    for (way, seconds) in [(Vec2::X, 0.25), (Vec2::ONE, 0.375)] {
+        let mut claims = Claims::new();
+        let mut cart = Stepper::on(ivec2(0, 0), rules, &ground, &mut claims).unwrap();
+        let _ = cart.tick(Intent::new(way), 0.5 * seconds, &ground, &mut claims);
+        assert!((cart.fraction() - 0.5).abs() < 1e-5, "{way}: {}", cart.fraction());
+    }
+}
+
+/// A gate on a layer that is not in a stepper's mask blocks neither its steps nor the corners that it cuts.
+#[rstest]
+#[case(Layers::ALL, false)]
+#[case(Layers::FIRST, true)]
+fn a_corner_may_be_cut_at_what_the_mask_leaves_out(#[case] mask: Layers, #[case] cuts: bool) {
+    let gate = TileKind::wall("gate").with_layers(Layers::bit(3));
+    let legend = Legend::new().with('.', TileKind::floor("path")).with('o', gate);
+    let map = TileGrid::from_rows(&[".o.", "...", "..."], &legend).unwrap();
+    let ground = StepGround::new(&map);
+    let diagonals = Diagonals::On { corners: CornerRule::NeverCut, lasts: 1.0 };
+    let rules = StepRules::new(4.0).unwrap().with_diagonals(diagonals).unwrap().with_mask(mask);
+    let mut claims = Claims::new();
+    let mut cart = Stepper::on(ivec2(0, 0), rules, &ground, &mut claims).unwrap();
+    let _ = cart.tick(Intent::new(Vec2::ONE), 0.3, &ground, &mut claims);
+    assert_eq!(cart.tile() == ivec2(1, 1), cuts, "{}", cart.tile());
+}
+
+/// A stride that is cut short holds the tile that it ends on, and no other.
+#[rstest]
+#[case::back(Cancel::Back, ivec2(1, 0))]
+#[case::on(Cancel::On, ivec2(2, 0))]
+#[case::elsewhere(Cancel::To(ivec2(4, 0)), ivec2(4, 0))]
+fn a_stride_that_is_cut_short_holds_one_tile(#[case] how: Cancel, #[case] stands: IVec2) {
+    let map = map(&["......"]);
+    let ground = StepGround::new(&map);
+    let mut claims = Claims::new();
+    let rules = StepRules::new(4.0).unwrap();
+    let mut cart = Stepper::on(ivec2(1, 0), rules, &ground, &mut claims).unwrap();
+    let _ = cart.tick(Intent::new(Vec2::X), 0.1, &ground, &mut claims);
+    assert_eq!(cart.stride_to(), Some(ivec2(2, 0)));
+    cart.cancel(how, &ground, &mut claims).unwrap();
+    for column in 0..6 {
+        let holder = claims.mover_at(ivec2(column, 0));
+        assert_eq!(holder.is_some(), column == stands.x, "{holder:?} on column {column} after {how:?}");
+    }
+}
+
+#[test]
+fn a_map_tells_its_kinds_and_the_tile_nearest_to_a_point() {
+    let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
+    let map = TileGrid::from_rows(&["#..", ".#."], &legend).unwrap().with_tile_size(8.0).unwrap();
+    let mut names: Vec<&str> = map.kinds().iter().map(TileKind::name).collect();
+    names.sort_unstable();
+    assert_eq!(names, ["bed", "path"]);
+    for (point, tile) in [
+        (vec2(-50.0, -50.0), ivec2(0, 0)),
+        (vec2(900.0, 4.0), ivec2(2, 0)),
+        (vec2(12.0, 900.0), ivec2(1, 1)),
+        (vec2(900.0, 900.0), ivec2(2, 1)),
+    ] {
+        assert_eq!(map.nearest_tile(point), tile, "{point}");
+    }
+}
+
+proptest! {
+    /// The point of a hit lies on the wall and on the footprint that touches it.
+    #[test]
+    fn the_point_of_a_hit_lies_on_both(
+        tile in 1.0f32..40.0, from in (0.0f32..1.0, 0.0f32..1.0), angle in 0.0f32..6.3, size in 0.1f32..0.9, round in any::<bool>(),
+    ) {
+        let map = map(&["#####", "#...#", "#.#.#", "#...#", "#####"]).with_tile_size(tile).unwrap();
+        let size = size * tile;
+        let feet = if round { Footprint::circle(0.5 * size) } else { Footprint::rect(size, 0.6 * size) }.unwrap();
+        let from = map.area().min + tile + vec2(from.0, from.1) * 3.0 * tile;
+        prop_assume!(!map.overlaps(&feet, from, &WallFilter::ALL));
+        let way = Vec2::from_angle(angle) * 6.0 * tile;
+        let hit = map.sweep(&feet, from, way, &WallFilter::ALL).unwrap();
+        let Wall::Tile(tile_hit) = hit.wall else { return Err(TestCaseError::fail("no tile")) };
+        for area in [map.tile_area(tile_hit), feet.at(hit.position)] {
+            let outside = (area.min - hit.point).max(hit.point - area.max).max_element();
+            prop_assert!(outside < 1e-4 * tile, "{} is not on {area:?}", hit.point);
+        }
+    }
 }
