@@ -1,4 +1,4 @@
-//! Against endless rallies: how level or how upright a rebound may be.
+//! Against endless rallies: how level or how upright a bounce may be.
 
 use core::f32::consts::FRAC_PI_4;
 

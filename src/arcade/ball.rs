@@ -103,7 +103,7 @@ pub struct Ball {
     pub footprint: Footprint,
     /// The layers whose walls it meets.
     pub mask: Layers,
-    /// How level or upright it may fly after a rebound.
+    /// How level or upright it may fly after a bounce.
     pub angle_limits: AngleLimits,
     /// What rounding the position left over.
     pub residue: Vec2,

@@ -100,7 +100,7 @@ pub struct Stepper {
     remembered: Option<Facing>,
     /// In seconds.
     age_of_remembered: f64,
-    /// Whether it runs on where it faces, for the mode that does.
+    /// Whether it runs on where it faces, where the step mode does.
     running: bool,
     /// How long it still stands between two steps, in seconds.
     pause: f64,

@@ -46,7 +46,7 @@ pub enum Response {
 }
 
 /// A vector whose part into a wall is turned round and multiplied by a restitution.
-fn rebounded(vector: Vec2, normal: Vec2, restitution: f32) -> Vec2 {
+fn bounced(vector: Vec2, normal: Vec2, restitution: f32) -> Vec2 {
     without_inward(vector, normal) - normal * (vector.dot(normal).min(0.0) * restitution)
 }
 
@@ -162,8 +162,8 @@ fn carry_from(
             Response::PassThrough => passed.add(hit.wall),
             Response::Stop => (rest, result.velocity) = (here.rest, Vec2::ZERO),
             Response::Bounce { restitution } => {
-                rest = rebounded(rest, hit.normal, restitution);
-                result.velocity = rebounded(before, hit.normal, restitution);
+                rest = bounced(rest, hit.normal, restitution);
+                result.velocity = bounced(before, hit.normal, restitution);
                 here = Here { rest, velocity: result.velocity, ..here };
             }
             Response::Slide | Response::SlideFullSpeed | Response::RoundCorner { .. } => {

@@ -1,6 +1,6 @@
 //! How far a path may be taken as straight: drives give curves, and sweeps ask about chords.
 //!
-//! A stretch is halved until it bows less than a position can on_event, or until no wall is within its bow. A stretch that goes
+//! A stretch is halved until it bows less than a position can tell, or until no wall is within its bow. A stretch that goes
 //! straight there and back again is cut where it turns. Drives that steer have a coarser rule of their own: where they lead
 //! is an integral.
 

@@ -17,15 +17,15 @@ pub(super) fn unused(scenario: &Scenario) -> Vec<Finding> {
     let on_walls = of_tiles
         .chain(scenario.standing.iter().map(|item| item.layers))
         .fold(Layers::NONE, |all, layers| all | layers);
-    let filtered = scenario.actors.iter().fold(Layers::NONE, |all, actor| all | actor.mask);
+    let in_masks = scenario.actors.iter().fold(Layers::NONE, |all, actor| all | actor.mask);
     for (name, layer) in scenario.layers.iter() {
-        if on_walls.meets(layer) && !filtered.meets(layer) {
+        if on_walls.meets(layer) && !in_masks.meets(layer) {
             let text = format!("walls lie on `{name}`, but no actor has it in its `mask`");
             findings.push(Finding::new("layer in no mask", text));
         }
         let named = scenario.actors.iter().any(|actor| actor.mask != Layers::ALL && actor.mask.meets(layer));
         if named && !on_walls.meets(layer) {
-            let text = format!("an actor mask `{name}`, but no wall lies on it");
+            let text = format!("an actor has `{name}` in its `mask`, but no wall lies on it");
             findings.push(Finding::new("empty layer", text));
         }
     }

@@ -49,7 +49,7 @@ pub(super) struct Probe {
     #[arg(long, value_name = "WORD", value_parser = reaction, value_delimiter = ',')]
     response: Vec<Reaction>,
 
-    /// The layers it mask, by name, separated by commas; all of them where this is left out
+    /// The layers in its mask, by name, separated by commas; all of them where this is left out
     #[arg(long, value_name = "NAMES", value_delimiter = ',')]
     layers: Option<Vec<String>>,
 

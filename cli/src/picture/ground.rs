@@ -138,7 +138,7 @@ fn tiles(sheet: &mut Sheet, view: &MapView, map: &TileGrid) {
     }
 }
 
-/// What is more than a filled tile: halves, sides that are closed, walls that not everybody mask.
+/// What is more than a filled tile: halves, sides that are closed, walls with layers of their own.
 fn details(sheet: &mut Sheet, view: &MapView, map: &TileGrid) {
     let special = |kind: &TileKind| {
         !matches!(kind.form(), TileForm::Full | TileForm::Open)

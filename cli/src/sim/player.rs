@@ -116,7 +116,7 @@ impl<'a> Player<'a> {
         self.walker.footprint.at(self.walker.position)
     }
 
-    /// The layers that it mask.
+    /// The layers that it collides with.
     pub(super) fn mask(&self) -> Layers {
         self.walker.mask
     }

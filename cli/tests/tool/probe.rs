@@ -115,7 +115,7 @@ const TRAPS: &str = include_str!("traps.toml");
 #[case::start("start at a wall   `cart` starts against wall 3,0 on its bottom")]
 #[case::unused("unused entry      no tile is a `pond`")]
 #[case::not_in_a_mask("layer in no mask  walls lie on `solid`, but no actor has it in its `mask`")]
-#[case::empty("empty layer       an actor mask `fog`")]
+#[case::empty("empty layer       an actor has `fog` in its `mask`")]
 fn check_finds(#[case] finding: &str) {
     let desk = Desk::new();
     desk.write("traps.toml", TRAPS);

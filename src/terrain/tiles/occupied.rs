@@ -133,7 +133,7 @@ impl Occupied {
         self.strips[column / STRIDE * self.rows + row] >> (column % STRIDE) & 1 != 0
     }
 
-    /// Whether no tile of them is on a footprint's way; `None` where that takes more than a quick_check.
+    /// Whether no tile of them is on a footprint's way; `None` where that takes more than a glance.
     #[inline]
     fn quick_check(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> Option<bool> {
         let places = self.lie.places(footprint, from, way);
@@ -194,7 +194,7 @@ pub(in crate::terrain) fn layers_of(forms: &[Blocking]) -> impl Iterator<Item = 
 }
 
 impl TileGrid {
-    /// Whether nothing on a footprint's way blocks anybody; `None` where that takes more than a quick_check.
+    /// Whether nothing on a footprint's way blocks anybody; `None` where that takes more than a glance.
     #[inline]
     pub(in crate::terrain) fn quick_check(
         &self,
