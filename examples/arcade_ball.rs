@@ -1,10 +1,10 @@
 //! A dewdrop, a leaf and frost panes: aimed by where it lands, one contact strikes one pane.
 
-use ambulant::arcade::{AngleLimits, AtWall, Ball, Breakables, EdgeRule, Paddle, PlayArea};
+use ambulant::arcade::{AngleLimits, AtWall, Ball, Breakables, Paddle};
 use ambulant::direction::Side;
 use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Solid};
-use ambulant::terrain::{Obstacles, Outside, Wall};
+use ambulant::terrain::{EdgeRule, Obstacles, Outside, PlayArea, Wall};
 
 fn main() -> Result<(), Box<dyn std::error::Error>> {
     let legend = Legend::new()

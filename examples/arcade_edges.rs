@@ -1,9 +1,9 @@
 //! A field without ends: a drone that leaves on one side comes in on the other, as fast as it was.
 
-use ambulant::arcade::{Crossing, EdgeRule, PlayArea};
 use ambulant::direction::Side;
 use ambulant::drive::{Drag, Glide};
 use ambulant::prelude::*;
+use ambulant::terrain::{Crossing, EdgeRule, PlayArea};
 
 fn main() -> Result<(), Box<dyn std::error::Error>> {
     let sides = [Side::Left, Side::Right, Side::Top, Side::Bottom];

@@ -2,7 +2,7 @@
 
 #![no_main]
 
-use ambulant::arcade::{AtWall, Ball, PlayArea, Hover, Paddle, Projectile, AngleLimits};
+use ambulant::arcade::{AtWall, Ball, Hover, Paddle, Projectile, AngleLimits};
 use ambulant::drive::{Drag, Drive, Falling, Glide, Helm, Pace, Steering};
 use ambulant::direction::Angle;
 use ambulant::intent::{Flick, Stick};
@@ -13,7 +13,7 @@ use ambulant::steps::{
     Claims, CornerRule, Diagonals, StepMode, GridEdge, MoverId, Portals, StepGround, StepRules, Stepper, tick_together,
 };
 use ambulant::direction::{Corner, Side};
-use ambulant::terrain::{Outside, Layers, WallFilter, Obstacles, Terrain};
+use ambulant::terrain::{Layers, Obstacles, Outside, PlayArea, Terrain, WallFilter};
 use ambulant::time::Ticks;
 use ambulant::travel::push_out;
 use ambulant::view::{Follow, View};

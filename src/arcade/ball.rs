@@ -3,12 +3,11 @@
 use glam::Vec2;
 
 use super::angle_limits::AngleLimits;
-use super::edges::{Crossing, PlayArea};
 use crate::contact::touch_tolerance;
 use crate::direction::Side;
 use crate::place::Place;
 use crate::shape::Footprint;
-use crate::terrain::{Hit, Layers, Terrain, WallFilter};
+use crate::terrain::{Crossing, Hit, Layers, PlayArea, Terrain, WallFilter};
 use crate::time::seconds;
 use crate::travel::Passed;
 

@@ -6,6 +6,7 @@ use glam::Vec2;
 
 use crate::error::{InvalidNumber, above_zero, at_least_zero, finite};
 use crate::shape::Aabb;
+use crate::tolerance::ROUND_END;
 
 /// Which part of a paddle was met.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
@@ -154,7 +155,3 @@ impl Paddle {
         Deflection { velocity: aimed, part, offset, angle }
     }
 }
-
-/// A normal this much along the paddle's direction belongs to its face: a round end counts as face up to
-/// 45 degrees.
-const ROUND_END: f32 = core::f32::consts::FRAC_1_SQRT_2 - 1e-6;

@@ -9,16 +9,11 @@
 
 use glam::DVec2;
 
-use super::response::{ANSWERS_AT_ONCE, Pull};
+use super::response::Pull;
+use crate::tolerance::{ANSWERS_AT_ONCE, HALVINGS_OF_CURVE, ON_CURVE_TARGET};
 
 /// The most changes in one call.
 const MOST_CHANGES: usize = 8;
-
-/// So many halvings find an instant to the last bit.
-const HALVINGS: usize = 52;
-
-/// The part of the target's speed within which a speed is it.
-const AT_TARGET: f64 = 1e-9;
 
 /// A mover on a curve under a pull.
 #[derive(Debug, Clone, Copy)]
@@ -60,7 +55,7 @@ impl Curve {
         let mut left = seconds;
         for _ in 0..MOST_CHANGES {
             let gap = self.wanted(now.angle) - now.speed;
-            let (lasts, then) = if gap.abs() <= AT_TARGET * self.target {
+            let (lasts, then) = if gap.abs() <= ON_CURVE_TARGET * self.target {
                 self.stay_at_target(now, left)
             } else {
                 self.close_in(now, gap.signum(), left)
@@ -121,7 +116,7 @@ fn first_instant(seconds: f64, holds: impl Fn(f64) -> bool) -> f64 {
         return seconds;
     }
     let (mut before, mut after) = (0.0, seconds);
-    for _ in 0..HALVINGS {
+    for _ in 0..HALVINGS_OF_CURVE {
         let middle = 0.5 * (before + after);
         if holds(middle) { after = middle } else { before = middle }
     }

@@ -12,10 +12,7 @@ use crate::direction::{Angle, YAxis};
 use crate::error::{InvalidNumber, above_zero, at_least_zero};
 use crate::intent::Intent;
 use crate::time::seconds;
-use crate::tolerance::ROUNDED_ASIDE;
-
-/// A grip as good as endless where an acceleration is asked for, per second.
-const GRIPS_AT_ONCE: f32 = 1e9;
+use crate::tolerance::{GRIPS_AT_ONCE, ROUNDED_ASIDE};
 
 /// How an intent steers a helm.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]

@@ -14,15 +14,13 @@
 //! integral of that velocity, turned into the world, by a Gauss-Legendre rule: its error lies far
 //! below the rounding of a position, and it has no degenerate cases.
 
+use crate::tolerance::MOST_PANELS;
 use glam::DVec2;
 
 /// Below this `|d| t²`, both kinds of solution are taken from their common series.
 const BETWEEN: f64 = 1e-8;
 /// Below this, `(e^x - 1) / x` and its like are taken from their series.
 const SMALL: f64 = 1e-3;
-/// The most panels of an integral, beyond those that grow: over some thousand turns at once the sum
-/// gets coarse rather than endless.
-const MOST_PANELS: f64 = 1024.0;
 /// Nodes and weights of the Gauss-Legendre rule of six points on 0..1.
 const NODES: [(f64, f64); 6] = [
     (0.033_765_242_898_423_99, 0.085_662_246_189_585_17),

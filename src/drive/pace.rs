@@ -1,10 +1,11 @@
 //! Pace: the velocity is the intent times a speed, at once.
 
 use super::motion::{Drive, Momentum, Motion};
-use super::response::{AT_ONCE, Pull, Response};
+use super::response::{Pull, Response};
 use crate::error::{InvalidNumber, above_zero};
 use crate::intent::Intent;
 use crate::time::seconds;
+use crate::tolerance::AT_ONCE;
 
 /// Moving at a speed and stopping, both at once.
 ///

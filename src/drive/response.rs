@@ -9,16 +9,8 @@
 //! speeds at which a pull has reached its target its right side is linear, so [`Line::run`] goes from one to the next in
 //! closed form. At a target the pull holds against everything weaker, like dry friction.
 
+use crate::tolerance::{ANSWERS_AT_ONCE, AT_TARGET};
 use glam::{DVec2, Vec2};
-
-/// The rate of a pull that answers at once, in units/s².
-pub(super) const AT_ONCE: f32 = 1e15;
-
-/// From this rate on a pull answers at once, also where only a part of it counts, in units/s².
-pub(super) const ANSWERS_AT_ONCE: f64 = 1e9;
-
-/// The part of a target within which a velocity is at it: the rounding of a velocity that was turned along a wall.
-const AT_TARGET: f64 = 1e-6;
 
 /// The most changes of the equation in one call: two targets, zero and rest, each left and met again.
 const MOST_CHANGES: usize = 16;

@@ -7,6 +7,7 @@ use glam::Vec2;
 use crate::direction::{Angle, Facing, YAxis};
 use crate::error::{InvalidNumber, above_zero};
 use crate::intent::Directions;
+use crate::tolerance::ON_THE_BORDER;
 
 /// Which of two ways is taken for a direction exactly between them.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
@@ -46,9 +47,6 @@ pub struct Sectors {
     /// How wide each way's sector is against the others, in the order of [`Facing::ALL`].
     widths: [f32; 8],
 }
-
-/// Directions this close to a border are on it, in radians.
-const ON_THE_BORDER: f32 = 1e-4;
 
 impl Sectors {
     /// Even sectors for four or eight ways; a direction must leave its sector by the hysteresis, in radians,

@@ -1,9 +1,7 @@
 //! The round part of an outline: where a mover's middle runs while it rolls over a corner or along a round wall.
 
+use crate::tolerance::ARC_END;
 use glam::DVec2;
-
-/// Angles within this of the end of an arc are at its end, in radians.
-const AT_END: f64 = 1e-9;
 
 /// A part of a circle, seen from outside.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -35,7 +33,7 @@ impl Arc {
     pub(crate) fn angle_to_end(&self, normal: DVec2, turn: f64) -> f64 {
         let Some([first, last]) = self.ends else { return f64::INFINITY };
         let angle = if turn < 0.0 { angle_between(first, normal) } else { angle_between(normal, last) };
-        if angle < AT_END { 0.0 } else { angle }
+        if angle < ARC_END { 0.0 } else { angle }
     }
 }
 

@@ -8,6 +8,7 @@
 mod agenda;
 mod blocked;
 mod claims;
+mod decide;
 mod event;
 mod ground;
 mod portals;

@@ -10,16 +10,13 @@ use glam::IVec2;
 use super::agenda::Agenda;
 use super::blocked::MoverId;
 use super::claims::Claims;
+use super::decide::Blocked;
 use super::event::{StrideEvent, TimedStep};
 use super::ground::StepGround;
-use super::stepper::{Blocked, StepInput, Stepper};
+use super::stepper::{StepInput, Stepper};
 use crate::direction::Facing;
 use crate::time::seconds;
-use crate::tolerance::SAME_INSTANT;
-
-/// The most instants in one tick at which something is decided, or as many as there are steppers; the rest of a longer tick
-/// is dropped.
-const MOST_INSTANTS: usize = 65_536;
+use crate::tolerance::{MOST_INSTANTS, SAME_INSTANT};
 
 /// Advances steppers by `dt` seconds together, and tells what happened to whom, in order of time.
 ///

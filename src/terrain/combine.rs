@@ -3,13 +3,14 @@
 
 use glam::Vec2;
 
-use super::WallFilter;
 use super::exposed::exposed;
+use super::filter::WallFilter;
+use super::found::FoundWall;
 use super::hit::Hit;
-use super::terrain_trait::{FoundWall, Terrain};
+use super::terrain_trait::Terrain;
 use crate::direction::YAxis;
 use crate::shape::{Aabb, Footprint};
-use crate::tolerance::HEAD_ON;
+use crate::tolerance::{HEAD_ON, MOST_IN_TURN};
 
 /// Every question passed on to another terrain, with what counts there.
 macro_rules! passed_on {
@@ -40,7 +41,7 @@ macro_rules! passed_on {
             $terrain.sweep(footprint, from, way, $filtered)
         }
 
-        fn support(
+        fn wall_continues(
             &self,
             footprint: &Footprint,
             from: Vec2,
@@ -49,7 +50,7 @@ macro_rules! passed_on {
             filter: &WallFilter<'_>,
         ) -> f32 {
             let ($this, $filter) = (self, filter);
-            $terrain.support(footprint, from, way, normal, $filtered)
+            $terrain.wall_continues(footprint, from, way, normal, $filtered)
         }
 
         fn overlaps(&self, footprint: &Footprint, at: Vec2, filter: &WallFilter<'_>) -> bool {
@@ -92,7 +93,7 @@ impl<T: Terrain> Terrain for [T] {
         first_of(self, footprint, displacement, filter, hits)
     }
 
-    fn support(
+    fn wall_continues(
         &self,
         footprint: &Footprint,
         from: Vec2,
@@ -100,8 +101,9 @@ impl<T: Terrain> Terrain for [T] {
         normal: Vec2,
         filter: &WallFilter<'_>,
     ) -> f32 {
-        support_across(from, way, |from, way| {
-            let each = self.iter().map(|terrain| terrain.support(footprint, from, way, normal, filter));
+        continues_across(from, way, |from, way| {
+            let each =
+                self.iter().map(|terrain| terrain.wall_continues(footprint, from, way, normal, filter));
             each.fold(0.0, f32::max)
         })
     }
@@ -144,7 +146,7 @@ impl<A: Terrain, B: Terrain> Terrain for (A, B) {
         first_of(self, footprint, displacement, filter, [first, second])
     }
 
-    fn support(
+    fn wall_continues(
         &self,
         footprint: &Footprint,
         from: Vec2,
@@ -152,9 +154,9 @@ impl<A: Terrain, B: Terrain> Terrain for (A, B) {
         normal: Vec2,
         filter: &WallFilter<'_>,
     ) -> f32 {
-        support_across(from, way, |from, way| {
-            let first = self.0.support(footprint, from, way, normal, filter);
-            first.max(self.1.support(footprint, from, way, normal, filter))
+        continues_across(from, way, |from, way| {
+            let first = self.0.wall_continues(footprint, from, way, normal, filter);
+            first.max(self.1.wall_continues(footprint, from, way, normal, filter))
         })
     }
 
@@ -198,13 +200,13 @@ pub(super) fn first_of(
     hits: impl IntoIterator<Item = Option<Hit>>,
 ) -> Option<Hit> {
     let first = hits.into_iter().flatten().reduce(|first, hit| first.first(hit, displacement))?;
-    Some(exposed(all, footprint, displacement, filter, first))
+    Some(exposed(|area, see| all.walls_in(area, filter, see), all.y_axis(), footprint, displacement, first))
 }
 
 /// Support by walls of several terrains in turn: where one ends, another may go on.
-pub(super) fn support_across(from: Vec2, way: Vec2, support: impl Fn(Vec2, Vec2) -> f32) -> f32 {
+pub(super) fn continues_across(from: Vec2, way: Vec2, support: impl Fn(Vec2, Vec2) -> f32) -> f32 {
     let mut held = 0.0f32;
-    for _ in 0..MOST_HANDS {
+    for _ in 0..MOST_IN_TURN {
         let rest = 1.0 - held;
         let further = support(from + way * held, way * rest);
         if further <= HEAD_ON {
@@ -217,6 +219,3 @@ pub(super) fn support_across(from: Vec2, way: Vec2, support: impl Fn(Vec2, Vec2)
     }
     held
 }
-
-/// After so many walls in turn support is asked for again.
-const MOST_HANDS: usize = 64;

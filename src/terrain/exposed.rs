@@ -7,27 +7,25 @@
 
 use glam::{DVec2, Vec2};
 
-use super::WallFilter;
+use super::found::FoundWall;
 use super::hit::{Exact, Hit};
-use super::terrain_trait::{FoundWall, Terrain, ground};
+use super::swept_area::swept_area;
 use crate::contact::SAME_SHARE;
-use crate::direction::Side;
-use crate::shape::{Cone, Feature, Footprint, outline_of, tolerance, touching_point};
+use crate::direction::{Side, YAxis};
+use crate::shape::{Aabb, Cone, Feature, Footprint, outline_of, tolerance, touching_point};
+use crate::tolerance::MOST_AT_CORNER;
 
-/// The most walls that count at one corner: a footprint as small as a tile touches nine.
-const MOST: usize = 16;
-
-/// A hit as it is when all walls are known: other than a sharp corner it stays as it is.
+/// A hit as it is when all walls are known, which `walls` shows: other than a sharp corner it stays as it is.
 #[inline]
 pub(super) fn exposed(
-    terrain: &(impl Terrain + ?Sized),
+    walls: impl FnOnce(Aabb, &mut dyn FnMut(FoundWall)),
+    y_axis: YAxis,
     footprint: &Footprint,
     displacement: Vec2,
-    filter: &WallFilter<'_>,
     hit: Hit,
 ) -> Hit {
     if hit.exact.feature == Feature::Corner {
-        exposed_at_corner(terrain, footprint, displacement, filter, hit)
+        exposed_at_corner(walls, y_axis, footprint, displacement, hit)
     } else {
         hit
     }
@@ -35,17 +33,17 @@ pub(super) fn exposed(
 
 #[inline(never)]
 fn exposed_at_corner(
-    terrain: &(impl Terrain + ?Sized),
+    walls: impl FnOnce(Aabb, &mut dyn FnMut(FoundWall)),
+    y_axis: YAxis,
     footprint: &Footprint,
     displacement: Vec2,
-    filter: &WallFilter<'_>,
     hit: Hit,
 ) -> Hit {
     let middle = footprint.middle(Vec2::ZERO) + hit.exact.position;
     let touch = tolerance(footprint, middle);
-    let mut closed: [Option<(Cone, FoundWall)>; MOST] = [None; MOST];
+    let mut closed: [Option<(Cone, FoundWall)>; MOST_AT_CORNER] = [None; MOST_AT_CORNER];
     let mut count = 0;
-    terrain.walls_in(ground(footprint, hit.position, Vec2::ZERO), filter, &mut |found| {
+    walls(swept_area(footprint, hit.position, Vec2::ZERO), &mut |found| {
         if let (Some(cone), Some(slot)) =
             (outline_of(footprint, &found.solid).cone(middle, touch), closed.get_mut(count))
         {
@@ -69,7 +67,7 @@ fn exposed_at_corner(
     let rounded = normal.as_vec2() + Vec2::ZERO;
     Hit {
         normal: rounded,
-        side: Side::facing(rounded, terrain.y_axis()),
+        side: Side::facing(rounded, y_axis),
         point: touching_point(footprint, middle, normal, &found.solid).as_vec2(),
         wall: found.wall,
         layers: found.layers,

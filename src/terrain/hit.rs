@@ -1,36 +1,12 @@
 //! What was met: which wall, on which side, where and when.
 
-use core::fmt;
+use glam::{DVec2, Vec2};
 
-use glam::{DVec2, IVec2, Vec2};
-
-use super::{Layers, ObstacleId};
+use super::layers::Layers;
+use super::wall::Wall;
 use crate::contact::Tolerance;
 use crate::direction::Side;
 use crate::shape::{Feature, Met};
-
-/// Which wall was met.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-#[non_exhaustive]
-pub enum Wall {
-    /// A tile, by column and row; it may lie outside the map where the outside blocks.
-    Tile(IVec2),
-    /// A free-standing obstacle.
-    Obstacle(ObstacleId),
-    /// An edge of the play area, named by where it lies: the left edge faces right.
-    Edge(Side),
-}
-
-impl fmt::Display for Wall {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        match self {
-            Self::Tile(tile) => write!(f, "tile {},{}", tile.x, tile.y),
-            Self::Obstacle(id) => write!(f, "obstacle {id}"),
-            Self::Edge(side) => write!(f, "{side} edge"),
-        }
-    }
-}
 
 /// The first touch of a footprint carried along a displacement.
 #[derive(Debug, Clone, Copy, PartialEq)]

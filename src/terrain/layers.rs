@@ -3,8 +3,6 @@
 use core::fmt;
 use core::ops::{BitAnd, BitOr, Not};
 
-use super::Wall;
-
 /// A set of 32 layers. A wall lies on some of them, a mover's mask names some of them, and the two meet when
 /// they have one in common.
 ///
@@ -109,86 +107,5 @@ impl fmt::Display for Layers {
 impl fmt::Debug for Layers {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         write!(f, "Layers({:#x})", self.0)
-    }
-}
-
-/// Which walls count: those on some layers, except for a few.
-///
-/// ```
-/// use ambulant::prelude::*;
-/// use ambulant::shape::Solid;
-/// use ambulant::terrain::{Filtered, WallFilter, Obstacles, Wall};
-/// use ambulant::travel::free_distance;
-///
-/// // A cart that is an obstacle to others does not stand in its own way.
-/// let mut carts = Obstacles::new();
-/// let own = carts.add(Solid::box_from_corners(vec2(-1.0, -1.0), vec2(1.0, 1.0))?);
-/// carts.add(Solid::box_from_corners(vec2(4.0, -1.0), vec2(6.0, 1.0))?);
-/// let own = [Wall::Obstacle(own)];
-/// let others = Filtered::new(&carts, WallFilter::ALL.except(&own));
-/// assert_eq!(free_distance(&others, &Footprint::rect(2.0, 2.0)?, Vec2::ZERO, vec2(9.0, 0.0)), 3.0);
-/// # Ok::<(), ambulant::InvalidNumber>(())
-/// ```
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub struct WallFilter<'a> {
-    layers: Layers,
-    except: &'a [Wall],
-    /// Two further conditions that must hold, too.
-    both: Option<(&'a WallFilter<'a>, &'a WallFilter<'a>)>,
-}
-
-impl<'a> WallFilter<'a> {
-    /// Every wall counts.
-    pub const ALL: Self = Self { layers: Layers::ALL, except: &[], both: None };
-
-    /// Walls on these layers count.
-    #[must_use]
-    pub const fn on(layers: Layers) -> Self {
-        Self { layers, ..Self::ALL }
-    }
-
-    /// The same, but these walls do not count.
-    #[must_use]
-    pub const fn except(mut self, walls: &'a [Wall]) -> Self {
-        self.except = walls;
-        self
-    }
-
-    /// Walls that count by both.
-    #[inline]
-    #[must_use]
-    pub fn and<'b>(&'b self, other: &'b WallFilter<'b>) -> WallFilter<'b> {
-        if other.is_all() {
-            return *self;
-        }
-        WallFilter { layers: Layers::ALL, except: &[], both: Some((self, other)) }
-    }
-
-    /// Whether every wall counts.
-    const fn is_all(&self) -> bool {
-        self.layers.0 == Layers::ALL.0 && self.except.is_empty() && self.both.is_none()
-    }
-
-    /// Whether a wall on these layers may count.
-    #[must_use]
-    pub fn layers(&self, layers: Layers) -> bool {
-        let both =
-            |(one, other): (&WallFilter<'_>, &WallFilter<'_>)| one.layers(layers) && other.layers(layers);
-        self.layers.meets(layers) && self.both.is_none_or(both)
-    }
-
-    /// Whether a wall counts.
-    #[must_use]
-    pub fn wall(&self, wall: Wall, layers: Layers) -> bool {
-        let both = |(one, other): (&WallFilter<'_>, &WallFilter<'_>)| {
-            one.wall(wall, layers) && other.wall(wall, layers)
-        };
-        self.layers.meets(layers) && !self.except.contains(&wall) && self.both.is_none_or(both)
-    }
-}
-
-impl From<Layers> for WallFilter<'_> {
-    fn from(layers: Layers) -> Self {
-        Self::on(layers)
     }
 }

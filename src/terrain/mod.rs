@@ -1,29 +1,37 @@
 //! What blocks: a footprint and a displacement go in, the first [`Hit`] comes out.
 //!
 //! [`Terrain`] is the question that travel asks; [`TileGrid`] answers it for maps of tiles,
-//! [`Obstacles`] for free-standing shapes, [`Bounds`] for the edge of the play area, and slices and
+//! [`Obstacles`] for free-standing shapes, [`PlayArea`] for the four sides of the play area, and slices and
 //! tuples for several of them together. [`Layers`] say who collides with which walls.
 
-mod bounds;
 mod combine;
+mod continues;
 mod exposed;
+mod filter;
+mod first_hit;
+mod found;
 mod hit;
 mod layers;
 mod obstacles;
+mod outside;
+mod play_area;
 mod queries;
 mod rounds;
-mod support;
+mod swept_area;
 mod terrain_trait;
 mod tiles;
+mod wall;
 
-pub use bounds::Bounds;
-pub(crate) use bounds::outside;
 pub use combine::Filtered;
+pub use filter::WallFilter;
+pub use found::FoundWall;
 pub(crate) use hit::Exact;
-pub use hit::{Hit, Wall};
-pub use layers::{Layers, WallFilter};
-pub use obstacles::{ObstacleId, Obstacles};
+pub use hit::Hit;
+pub use layers::Layers;
+pub use obstacles::Obstacles;
+pub use play_area::{Crossing, EdgeRule, PlayArea};
 pub use queries::{ray, walls_at, walls_under};
 pub(crate) use rounds::{Round, round_of};
-pub use terrain_trait::{FoundWall, Terrain};
+pub use terrain_trait::Terrain;
 pub use tiles::{GridError, Legend, MAX_TILES, Outside, Surface, TileForm, TileGrid, TileKind};
+pub use wall::{ObstacleId, Wall};

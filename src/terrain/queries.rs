@@ -2,9 +2,10 @@
 
 use glam::Vec2;
 
-use super::WallFilter;
+use super::filter::WallFilter;
+use super::found::FoundWall;
 use super::hit::Hit;
-use super::terrain_trait::{FoundWall, Terrain};
+use super::terrain_trait::Terrain;
 use crate::shape::{Aabb, Footprint};
 use crate::tolerance::RAY;
 
@@ -73,7 +74,7 @@ pub fn walls_under(
     filter: &WallFilter<'_>,
     see: &mut dyn FnMut(FoundWall),
 ) {
-    let area: Aabb = super::terrain_trait::ground(footprint, at, Vec2::ZERO);
+    let area: Aabb = super::swept_area::swept_area(footprint, at, Vec2::ZERO);
     terrain.walls_in(area, filter, &mut |found| {
         if crate::shape::touches(footprint, at, &found.solid) {
             see(found);

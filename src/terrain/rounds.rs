@@ -2,20 +2,19 @@
 
 use glam::{DVec2, Vec2};
 
-use super::WallFilter;
-use super::hit::{Hit, Wall};
-use super::terrain_trait::{Terrain, ground};
+use super::filter::WallFilter;
+use super::hit::Hit;
+use super::swept_area::swept_area;
+use super::terrain_trait::Terrain;
+use super::wall::Wall;
 use crate::shape::{Arc, Footprint, outline_of};
-use crate::tolerance::SAME_POINT;
-
-/// The most walls that share a corner and count.
-const MOST: usize = 4;
+use crate::tolerance::{MOST_AT_ROUND, SAME_POINT};
 
 /// A round, and the walls that share it: at the apex of two flush walls one corner belongs to both.
 #[derive(Debug, Clone, Copy)]
 pub(crate) struct Round {
     pub(crate) arc: Arc,
-    walls: [Option<Wall>; MOST],
+    walls: [Option<Wall>; MOST_AT_ROUND],
 }
 
 impl Round {
@@ -48,9 +47,9 @@ pub(crate) fn round_of(terrain: &(impl Terrain + ?Sized), footprint: &Footprint,
     // Arcs are known for the middle of a footprint; its position may be elsewhere.
     let offset = footprint.middle(Vec2::ZERO);
     let middle = hit.exact.position + offset;
-    let mut arcs: [Option<(Wall, Arc)>; 2 * MOST] = [None; 2 * MOST];
+    let mut arcs: [Option<(Wall, Arc)>; 2 * MOST_AT_ROUND] = [None; 2 * MOST_AT_ROUND];
     let mut count = 0;
-    terrain.walls_in(ground(footprint, hit.position, Vec2::ZERO), &WallFilter::ALL, &mut |found| {
+    terrain.walls_in(swept_area(footprint, hit.position, Vec2::ZERO), &WallFilter::ALL, &mut |found| {
         if let (Some(arc), Some(slot)) =
             (outline_of(footprint, &found.solid).arc(middle), arcs.get_mut(count))
         {

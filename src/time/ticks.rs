@@ -4,6 +4,7 @@
 //! how far between the last two the picture is.
 
 use crate::error::{InvalidNumber, above_zero, at_least_zero};
+use crate::tolerance::TICK_ROUNDING;
 
 /// The most ticks that one frame makes up for where nothing else is said.
 const USUAL_MOST: u32 = 8;
@@ -103,7 +104,7 @@ impl Ticks {
             self.saved += f64::from(seconds) * f64::from(self.rate) * f64::from(self.time_scale);
         }
         // A tick that is due but for rounding is due.
-        let due = libm::floor(self.saved + ROUNDING).max(0.0);
+        let due = libm::floor(self.saved + TICK_ROUNDING).max(0.0);
         let played = due.min(f64::from(self.most));
         self.saved -= due;
         self.dropped += due - played;
@@ -136,6 +137,3 @@ impl Ticks {
         self.dropped
     }
 }
-
-/// What rounding may leave of a tick.
-const ROUNDING: f64 = 1e-6;

@@ -16,10 +16,7 @@ use crate::direction::Axis;
 use crate::exact::along;
 use crate::shape::Feature;
 use crate::terrain::{Hit, Wall};
-use crate::tolerance::{HEAD_ON, SAME_CONTACT};
-
-/// The most walls that count at once; further ones are met again when they matter.
-const MOST: usize = 8;
+use crate::tolerance::{HEAD_ON, MOST_CONSTRAINTS, SAME_CONTACT};
 
 /// A wall in contact.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -39,7 +36,7 @@ pub(crate) struct Constraint {
 #[derive(Debug, Clone, Copy)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(crate) struct WallConstraints {
-    walls: [Constraint; MOST],
+    walls: [Constraint; MOST_CONSTRAINTS],
     count: usize,
     /// The velocity of what carries the mover, in units/s.
     ground: Vec2,
@@ -57,7 +54,7 @@ impl WallConstraints {
             is_round: false,
             least: 0.0,
         };
-        Self { walls: [empty; MOST], count: 0, ground, axis }
+        Self { walls: [empty; MOST_CONSTRAINTS], count: 0, ground, axis }
     }
 
     #[inline]
@@ -92,7 +89,7 @@ impl WallConstraints {
         if let Some(known) = self.walls[..self.count].iter_mut().find(same) {
             *known = added;
         } else {
-            if self.count == MOST {
+            if self.count == MOST_CONSTRAINTS {
                 self.walls.rotate_left(1);
                 self.count -= 1;
             }

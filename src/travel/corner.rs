@@ -4,9 +4,7 @@ use glam::Vec2;
 
 use crate::shape::Footprint;
 use crate::terrain::{Terrain, WallFilter};
-
-/// A way that leads along the wall by more than this part of what leads into it goes its own way.
-const ASIDE: f32 = 0.5;
+use crate::tolerance::ASIDE;
 
 /// For a mover that lies against a wall and would go `way`: the shortest step along the wall after which
 /// the wall is not in the way any more, if it is no longer than `reach` and leads somewhere.
@@ -29,7 +27,7 @@ pub(crate) fn way_round(
     };
     let to_side = |along: Vec2| {
         let step = along * reach;
-        let fraction = terrain.support(footprint, at, step, normal, &WallFilter::ALL);
+        let fraction = terrain.wall_continues(footprint, at, step, normal, &WallFilter::ALL);
         let round = step * fraction;
         let clear = fraction < 1.0 && free(at, round) && free(at + round, normal * -reach);
         clear.then_some(round)

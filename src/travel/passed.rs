@@ -3,26 +3,24 @@
 use glam::IVec2;
 
 use crate::terrain::{Wall, WallFilter};
-
-/// The most walls in a row that are passed in one tick without meeting one of them again.
-const MOST: usize = 64;
+use crate::tolerance::MOST_PASSED;
 
 /// The walls that were passed.
 #[derive(Debug)]
 pub(crate) struct Passed {
-    walls: [Wall; MOST],
+    walls: [Wall; MOST_PASSED],
     count: usize,
 }
 
 impl Passed {
     /// None yet.
     pub(crate) const fn none() -> Self {
-        Self { walls: [Wall::Tile(IVec2::ZERO); MOST], count: 0 }
+        Self { walls: [Wall::Tile(IVec2::ZERO); MOST_PASSED], count: 0 }
     }
 
     /// Adds a wall; of very many the oldest is dropped, since it lies behind.
     pub(crate) fn add(&mut self, wall: Wall) {
-        if self.count == MOST {
+        if self.count == MOST_PASSED {
             self.walls.rotate_left(1);
             self.count -= 1;
         }

@@ -8,13 +8,13 @@
 use glam::{DVec2, Vec2};
 
 use super::Walker;
-use super::walk::Touched;
+use super::touched::Touched;
 use crate::direction::Angle;
 use crate::drive::{Drive, Momentum, Motion};
 use crate::exact::along;
 use crate::intent::Intent;
 use crate::shape::Arc;
-use crate::tolerance::{MOST_ROLL_STEPS, MOST_TURN, ROLL_STEP};
+use crate::tolerance::{MOST_ROLL_STEPS, MOST_TURN, ROLL_ROUNDING, ROLL_STEP, SHORTEST_ROLL_STEP};
 use crate::travel::{Constraint, at_full_speed};
 
 /// The way that a wall leaves.
@@ -179,8 +179,8 @@ impl<D: Drive> Walker<D> {
             let error = apart.abs() * arc.radius + (both.speed - whole.speed).abs() * length;
             let turned = (both.turned - now.turned).abs();
             // Drives without a response round what they give.
-            let rounding = ROUNDING * both.speed.abs() * length;
-            if (error > ROLL_STEP + rounding || turned > MOST_TURN) && length > SHORTEST_STEP {
+            let rounding = ROLL_ROUNDING * both.speed.abs() * length;
+            if (error > ROLL_STEP + rounding || turned > MOST_TURN) && length > SHORTEST_ROLL_STEP {
                 length *= 0.5;
                 continue;
             }
@@ -244,9 +244,3 @@ impl<D: Drive> Walker<D> {
         (along(motion.displacement), then)
     }
 }
-
-/// The part of a way that `f32` may lose.
-const ROUNDING: f64 = 5e-7;
-
-/// No step is shorter than this, in seconds, so that a bend of the equation is passed.
-const SHORTEST_STEP: f64 = 1e-6;

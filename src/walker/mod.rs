@@ -8,15 +8,20 @@ mod along_walls;
 mod character;
 mod course;
 mod crowd;
+mod cut;
 mod held;
+mod hold;
 mod instants;
-mod pieces;
+mod next_piece;
+mod piece;
+mod state;
 mod straight;
-mod walk;
+mod tick;
+mod touched;
 
 pub use along_walls::{AlongWalls, AtWalls};
 pub use character::Character;
 pub use crowd::tick_all;
 #[cfg(feature = "rayon")]
 pub use crowd::tick_all_parallel;
-pub use walk::Walker;
+pub use state::Walker;

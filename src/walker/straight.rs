@@ -8,15 +8,14 @@ use glam::Vec2;
 
 use super::Walker;
 use super::instants::first_instant;
-use super::pieces::slid;
-use super::walk::Touched;
+use super::touched::{Touched, slid};
 use crate::contact::Tolerance;
 use crate::drive::{Drive, Momentum, Motion};
 use crate::exact::length;
 use crate::intent::Intent;
 use crate::shape::Feature;
 use crate::terrain::{Hit, Terrain, WallFilter};
-use crate::tolerance::{BOW_AT_LEDGES, FINEST_STEERED, MOST_HALVINGS, STEERED_BOW};
+use crate::tolerance::{BOW_AT_LEDGES, FINEST_STEERED, MOST_HALVINGS, STEADY, STEERED_BOW};
 
 /// A stretch whose path may be taken as straight, and where it leads without walls.
 #[derive(Debug, Clone, Copy)]
@@ -217,9 +216,6 @@ fn is_between(first: Vec2, middle: Vec2, last: Vec2) -> bool {
     let (whole, part) = (last - first, middle - first);
     whole.perp_dot(part).abs() <= STEADY * whole.length_squared()
 }
-
-/// A velocity is on a line within this part of the line's length: the rounding of two closed forms.
-const STEADY: f32 = 1e-4;
 
 /// How far a steered path may bow away from its chord, at most, in units. A heading that turns may come back to where it
 /// was, so a turning path is looked at in its middle, too.

@@ -10,7 +10,7 @@ use ambulant::steps::{
     Stepper, StrideEvent, tick_together,
 };
 use ambulant::terrain::{
-    Bounds, Filtered, FoundWall, Layers, Obstacles, Outside, Terrain, Wall, WallFilter, walls_under,
+    Filtered, FoundWall, Layers, Obstacles, Outside, PlayArea, Terrain, Wall, WallFilter, walls_under,
 };
 use ambulant::travel::{Response, TouchPhase, Touching, resolve, slide};
 use ambulant::walker::AtWalls;
@@ -76,8 +76,8 @@ proptest! {
         let area = grid.area();
         prop_assume!((hit.position + way).clamp(area.min, area.max) == hit.position + way);
         let held = [
-            grid.support(&footprint, hit.position, way, hit.normal, &WallFilter::ALL),
-            shapes[..].support(&footprint, hit.position, way, hit.normal, &WallFilter::ALL),
+            grid.wall_continues(&footprint, hit.position, way, hit.normal, &WallFilter::ALL),
+            shapes[..].wall_continues(&footprint, hit.position, way, hit.normal, &WallFilter::ALL),
         ];
         prop_assert!((held[0] - held[1]).abs() * along.abs() < 0.02, "{held:?} at {hit:?}");
     }
@@ -293,7 +293,7 @@ proptest! {
         x in 0.5f32..9.5, y in 0.5f32..5.5, angle in 0.0f32..6.3, far in 0.1f32..40.0, footprint in any_footprint(),
         bounce in any::<bool>(),
     ) {
-        let bounds = Bounds::new(vec2(0.0, 0.0), vec2(10.0, 6.0)).unwrap();
+        let bounds = PlayArea::new(vec2(0.0, 0.0), vec2(10.0, 6.0)).unwrap();
         let floor = map(&["..........", "..........", "..........", "..........", "..........", ".........."]);
         let floor = floor.with_origin(Vec2::ZERO).unwrap().with_outside(Outside::Block);
         let (from, way) = (vec2(x, y), Vec2::from_angle(angle) * far);

@@ -1,14 +1,14 @@
 //! Balls, paddles, things that break, edges, projectiles, hovering, bodies.
 
 use ambulant::arcade::{
-    AngleLimits, AtWall, Ball, BallEvent, Bodies, Breakables, Crossing, EdgeRule, FlightEnd, Hover,
-    MAX_BOUNCES, Paddle, PaddlePart, PlayArea, Projectile,
+    AngleLimits, AtWall, Ball, BallEvent, Bodies, Breakables, FlightEnd, Hover, MAX_BOUNCES, Paddle,
+    PaddlePart, Projectile,
 };
 use ambulant::direction::{Angle, Side};
 use ambulant::drive::{Drag, Helm, Motion, Steering};
 use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Solid};
-use ambulant::terrain::{Layers, Obstacles, Terrain, Wall, WallFilter};
+use ambulant::terrain::{Crossing, EdgeRule, Layers, Obstacles, PlayArea, Terrain, Wall, WallFilter};
 use ambulant::travel::{MovingWall, push, slide};
 use ambulant::walker::{AlongWalls, AtWalls};
 use proptest::prelude::*;

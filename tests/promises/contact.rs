@@ -6,7 +6,7 @@ use ambulant::direction::{Angle, Axis, Corner, Side};
 use ambulant::drive::{AnyDrive, Carried, Drag, Falling, Glide, Helm, Motion, OneAxis, Pace, Steering};
 use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Polygon, Solid};
-use ambulant::terrain::{Bounds, FoundWall, Obstacles, Terrain, Wall, WallFilter};
+use ambulant::terrain::{FoundWall, Obstacles, PlayArea, Terrain, Wall, WallFilter};
 use ambulant::travel::{Contact, slide};
 use rstest::rstest;
 
@@ -379,7 +379,7 @@ fn who_touches_a_wall_and_moves_in_meets_it_at_once(#[case] kind: Kind, #[values
         let footprint = if round { Footprint::circle(0.5 * size) } else { Footprint::rect(size, 0.7 * size) };
         let footprint = footprint.unwrap();
         let area = walls.0.area();
-        let bounds = Bounds::new(area.min + 1.0, area.max - 1.0).unwrap();
+        let bounds = PlayArea::new(area.min + 1.0, area.max - 1.0).unwrap();
         let each: [&dyn Terrain; 4] = [&walls, &walls.0, &walls.1, &bounds];
         for terrain in each {
             let Some(from) = free_place(&walls, &footprint, &mut dice) else { continue };
@@ -664,7 +664,7 @@ fn the_way_along_a_wall_is_the_integral_of_the_speed_along_it(#[values(1000, 400
 #[case::sixty(60)]
 #[case::many(240)]
 fn a_column_of_flush_chests_is_walked_along(#[case] rate: u32, #[values(true, false)] bottom_first: bool) {
-    let room = Bounds::new(Vec2::ZERO, vec2(160.0, 128.0)).unwrap();
+    let room = PlayArea::new(Vec2::ZERO, vec2(160.0, 128.0)).unwrap();
     let mut chests = Obstacles::new();
     for place in 0..5 {
         let place = if bottom_first { 4 - place } else { place };

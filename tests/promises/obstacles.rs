@@ -272,7 +272,7 @@ fn senseless_places_and_speeds_do_no_harm(
         assert!(end.is_finite() || !(at + velocity).is_finite(), "from {at} by {velocity} to {end}");
         // Whether a place that is no number lies in a wall is not promised, only that the question is answered.
         let _ = both.overlaps(&footprint, at, &WallFilter::ALL);
-        let support = both.support(&footprint, at, velocity, Vec2::X, &WallFilter::ALL);
+        let support = both.wall_continues(&footprint, at, velocity, Vec2::X, &WallFilter::ALL);
         assert!((0.0..=1.0).contains(&support), "{support}");
         let mut walker = Walker::new(at, footprint, Gait::new(4.0, 30.0, 40.0).unwrap());
         walker.velocity = velocity;

@@ -1,8 +1,6 @@
 //! The arcade rules and the drives, one rule at a time: what each number of a call does to the result.
 
-use ambulant::arcade::{
-    AngleLimits, AtWall, Ball, EdgeRule, Hover, Paddle, PaddlePart, PlayArea, Projectile,
-};
+use ambulant::arcade::{AngleLimits, AtWall, Ball, Hover, Paddle, PaddlePart, Projectile};
 use ambulant::direction::{Angle, Axis, Facing, Side};
 use ambulant::drive::{Carried, Drag, Drive, Falling, Footing, Glide, Helm, OneAxis, Steering};
 use ambulant::intent::Directions;
@@ -10,7 +8,7 @@ use ambulant::pose::{DiagonalRule, Sectors};
 use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Solid};
 use ambulant::steps::{Cancel, Claims, CornerRule, Diagonals, StepGround, StepRules, Stepper};
-use ambulant::terrain::{Layers, Obstacles, Terrain, Wall, WallFilter};
+use ambulant::terrain::{EdgeRule, Layers, Obstacles, PlayArea, Terrain, Wall, WallFilter};
 use ambulant::travel::slide;
 use glam::IVec2;
 use proptest::prelude::*;

@@ -5,7 +5,7 @@ use ambulant::drive::Motion;
 use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Polygon, Solid};
 use ambulant::terrain::{
-    Bounds, Filtered, FoundWall, GridError, Layers, ObstacleId, Obstacles, Outside, Terrain, Wall,
+    Filtered, FoundWall, GridError, Layers, ObstacleId, Obstacles, Outside, PlayArea, Terrain, Wall,
     WallFilter, ray, walls_at,
 };
 use ambulant::travel::slide;
@@ -177,7 +177,7 @@ fn bounds_hold_from_inside_at_any_distance(
     #[case] side: Side,
     #[values(1.0, 1e3, 1e5)] at: f32,
 ) {
-    let bounds = Bounds::new(Vec2::splat(at - 10.0), Vec2::splat(at + 10.0)).unwrap();
+    let bounds = PlayArea::new(Vec2::splat(at - 10.0), Vec2::splat(at + 10.0)).unwrap();
     let ball = Footprint::circle(1.0).unwrap();
     let hit = bounds.sweep(&ball, Vec2::splat(at), way, &WallFilter::ALL).unwrap();
     assert_eq!(hit.wall, Wall::Edge(side));
@@ -299,8 +299,9 @@ fn a_wall_holds_whoever_is_a_hair_away(#[case] glyph: char) {
     let legend = crate::scene::legend().with('h', TileKind::half("frame", Corner::BottomLeft));
     let grid = TileGrid::from_rows(&["...", &format!(".{glyph}."), "..."], &legend).unwrap();
     let (ball, gap) = (Footprint::circle(0.3).unwrap(), 2e-7);
-    let held =
-        |gap: f32| grid.support(&ball, vec2(0.7 - gap, 1.4), vec2(0.0, 0.2), Vec2::NEG_X, &WallFilter::ALL);
+    let held = |gap: f32| {
+        grid.wall_continues(&ball, vec2(0.7 - gap, 1.4), vec2(0.0, 0.2), Vec2::NEG_X, &WallFilter::ALL)
+    };
     assert_eq!((held(0.0), held(gap), held(4.0 * gap)), (1.0, 1.0, 0.0));
 }
 
@@ -366,7 +367,7 @@ proptest! {
         let result = slide(&Filtered::new(&walls, filter), &footprint, at, still(way));
         prop_assert!(result.position.is_finite() || !at.is_finite() || !(at + way).is_finite(), "{result}");
         let _ = walls.overlaps(&footprint, at, &filter);
-        let _ = walls.support(&footprint, at, way, Vec2::Y, &filter);
+        let _ = walls.wall_continues(&footprint, at, way, Vec2::Y, &filter);
         let _ = ambulant::travel::push_out(&walls, &footprint, at, reach);
         let _ = walls.0.tiles_in(footprint.at(at)).next();
     }
@@ -386,7 +387,7 @@ fn a_floor_holds_a_circle_to_its_end(
         map(&[above.as_str(), floor.as_str()]).with_tile_size(tile).unwrap().with_origin(Vec2::ZERO).unwrap();
     let ball = Footprint::circle(0.4 * tile).unwrap();
     let from = vec2(0.5, 0.6) * tile;
-    let held = grid.support(&ball, from, vec2(way, 0.0) * tile, vec2(0.0, -1.0), &WallFilter::ALL);
+    let held = grid.wall_continues(&ball, from, vec2(way, 0.0) * tile, vec2(0.0, -1.0), &WallFilter::ALL);
     let end = f32::from(tiles) - 0.5;
     assert!((0.0..=1.0).contains(&held), "{held}");
     let reached = held * way;

@@ -1,5 +1,6 @@
 //! State as plain data: saved, restored, rolled back and shared among cores with the same bits, and no memory asked
-//! for while it goes on.
+//! for while it goes on; and the structure of the code itself.
 
 mod bits;
+mod structure;
 mod world;

@@ -1,13 +1,13 @@
 //! A small world with every kind of mover in it, and the hands that move them.
 
-use ambulant::arcade::{AtWall, Ball, Breakables, Hover, PlayArea, Projectile};
+use ambulant::arcade::{AtWall, Ball, Breakables, Hover, Projectile};
 use ambulant::drive::{Drag, Falling, Glide, Helm, Pace, Steering};
 use ambulant::intent::Directions;
 use ambulant::pose::{DiagonalRule, Lean, Pose, Sectors, Stance, WalkCycle};
 use ambulant::prelude::*;
 use ambulant::shape::{Polygon, Solid};
 use ambulant::steps::{Claims, MoverId, StepGround, StepMode, StepRules, Stepper, tick_together};
-use ambulant::terrain::{ObstacleId, Obstacles, Wall};
+use ambulant::terrain::{ObstacleId, Obstacles, PlayArea, Wall};
 use ambulant::time::Ticks;
 use ambulant::travel::{MovingWall, push};
 use ambulant::walker::Character;

@@ -124,7 +124,7 @@ impl Terrain for Witness<'_> {
         hit
     }
 
-    fn support(
+    fn wall_continues(
         &self,
         footprint: &Footprint,
         from: Vec2,
@@ -132,7 +132,7 @@ impl Terrain for Witness<'_> {
         normal: Vec2,
         filter: &WallFilter<'_>,
     ) -> f32 {
-        self.walls.support(footprint, from, way, normal, filter)
+        self.walls.wall_continues(footprint, from, way, normal, filter)
     }
 
     fn overlaps(&self, footprint: &Footprint, at: Vec2, filter: &WallFilter<'_>) -> bool {

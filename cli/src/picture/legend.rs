@@ -1,8 +1,11 @@
 //! What colours and marks mean, and the list of touches by number.
 
+use std::collections::HashSet;
+
 use ambulant::direction::Side;
+use ambulant::steps::StrideEvent;
 use ambulant::terrain::{Surface, TileForm, TileKind};
-use glam::Vec2;
+use glam::{IVec2, Vec2};
 
 use super::ground::{kind_colour, standing_colour, tile_detail};
 use super::map::stamp_step;
@@ -10,7 +13,7 @@ use super::marks::Marks;
 use super::sheet::{Align, Area, Sheet};
 use super::style::{ACTORS, CONTACT, CRATE, FAINT_INK, FLOORS, INK, PORTAL, RAY, SMALL, TEXT, WALLS, pick};
 use crate::record::{Happening, Recording};
-use crate::scenario::{Actor, LayerNames, Scenario};
+use crate::scenario::{LayerNames, Scenario};
 
 const LINE: f32 = 19.0;
 
@@ -48,29 +51,47 @@ pub(super) fn draw_legend(
 ) {
     let mut column = Column { sheet, area, y: area.y };
     column.heading("On the map");
-    let mut told: Vec<&str> = Vec::new();
-    for kind in scenario.map.kinds() {
+    tiles(&mut column, scenario);
+    things(&mut column, scenario);
+    movers(&mut column, scenario, recording);
+    happenings(&mut column, recording);
+    asked_for(&mut column, marks);
+    touches(&mut column, recording);
+}
+
+/// The kinds of tile that the map has.
+fn tiles(column: &mut Column<'_>, scenario: &Scenario) {
+    let map = &scenario.map;
+    let size = map.size();
+    let places = (0..size.y).flat_map(|row| (0..size.x).map(move |at| IVec2::new(at, row)));
+    let on_map: HashSet<usize> = places.filter_map(|tile| map.kind_index(tile)).collect();
+    let mut listed: Vec<&str> = Vec::new();
+    for (_, kind) in map.kinds().iter().enumerate().filter(|(place, _)| on_map.contains(place)) {
         // The four halves of one thing are one entry.
-        if told.contains(&kind.name()) {
+        if listed.contains(&kind.name()) {
             continue;
         }
-        told.push(kind.name());
-        let colour = kind_colour(&scenario.map, kind.name());
+        listed.push(kind.name());
+        let colour = kind_colour(map, kind.name());
         column.entry(&kind_text(scenario, kind), |sheet, at| {
-            let swatch = Area { x: at.x - 10.0, y: at.y - 7.0, width: 20.0, height: 14.0 };
+            let swatch = around(at, 20.0, 14.0);
             let half = matches!(kind.form(), TileForm::Half(_));
             let ground = if half { FLOORS[0] } else { colour };
             sheet.rect(swatch, &format!("fill=\"{ground}\" stroke=\"{FAINT_INK}\" stroke-width=\"0.5\""));
             tile_detail(sheet, swatch, kind, colour);
         });
     }
+}
+
+/// What stands on the map: obstacles, portals, things that can be pushed, and the wind.
+fn things(column: &mut Column<'_>, scenario: &Scenario) {
     for name in scenario.standing.kinds() {
         let colour = standing_colour(scenario, name);
         let moves = scenario.standing.iter().any(|item| item.name == name && item.course.is_some());
         let text = if moves { format!("{name}, moves") } else { name.to_owned() };
         column.entry(&text, |sheet, at| {
-            let swatch = Area { x: at.x - 10.0, y: at.y - 7.0, width: 20.0, height: 14.0 };
-            sheet.rect(swatch, &format!("fill=\"{colour}\" stroke=\"{INK}\" stroke-opacity=\"0.35\""));
+            let style = format!("fill=\"{colour}\" stroke=\"{INK}\" stroke-opacity=\"0.35\"");
+            sheet.rect(around(at, 20.0, 14.0), &style);
         });
     }
     if scenario.tracks.portals.iter().next().is_some() {
@@ -80,10 +101,22 @@ pub(super) fn draw_legend(
     }
     if let Some((name, _)) = scenario.tracks.crates.first() {
         column.entry(&format!("{name}: start (dashed) and end"), |sheet, at| {
-            let mark = Area { x: at.x - 7.0, y: at.y - 7.0, width: 14.0, height: 14.0 };
-            sheet.rect(mark, &format!("fill=\"{CRATE}\" stroke=\"{INK}\" stroke-opacity=\"0.6\""));
+            let style = format!("fill=\"{CRATE}\" stroke=\"{INK}\" stroke-opacity=\"0.6\"");
+            sheet.rect(around(at, 14.0, 14.0), &style);
         });
     }
+    if scenario.wind != Vec2::ZERO {
+        let wind = format!("wind {}, {} units/s", scenario.wind.x, scenario.wind.y);
+        column.entry(&wind, |sheet, at| {
+            let down = Vec2::new(1.0, scenario.map.y_axis().downward());
+            let along = scenario.wind.normalize_or_zero() * down * 8.0;
+            sheet.arrow(at - along, at + along, INK);
+        });
+    }
+}
+
+/// The movers and their footprints.
+fn movers(column: &mut Column<'_>, scenario: &Scenario, recording: &Recording) {
     for (place, actor) in scenario.actors.iter().enumerate() {
         let colour = pick(&ACTORS, place);
         column.entry(&format!("{}: start to end", actor.name), |sheet, at| {
@@ -95,41 +128,37 @@ pub(super) fn draw_legend(
     }
     let every = format!("footprint every {} s", stamp_step(recording.seconds));
     column.entry(&every, |sheet, at| {
-        let box_ = Area { x: at.x - 8.0, y: at.y - 6.0, width: 16.0, height: 12.0 };
         let colour = ACTORS[0];
-        sheet.rect(
-            box_,
-            &format!("fill=\"{colour}\" fill-opacity=\"0.1\" stroke=\"{colour}\" stroke-opacity=\"0.6\""),
-        );
+        let style =
+            format!("fill=\"{colour}\" fill-opacity=\"0.1\" stroke=\"{colour}\" stroke-opacity=\"0.6\"");
+        sheet.rect(around(at, 16.0, 12.0), &style);
     });
-    if scenario.wind != Vec2::ZERO {
-        let wind = format!("wind {}, {} units/s", scenario.wind.x, scenario.wind.y);
-        column.entry(&wind, |sheet, at| {
-            let along =
-                scenario.wind.normalize_or_zero() * Vec2::new(1.0, scenario.map.y_axis().downward()) * 8.0;
-            sheet.arrow(at - along, at + along, INK);
-        });
-    }
-    if scenario.actors.iter().any(|actor| actor.drive().is_some()) {
+}
+
+/// The marks of what happened in this run.
+fn happenings(column: &mut Column<'_>, recording: &Recording) {
+    let happened = |what: fn(&Happening) -> bool| recording.events.iter().any(|event| what(&event.what));
+    if happened(|what| matches!(what, Happening::Touched { .. })) {
         column.entry("touch, with the wall's normal", |sheet, at| {
             sheet.circle(at - Vec2::new(7.0, 0.0), 3.5, &format!("fill=\"{CONTACT}\""));
             sheet.arrow(at - Vec2::new(7.0, 0.0), at + Vec2::new(10.0, 0.0), CONTACT);
         });
     }
-    if scenario.actors.iter().any(Actor::steps_by_tiles) {
+    if happened(|what| is_blocked(what, false)) {
         column.entry("a step that was blocked", |sheet, at| {
             let half = Vec2::new(0.0, 7.0);
             sheet.line(at - half, at + half, &format!("stroke=\"{CONTACT}\" stroke-width=\"3.5\""));
         });
-        column.entry("a wish that waited for its turn", |sheet, at| {
+    }
+    if happened(|what| is_blocked(what, true)) {
+        column.entry("a press that waited for its turn", |sheet, at| {
             sheet.arrow(at - Vec2::new(7.0, 0.0), at + Vec2::new(7.0, 0.0), ACTORS[0]);
         });
     }
     if !recording.broken.is_empty() {
         column.entry("broke, with the second", |sheet, at| {
-            let mark = Area { x: at.x - 8.0, y: at.y - 7.0, width: 16.0, height: 14.0 };
             let style = format!("fill=\"{}\" fill-opacity=\"0.3\" stroke=\"{FAINT_INK}\"", WALLS[0]);
-            sheet.rect(mark, &format!("{style} stroke-width=\"0.5\""));
+            sheet.rect(around(at, 16.0, 14.0), &format!("{style} stroke-width=\"0.5\""));
         });
     }
     if recording.bends.iter().any(|bend| bend.degrees.is_some()) {
@@ -144,11 +173,22 @@ pub(super) fn draw_legend(
             sheet.circle(to, 3.0, &format!("fill=\"{INK}\""));
         });
     }
+}
+
+/// Whether a step was blocked, and whether the stepper went on all the same.
+fn is_blocked(what: &Happening, goes_on: bool) -> bool {
+    let Happening::StrideEvent { what: StrideEvent::Blocked { .. }, went_on, .. } = what else {
+        return false;
+    };
+    *went_on == goes_on
+}
+
+/// What was asked for on the command line: claims, lines of sight, feelers.
+fn asked_for(column: &mut Column<'_>, marks: &Marks) {
     if let Some(time) = marks.claims_at {
         column.entry(&format!("tiles claimed at {time} s"), |sheet, at| {
-            let mark = Area { x: at.x - 8.0, y: at.y - 7.0, width: 16.0, height: 14.0 };
             let style = "fill=\"none\" stroke-width=\"2.5\" stroke-dasharray=\"6 3\"";
-            sheet.rect(mark, &format!("{style} stroke=\"{INK}\""));
+            sheet.rect(around(at, 16.0, 14.0), &format!("{style} stroke=\"{INK}\""));
         });
     }
     if !marks.rays.is_empty() {
@@ -160,14 +200,18 @@ pub(super) fn draw_legend(
         });
     }
     if let Some(time) = marks.feelers_at {
-        column.entry(&format!("free room at {time} s, in units"), |sheet, at| {
+        column.entry(&format!("free distance at {time} s, in units"), |sheet, at| {
             let (from, to) = (at - Vec2::new(9.0, 0.0), at + Vec2::new(9.0, 0.0));
             let style = format!("stroke=\"{INK}\" stroke-width=\"1.2\"");
             sheet.line(from, to, &format!("{style} stroke-dasharray=\"5 3\""));
             sheet.line(to - Vec2::new(0.0, 4.0), to + Vec2::new(0.0, 4.0), &style);
         });
     }
-    touches(&mut column, recording);
+}
+
+/// A swatch round a place.
+fn around(at: Vec2, width: f32, height: f32) -> Area {
+    Area { x: at.x - 0.5 * width, y: at.y - 0.5 * height, width, height }
 }
 
 /// A kind of tile in words.
@@ -183,7 +227,7 @@ fn kind_text(scenario: &Scenario, kind: &TileKind) -> String {
         text += " (free)";
     }
     if surface.speed_factor != 1.0 {
-        text += &format!(", pace x {}", surface.speed_factor);
+        text += &format!(", speed x {}", surface.speed_factor);
     }
     if surface.grip != 1.0 {
         text += &format!(", grip x {}", surface.grip);

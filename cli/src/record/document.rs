@@ -24,7 +24,7 @@ pub(crate) fn document(recording: &Recording, file: &str) -> Value {
                 value["point"] = json!(contact.point.to_array());
                 value["normal"] = json!(contact.normal.to_array());
                 value["velocity_before"] = json!(contact.velocity_before.to_array());
-                value["velocity_kept"] = json!(contact.velocity_after.to_array());
+                value["velocity_after"] = json!(contact.velocity_after.to_array());
             }
             value
         })

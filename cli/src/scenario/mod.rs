@@ -15,12 +15,12 @@ mod vary;
 use std::path::{Path, PathBuf};
 
 use ambulant::Warning;
-use ambulant::arcade::{AngleLimits, Breakables, Hover, Paddle, PlayArea};
+use ambulant::arcade::{AngleLimits, Breakables, Hover, Paddle};
 use ambulant::direction::{Angle, Facing, YAxis};
 use ambulant::intent::{Directions, Intent, Opposites, PressOrder};
 use ambulant::shape::Footprint;
 use ambulant::steps::{GridEdge, Portals, StepGround, StepRules};
-use ambulant::terrain::{Layers, TileGrid};
+use ambulant::terrain::{Layers, PlayArea, TileGrid};
 use ambulant::walker::AlongWalls;
 use glam::{IVec2, Vec2};
 

@@ -1,31 +1,28 @@
 //! What flies: balls that bounce and break things, and shots.
 
-use ambulant::arcade::{
-    AtWall, Ball, BallEvent, Breakables, FlightEnd, PaddlePart, PlayArea, Projectile, Strike,
-};
+use ambulant::arcade::{AtWall, Ball, BallEvent, Breakables, PaddlePart, Strike};
 use ambulant::direction::Facing;
 use ambulant::shape::{Aabb, Solid};
-use ambulant::terrain::{Hit, ObstacleId, Obstacles, TileGrid, TileKind, Wall};
+use ambulant::terrain::{Hit, ObstacleId, Obstacles, TileGrid, Wall};
 use ambulant::travel::{MovingWall, push};
 use glam::{IVec2, Vec2};
 
+use super::field::Field;
+use super::output::StepOutput;
 use super::player::Player;
-use super::world::Field;
+use super::shots::Shots;
 use crate::record::{Bend, Event, EventKind, Happening, Row, Tally, Touch};
-use crate::scenario::{Moves, Scenario, Shot};
+use crate::scenario::{Moves, Scenario};
 
 /// All that flies.
 #[derive(Clone)]
 pub(super) struct Flyers<'a> {
     scenario: &'a Scenario,
     balls: Vec<Flier>,
-    shots: Vec<Flight>,
-    /// Shots that are still to come, the first one last.
-    waiting: Vec<(usize, Shot)>,
+    shots: Shots<'a>,
     breakables: Breakables,
     /// The kind of tile that a broken one becomes.
     floor: Option<usize>,
-    edges: PlayArea,
     paddles: Vec<PaddleNow>,
 }
 
@@ -40,14 +37,6 @@ struct Flier {
     offset: Vec2,
     in_play: bool,
     tally: Tally,
-}
-
-/// A shot on its way.
-#[derive(Clone)]
-struct Flight {
-    actor: usize,
-    from: Vec2,
-    puff: Projectile,
 }
 
 /// What a ball met in a step.
@@ -70,19 +59,6 @@ struct PaddleNow {
     velocity: Vec2,
 }
 
-/// What a step adds to the recording.
-#[derive(Debug, Default)]
-pub(super) struct StepOutput {
-    pub(super) events: Vec<Event>,
-    pub(super) bends: Vec<Bend>,
-    pub(super) broken: Vec<(f64, IVec2)>,
-    pub(super) shots: Vec<(Vec2, Vec2)>,
-    pub(super) shattered: Vec<(f64, ObstacleId)>,
-}
-
-/// Far enough for edges that nobody asked for.
-const NOWHERE: f32 = 1e7;
-
 impl<'a> Flyers<'a> {
     pub(super) fn new(scenario: &'a Scenario) -> Self {
         let balls = scenario.actors.iter().enumerate().filter_map(|(actor, found)| {
@@ -92,18 +68,12 @@ impl<'a> Flyers<'a> {
             let offset = flying.held.map_or(Vec2::ZERO, |(by, _)| found.start - scenario.actors[by].start);
             Some(Flier { actor, ball, held: flying.held, offset, in_play: true, tally: Tally::default() })
         });
-        let shots = scenario.actors.iter().enumerate();
-        let mut waiting: Vec<(usize, Shot)> =
-            shots.flat_map(|(actor, found)| found.shots.iter().map(move |shot| (actor, *shot))).collect();
-        waiting.sort_by(|a, b| b.1.at.total_cmp(&a.1.at));
         Self {
             scenario,
             balls: balls.collect(),
-            shots: Vec::new(),
-            waiting,
+            shots: Shots::new(scenario),
             breakables: scenario.breakables.clone(),
             floor: scenario.map.kinds().iter().position(|kind| !kind.blocks()),
-            edges: edges_of(scenario),
             paddles: Vec::new(),
         }
     }
@@ -129,7 +99,7 @@ impl<'a> Flyers<'a> {
         field: &mut Field,
     ) -> StepOutput {
         let mut told = StepOutput::default();
-        if self.balls.is_empty() && self.waiting.is_empty() && self.shots.is_empty() {
+        if self.balls.is_empty() && self.shots.is_empty() {
             return told;
         }
         #[expect(clippy::cast_possible_truncation, reason = "a time step, rounded once")]
@@ -140,7 +110,7 @@ impl<'a> Flyers<'a> {
             self.fly(&mut flier, from, dt, field, &mut told);
             self.balls[place] = flier;
         }
-        self.shoot(from, to, players, field, &mut told);
+        self.shots.tick(from, to, players, field, &mut told);
         told
     }
 
@@ -168,119 +138,104 @@ impl<'a> Flyers<'a> {
     }
 
     fn fly(&mut self, flier: &mut Flier, from: f64, dt: f32, field: &mut Field, told: &mut StepOutput) {
-        if !flier.in_play {
+        if !flier.in_play || self.is_held(flier, from, dt, told) {
             return;
-        }
-        if let Some((by, serve_at)) = flier.held {
-            let holder = self.paddles.iter().find(|paddle| paddle.actor == by);
-            if let Some(paddle) = holder {
-                let start = self.scenario.actors[by].footprint.at(self.scenario.actors[by].start).center();
-                flier.ball.position =
-                    self.scenario.actors[by].start + flier.offset + (paddle.lies.center() - start);
-            }
-            if serve_at > from + 1e-9 {
-                flier.tally.add(0.0, 0.0, 0.0, f64::from(dt));
-                return;
-            }
-            flier.held = None;
-            let text = "was served".to_owned();
-            told.events.push(Event {
-                time: from,
-                actor: flier.actor,
-                what: Happening::flew(EventKind::Served, text),
-            });
         }
         self.struck_by_paddles(flier, from, field, told);
 
         // The paddles stand among the obstacles for as long as the ball flies.
         let mut store = field.store.clone();
-        let solids: Vec<(Wall, PaddleNow)> = self
-            .paddles
-            .iter()
-            .map(|paddle| (Wall::Obstacle(store.add(Solid::Box(paddle.lies))), *paddle))
-            .collect();
-        let mut world = (field.take_grid(), store, self.edges);
-        let (scenario, breakables, floor) = (self.scenario, &mut self.breakables, self.floor);
-        let (mut ball, before) = (flier.ball, flier.ball.position);
-        let speed = ball.velocity.length();
-        let mut velocity = ball.velocity;
-        let mut told_now: Vec<BallHit> = Vec::new();
+        let mut solids: Vec<(Wall, PaddleNow)> = Vec::new();
+        for paddle in &self.paddles {
+            solids.push((Wall::Obstacle(store.add(Solid::Box(paddle.lies))), *paddle));
+        }
+        let edges = field.edges;
+        let mut world = (field.take_grid(), store, edges);
+        let (start, speed) = (flier.ball.position, flier.ball.velocity.length());
+        let mut velocity = flier.ball.velocity;
+        let mut hits: Vec<BallHit> = Vec::new();
         let mut crossed = Vec::new();
-        let edges = self.edges;
+        let mut ball = flier.ball;
         let bounces = ball.tick_with(
             dt,
             &mut world,
             Some(&edges),
-            |world, hit| {
-                if let Some((_, paddle)) = solids.iter().find(|(wall, _)| *wall == hit.wall) {
-                    let actor = &scenario.actors[paddle.actor];
-                    let Some(rules) = actor.paddle else { return AtWall::Bounce(1.0) };
-                    let found = rules.deflect(paddle.lies, hit.point, hit.normal, velocity, paddle.velocity);
-                    velocity = found.velocity;
-                    let text = sent_off(&actor.name, found.part, found.angle, found.velocity);
-                    let degrees = (found.part == PaddlePart::Face).then(|| found.angle.to_degrees());
-                    told_now.push(BallHit { hit: *hit, text, kind: EventKind::SentOff, tile: None, degrees });
-                    return AtWall::Deflect(found.velocity);
-                }
-                velocity -= hit.normal * (2.0 * velocity.dot(hit.normal));
-                let strike = breakables.strike(hit.wall, &world.0);
-                let (text, kind) = struck(scenario, hit, strike);
-                let tile = match hit.wall {
-                    Wall::Tile(tile) if strike.broke => Some(tile),
-                    _ => None,
+            |(grid, store, _), hit| {
+                let paddle = solids.iter().find(|(wall, _)| *wall == hit.wall);
+                let (found, response) = match paddle {
+                    Some((_, paddle)) => self.at_paddle(paddle, hit, &mut velocity),
+                    None => self.at_wall(hit, &mut velocity, grid, store),
                 };
-                if let Some(floor) = floor {
-                    // The kind is there: it was found among them.
-                    let _ = breakables.clear(strike, &mut world.0, floor, &mut world.1);
-                }
-                told_now.push(BallHit { hit: *hit, text, kind, tile, degrees: None });
-                AtWall::Bounce(1.0)
+                hits.extend(found);
+                response
             },
-            |event| match event {
-                BallEvent::Wrapped { side } => crossed.push((Some(side), true)),
-                BallEvent::Lost { side } => crossed.push((side, false)),
-                _ => {}
-            },
+            |event| crossed.push(event),
         );
         field.put_back(world.0);
-        let gone = remove_broken(&mut field.store, &world.1);
-        told.shattered.extend(gone.into_iter().map(|id| (from + f64::from(dt), id)));
-        // The way flown so far tells the time of each of them.
-        let (mut last, mut flown) = (before, 0.0f32);
-        for BallHit { hit, text, kind, tile, degrees } in told_now {
-            flown += last.distance(hit.position);
-            last = hit.position;
-            let part = if speed > 0.0 { f64::from(flown / speed) } else { 0.0 };
-            let time = from + part.min(f64::from(dt));
-            told.bends.push(Bend {
-                actor: flier.actor,
-                time,
-                position: hit.position,
-                normal: hit.normal,
-                degrees,
-            });
-            told.broken.extend(tile.map(|tile| (time, tile)));
-            told.events.push(Event { time, actor: flier.actor, what: Happening::flew(kind, text) });
+        let end = from + f64::from(dt);
+        let broken = remove_broken(&mut field.store, &world.1);
+        told.shattered.extend(broken.into_iter().map(|id| (end, id)));
+        record_hits(flier.actor, start, speed, (from, dt), hits, told);
+        for event in crossed {
+            told.events.extend(crossing(flier.actor, end, event));
         }
-        for (side, wrapped) in crossed {
-            let side = side.map_or_else(String::new, |side| format!(" at the {side}"));
-            let (kind, text) = if wrapped {
-                (EventKind::Wrapped, format!("left{side} and came in on the other side"))
-            } else {
-                (EventKind::Lost, format!("is lost{side}"))
-            };
-            told.events.push(Event {
-                time: from + f64::from(dt),
-                actor: flier.actor,
-                what: Happening::flew(kind, text),
-            });
-        }
-        flier.ball = ball;
-        flier.in_play = bounces.in_play;
+        (flier.ball, flier.in_play) = (ball, bounces.in_play);
         if !flier.in_play {
             flier.ball.velocity = Vec2::ZERO;
         }
         flier.tally.add(speed * dt, speed, f64::from(dt), f64::from(dt));
+    }
+
+    /// Keeps a held ball on its paddle until it is served; whether it is held for all of this step.
+    fn is_held(&self, flier: &mut Flier, from: f64, dt: f32, told: &mut StepOutput) -> bool {
+        let Some((by, serve_at)) = flier.held else { return false };
+        if let Some(paddle) = self.paddles.iter().find(|paddle| paddle.actor == by) {
+            let holder = &self.scenario.actors[by];
+            let moved = paddle.lies.center() - holder.footprint.at(holder.start).center();
+            flier.ball.position = holder.start + flier.offset + moved;
+        }
+        if serve_at > from + 1e-9 {
+            flier.tally.add(0.0, 0.0, 0.0, f64::from(dt));
+            return true;
+        }
+        flier.held = None;
+        let what = Happening::flew(EventKind::Served, "was served".to_owned());
+        told.events.push(Event { time: from, actor: flier.actor, what });
+        false
+    }
+
+    /// What a paddle does to a ball.
+    fn at_paddle(&self, paddle: &PaddleNow, hit: &Hit, velocity: &mut Vec2) -> (Option<BallHit>, AtWall) {
+        let actor = &self.scenario.actors[paddle.actor];
+        let Some(rules) = actor.paddle else { return (None, AtWall::Bounce(1.0)) };
+        let found = rules.deflect(paddle.lies, hit.point, hit.normal, *velocity, paddle.velocity);
+        *velocity = found.velocity;
+        let text = sent_off(&actor.name, found.part, found.angle, found.velocity);
+        let degrees = (found.part == PaddlePart::Face).then(|| found.angle.to_degrees());
+        let hit = BallHit { hit: *hit, text, kind: EventKind::SentOff, tile: None, degrees };
+        (Some(hit), AtWall::Deflect(found.velocity))
+    }
+
+    /// What a ball does to any other wall: it bounces, and what breaks gives way.
+    fn at_wall(
+        &mut self,
+        hit: &Hit,
+        velocity: &mut Vec2,
+        grid: &mut TileGrid,
+        store: &mut Obstacles,
+    ) -> (Option<BallHit>, AtWall) {
+        *velocity -= hit.normal * (2.0 * velocity.dot(hit.normal));
+        let strike = self.breakables.strike(hit.wall, grid);
+        let (text, kind) = struck(self.scenario, hit, strike);
+        let tile = match hit.wall {
+            Wall::Tile(tile) if strike.broke => Some(tile),
+            _ => None,
+        };
+        if let Some(floor) = self.floor {
+            // The kind is there: it was found among them.
+            let _ = self.breakables.clear(strike, grid, floor, store);
+        }
+        (Some(BallHit { hit: *hit, text, kind, tile, degrees: None }), AtWall::Bounce(1.0))
     }
 
     /// A paddle that moves into a ball pushes it ahead and sends it off.
@@ -313,51 +268,40 @@ impl<'a> Flyers<'a> {
             });
         }
     }
+}
 
-    /// Sends shots off and lets those on their way fly.
-    fn shoot(&mut self, from: f64, to: f64, players: &[Player<'_>], field: &Field, told: &mut StepOutput) {
-        while let Some((actor, shot)) = self.waiting.last().copied().filter(|(_, shot)| shot.at < to - 1e-9) {
-            self.waiting.pop();
-            let Some(player) = players.iter().find(|player| player.actor() == actor) else { continue };
-            let place = player.position();
-            let Ok(mut puff) = Projectile::aimed(place, shot.toward, shot.speed, shot.footprint) else {
-                continue;
-            };
-            puff = puff.with_bounces(shot.bounces);
-            puff.range = shot.range.unwrap_or(f32::INFINITY);
-            puff.lasts = shot.seconds.unwrap_or(f32::INFINITY);
-            let text = format!("sent a shot off toward {}, {}", shot.toward.x, shot.toward.y);
-            told.events.push(Event {
-                time: shot.at.max(from),
-                actor,
-                what: Happening::flew(EventKind::Shot, text),
-            });
-            self.shots.push(Flight { actor, from: place, puff });
-        }
-        #[expect(clippy::cast_possible_truncation, reason = "a time step, rounded once")]
-        let dt = (to - from) as f32;
-        let scenario = self.scenario;
-        self.shots.retain_mut(|flight| {
-            let end = flight.puff.tick(dt, &field.walls());
-            let Some(end) = end else { return true };
-            let place = flight.puff.position();
-            let text = match end {
-                FlightEnd::Hit(hit) => {
-                    format!("the shot hit {}", Touch::new(scenario, hit.wall, hit.side).what())
-                }
-                FlightEnd::OutOfRange => "the shot is spent".to_owned(),
-                _ => "the shot is over".to_owned(),
-            };
-            let text = format!("{text} at {:.1}, {:.1}", place.x, place.y);
-            told.events.push(Event {
-                time: to,
-                actor: flight.actor,
-                what: Happening::flew(EventKind::ShotOver, text),
-            });
-            told.shots.push((flight.from, place));
-            false
-        });
+/// Notes what a ball met; the path flown so far gives the time of each.
+fn record_hits(
+    actor: usize,
+    start: Vec2,
+    speed: f32,
+    (from, dt): (f64, f32),
+    hits: Vec<BallHit>,
+    told: &mut StepOutput,
+) {
+    let (mut last, mut flown) = (start, 0.0f32);
+    for BallHit { hit, text, kind, tile, degrees } in hits {
+        flown += last.distance(hit.position);
+        last = hit.position;
+        let part = if speed > 0.0 { f64::from(flown / speed) } else { 0.0 };
+        let time = from + part.min(f64::from(dt));
+        told.bends.push(Bend { actor, time, position: hit.position, normal: hit.normal, degrees });
+        told.broken.extend(tile.map(|tile| (time, tile)));
+        told.events.push(Event { time, actor, what: Happening::flew(kind, text) });
     }
+}
+
+/// What is said of a ball that crosses an edge.
+fn crossing(actor: usize, time: f64, event: BallEvent) -> Option<Event> {
+    let (kind, text) = match event {
+        BallEvent::Wrapped { side } => {
+            (EventKind::Wrapped, format!("left at the {side} and came in on the other side"))
+        }
+        BallEvent::Lost { side: Some(side) } => (EventKind::Lost, format!("is lost at the {side}")),
+        BallEvent::Lost { side: None } => (EventKind::Lost, "is lost".to_owned()),
+        _ => return None,
+    };
+    Some(Event { time, actor, what: Happening::flew(kind, text) })
 }
 
 /// Where paddles are, and how they moved in this step.
@@ -403,15 +347,4 @@ fn sent_off(name: &str, part: PaddlePart, angle: f32, velocity: Vec2) -> String 
         PaddlePart::End => format!("bounced off the end of {name}"),
         PaddlePart::Back => format!("bounced off the back of {name}"),
     }
-}
-
-/// The smallest map there is, to stand in for one that is lent.
-pub(super) fn stand_in() -> TileGrid {
-    TileGrid::from_indices(&[vec![0]], &[TileKind::floor("")]).expect("one tile of one kind")
-}
-
-/// The edges of a scenario, or some that nobody reaches.
-pub(super) fn edges_of(scenario: &Scenario) -> PlayArea {
-    let nowhere = || PlayArea::new(Vec2::splat(-NOWHERE), Vec2::splat(NOWHERE)).expect("a finite area");
-    scenario.edges.unwrap_or_else(nowhere)
 }

@@ -5,9 +5,12 @@
 
 mod company;
 mod expect;
+mod field;
 mod flight;
+mod output;
 mod play;
 mod player;
+mod shots;
 mod stage;
 mod touch;
 mod world;

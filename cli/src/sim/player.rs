@@ -4,18 +4,17 @@
 //! hand is noticed. The instant at which something ends (motion, a touch) is found by playing the
 //! same stretch again for shorter times: a walker is plain data and exact for any time.
 
-use ambulant::arcade::Crossing;
 use ambulant::direction::Facing;
 use ambulant::drive::{Carried, Drive, Footing};
 use ambulant::intent::Intent;
 use ambulant::shape::Aabb;
-use ambulant::terrain::{Filtered, Hit, Layers, Surface, TileGrid, Wall};
+use ambulant::terrain::{Crossing, Filtered, Hit, Layers, Surface, TileGrid, Wall};
 use ambulant::travel::{MoveResult, MovingWall, push};
 use ambulant::walker::Walker;
 use glam::Vec2;
 
+use super::field::{Field, Walls};
 use super::touch::touched;
-use super::world::{Field, Walls};
 use crate::record::{Event, EventKind, Happening, Row, Tally, Touch};
 use crate::scenario::{Actor, Asked, Change, Pulled, Scenario};
 

@@ -6,9 +6,10 @@ use glam::IVec2;
 
 use super::company::Steppers;
 use super::expect::Expectations;
+use super::field::Field;
 use super::flight::Flyers;
 use super::player::Player;
-use super::world::{Field, World};
+use super::world::World;
 use crate::record::{Recording, Row, Tally};
 use crate::scenario::{Actor, Scenario};
 

@@ -3,43 +3,15 @@
 //! While a wall moves, or balls and paddles meet, a run is played in steps of a fixed length whatever the tick rate, walls first and
 //! then the actors, so that the tick rate does not decide who is in a door when it closes.
 
-use ambulant::arcade::PlayArea;
-use ambulant::terrain::{ObstacleId, Obstacles, TileGrid, Wall};
+use ambulant::terrain::{ObstacleId, Wall};
 use ambulant::travel::MovingWall;
 use glam::Vec2;
 
-use super::flight::{Flyers, edges_of, stand_in};
+use super::field::Field;
+use super::flight::Flyers;
 use super::player::Player;
 use crate::record::Event;
 use crate::scenario::{Course, FINE_STEPS, Item, Scenario};
-
-/// The walls as they stand now.
-#[derive(Debug, Clone)]
-pub(crate) struct Field {
-    pub(crate) grid: TileGrid,
-    pub(crate) store: Obstacles,
-    /// The sides that are walls; none far and wide where nothing is said of them.
-    pub(super) edges: PlayArea,
-}
-
-/// All that blocks those who move freely.
-pub(crate) type Walls<'a> = (&'a TileGrid, &'a Obstacles, &'a PlayArea);
-
-impl Field {
-    pub(crate) fn walls(&self) -> Walls<'_> {
-        (&self.grid, &self.store, &self.edges)
-    }
-
-    /// Lends the map to a world that may change it.
-    pub(super) fn take_grid(&mut self) -> TileGrid {
-        std::mem::replace(&mut self.grid, stand_in())
-    }
-
-    /// Takes the map back.
-    pub(super) fn put_back(&mut self, grid: TileGrid) {
-        self.grid = grid;
-    }
-}
 
 /// The walls, and those of them that move.
 #[derive(Clone)]
@@ -65,12 +37,11 @@ impl<'a> World<'a> {
             let course = item.course.as_ref()?;
             Some(Moving { item, course, lag: 0.0, offset: Vec2::ZERO })
         });
-        let field = Field {
-            grid: scenario.map.clone(),
-            store: scenario.standing.store().clone(),
-            edges: edges_of(scenario),
-        };
-        Self { field, movers: moving.collect(), fine: Flyers::needs_fine_steps(scenario) }
+        Self {
+            field: Field::new(scenario),
+            movers: moving.collect(),
+            fine: Flyers::needs_fine_steps(scenario),
+        }
     }
 
     pub(super) fn field(&self) -> &Field {

@@ -9,29 +9,13 @@ use alloc::vec::Vec;
 
 use glam::Vec2;
 
-use crate::exact::{floor, tile};
+use super::layout::{FEWEST, Layout};
+use super::sizes::{SIZES, natural_size, number, range, size_for, width};
 use crate::shape::Aabb;
-use crate::terrain::Layers;
-
-/// The sizes of cells: powers of two from 2^-20 to 2^43 units.
-const SIZES: usize = LARGEST as usize + 1;
-const SMALLEST: i32 = -20;
-const SMALLEST_WIDTH: f32 = 1.0 / (1 << -SMALLEST) as f32;
-const LARGEST: u8 = 63;
+use crate::terrain::layers::Layers;
 
 /// The end of a chain.
 const NONE: u32 = u32::MAX;
-/// A table is never laid out for fewer obstacles.
-const FEWEST: usize = 16;
-/// Chains for each obstacle, at most: cells without any take room, but cost no time.
-const HEADS_PER_OBSTACLE: usize = 8;
-/// More chains than two to this power are never laid out.
-const MOST_POWERS: u32 = 28;
-/// One in so many obstacles may stand far off to each side without any say in the smallest size.
-const FAR_OFF: usize = 64;
-/// Sizes that a path tells apart: a bit of the column and one of the row for each.
-const PATH_SIZES: usize = 32;
-
 /// A cell: which size, column and row.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
@@ -253,7 +237,7 @@ impl Cells {
     /// Finds the smallest size anew, and puts all leaves in order and links them again.
     fn rebuild(&mut self) {
         self.found_for = self.len();
-        self.least = self.natural_size();
+        self.least = natural_size(self.leaves.iter().map(|leaf| &leaf.bounds.min));
         self.bounds = self.leaves.iter().fold(EMPTY, |all, leaf| together(all, leaf.bounds));
         self.counts.fill(0);
         self.in_use = 0;
@@ -272,41 +256,6 @@ impl Cells {
         }
     }
 
-    /// The largest size with five cells or more that hold an obstacle for each eight places where obstacles stand: one
-    /// cell for each of them, or as many as are in use where they are strewn at random. A few that stand far off do not
-    /// matter, nor how far crowds are from each other.
-    fn natural_size(&self) -> u8 {
-        let middle = |axis: usize| {
-            let mut places: Vec<f32> = self.leaves.iter().map(|leaf| leaf.bounds.min[axis]).collect();
-            places.sort_unstable_by(f32::total_cmp);
-            let far_off = places.len() / FAR_OFF;
-            let place = |at: usize| places.get(at).copied().map_or(0.0, f64::from);
-            (place(far_off), place((places.len() - far_off).saturating_sub(1)))
-        };
-        let ((left, right), (top, bottom)) = (middle(0), middle(1));
-        #[expect(clippy::cast_possible_truncation, reason = "a size to choose among powers of two")]
-        let finest = size_for(((right - left).max(bottom - top) / f64::from(u32::MAX)) as f32);
-        let per_cell = 1.0 / f64::from(width(finest));
-        let mut paths: Vec<u64> = self
-            .leaves
-            .iter()
-            .map(|Leaf { bounds: Aabb { min, .. }, .. }| {
-                path((f64::from(min.x) - left) * per_cell, (f64::from(min.y) - top) * per_cell)
-            })
-            .collect();
-        paths.sort_unstable();
-        // Of two neighbours on the path that winds through all cells, the first size whose cell holds both.
-        let mut shared = [0; PATH_SIZES + 1];
-        for pair in paths.windows(2) {
-            let apart = u64::BITS - (pair[0] ^ pair[1]).leading_zeros();
-            shared[apart.div_ceil(2) as usize] += 1;
-        }
-        let cells = |size: usize| 1 + shared[size + 1..].iter().sum::<usize>();
-        let apart = |size: &usize| cells(*size) > 1 && 8 * cells(*size) >= 5 * cells(0);
-        let steps = (1..PATH_SIZES).rev().find(apart).unwrap_or(0);
-        finest.saturating_add(u8::try_from(steps).unwrap_or(0)).min(LARGEST)
-    }
-
     /// Which chain a cell's obstacles are in.
     fn head(&self, cell: Cell) -> usize {
         let above = cell.size.saturating_sub(self.least);
@@ -319,112 +268,6 @@ impl Cells {
     }
 }
 
-/// Which cells share a chain: none of the smallest size among the first columns and rows, so that neighbours lie side
-/// by side and are told apart by their place alone. What lies beyond, or is larger, is scattered over the same table.
-#[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-struct Layout {
-    /// The first column and row, of the smallest size.
-    first: (i32, i32),
-    /// Columns and rows, as powers of two.
-    across: u32,
-    down: u32,
-}
-
-impl Layout {
-    /// For so many obstacles that lie in a box.
-    fn of(bounds: &Aabb, least: u8, count: usize) -> Self {
-        let (first, last) = (number(bounds.min, least), number(bounds.max, least));
-        let powers = |first: i32, last: i32, most: u32| {
-            (first.abs_diff(last).checked_ilog2().map_or(0, |power| power + 1)).min(most)
-        };
-        let most = (HEADS_PER_OBSTACLE * count.max(FEWEST)).ilog2().min(MOST_POWERS);
-        let across = powers(first.0, last.0, most);
-        Self { first, across, down: powers(first.1, last.1, most - across) }
-    }
-
-    /// Where the columns of a row of cells begin whose size is so many steps above the smallest.
-    fn row(&self, row: i32, above: u8) -> usize {
-        let row = from_first(row, self.first.1, above);
-        let beyond = u64::from(row >> self.down ^ u32::from(above) << 24);
-        let scattered = beyond.wrapping_mul(0x9E37_79B9_7F4A_7C15) >> 32;
-        ((row as usize & ((1 << self.down) - 1)) << self.across).wrapping_add(scattered as usize)
-    }
-
-    /// How far from there a column is.
-    fn column(&self, column: i32, above: u8) -> usize {
-        from_first(column, self.first.0, above) as usize
-    }
-}
-
-/// The number of a column or row as counted from the first one, which is told in cells of the smallest size.
-fn from_first(number: i32, first: i32, above: u8) -> u32 {
-    bits(number.wrapping_sub(first >> above.min(31)))
-}
-
-/// The path to a cell, from the largest that holds it to itself: the bits of its column and row in turn (the order of
-/// G. M. Morton, 1966). Cells whose paths begin alike lie in one larger cell, and a sorted list has them side by side.
-#[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "cut to what a u32 holds")]
-fn path(column: f64, row: f64) -> u64 {
-    let strewn = |number: f64| {
-        let mut bits = u64::from(number.clamp(0.0, f64::from(u32::MAX)) as u32);
-        for (shift, kept) in [
-            (16, 0x0000_FFFF_0000_FFFF),
-            (8, 0x00FF_00FF_00FF_00FF),
-            (4, 0x0F0F_0F0F_0F0F_0F0F),
-            (2, 0x3333_3333_3333_3333),
-            (1, 0x5555_5555_5555_5555),
-        ] {
-            bits = (bits | bits << shift) & kept;
-        }
-        bits
-    };
-    strewn(column) | strewn(row) << 1
-}
-
 fn together(a: Aabb, b: Aabb) -> Aabb {
     Aabb { min: a.min.min(b.min), max: a.max.max(b.max) }
-}
-
-fn bits(number: i32) -> u32 {
-    u32::from_ne_bytes(number.to_ne_bytes())
-}
-
-/// The smallest size whose cells are at least this wide: one more than its exponent, unless it is a power of two.
-fn size_for(extent: f32) -> u8 {
-    const MANTISSA: u32 = (1 << (f32::MANTISSA_DIGITS - 1)) - 1;
-    /// The exponent of the smallest size, as it is written.
-    const LEAST: u32 = (f32::MAX_EXP - 1 + SMALLEST).unsigned_abs();
-    let bits = extent.max(0.0).to_bits();
-    let exponent = (bits >> (f32::MANTISSA_DIGITS - 1)) + u32::from(bits & MANTISSA != 0);
-    let size = exponent.saturating_sub(LEAST);
-    u8::try_from(size).unwrap_or(LARGEST).min(LARGEST)
-}
-
-/// The width of each size.
-const WIDTHS: [f32; SIZES] = {
-    let mut widths = [0.0; SIZES];
-    let (mut width, mut place) = (SMALLEST_WIDTH, 0);
-    while place < SIZES {
-        widths[place] = width;
-        (width, place) = (2.0 * width, place + 1);
-    }
-    widths
-};
-
-fn width(size: u8) -> f32 {
-    WIDTHS[usize::from(size)]
-}
-
-/// The column and row of the cell that a point lies in; far out they stop to grow.
-fn number(point: Vec2, size: u8) -> (i32, i32) {
-    // One by a power of two is exact, too.
-    let at = point.as_dvec2() * (1.0 / f64::from(width(size)));
-    tile(floor(at.x), floor(at.y)).into()
-}
-
-/// The first and last column and row of the cells whose obstacles may reach into an area.
-fn range(size: u8, area: &Aabb) -> ((i32, i32), (i32, i32)) {
-    let width = Vec2::splat(width(size));
-    (number(area.min - width, size), number(area.max, size))
 }

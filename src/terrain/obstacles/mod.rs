@@ -4,37 +4,27 @@
 //! often the slot was used.
 
 mod cells;
+mod layout;
+mod sizes;
 mod strip;
 
 use alloc::vec::Vec;
-use core::fmt;
 
 use glam::Vec2;
 
 use crate::direction::YAxis;
 use crate::shape::{Aabb, Footprint, Solid};
-use crate::terrain::hit::{Hit, Wall};
-use crate::terrain::terrain_trait::{FirstHit, FoundWall, Terrain, ground, sweep_in_stretches};
-use crate::terrain::{Layers, WallFilter};
+use crate::terrain::filter::WallFilter;
+use crate::terrain::first_hit::{FirstHit, sweep_in_stretches};
+use crate::terrain::found::FoundWall;
+use crate::terrain::hit::Hit;
+use crate::terrain::layers::Layers;
+use crate::terrain::swept_area::swept_area;
+use crate::terrain::terrain_trait::Terrain;
+use crate::terrain::wall::{ObstacleId, Wall};
+use crate::tolerance::STRETCH;
 use cells::Cells;
 use strip::Strip;
-
-/// How long a stretch of a way is, in distances between obstacles.
-const STRETCH: f32 = 8.0;
-
-/// Which obstacle of a store; ids of removed obstacles are never used again.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub struct ObstacleId {
-    slot: u32,
-    generation: u32,
-}
-
-impl fmt::Display for ObstacleId {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        write!(f, "{}.{}", self.slot, self.generation)
-    }
-}
 
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
@@ -217,23 +207,24 @@ impl Terrain for Obstacles {
     }
 
     fn sweep(&self, footprint: &Footprint, from: Vec2, way: Vec2, filter: &WallFilter<'_>) -> Option<Hit> {
+        let all = |area: Aabb, see: &mut dyn FnMut(FoundWall)| self.walls_in(area, filter, see);
         let strip = Strip::of(footprint, from, way);
         let stretch = STRETCH * self.cells.spacing();
         let stretches = way.length() / stretch;
         if stretches <= 1.0 || stretches > self.len() as f32 {
             let mut first = FirstHit::default();
             self.show(
-                &ground(footprint, from, way),
+                &swept_area(footprint, from, way),
                 filter,
                 |bounds| strip.reaches(bounds),
                 |found| first.consider(footprint, from, way, found),
             );
-            return first.hit(self, footprint, way, filter);
+            return first.hit(all, self.y_axis, footprint, way);
         }
         let bounds = self.cells.bounds();
         let first = sweep_in_stretches(footprint, from, way, stretch, bounds, |area, see| {
             self.show(&area, filter, |bounds| strip.reaches(bounds), |found| see(*found));
         });
-        first.hit(self, footprint, way, filter)
+        first.hit(all, self.y_axis, footprint, way)
     }
 }

@@ -6,10 +6,7 @@
 use glam::Vec2;
 
 use crate::shape::{Aabb, Footprint};
-
-/// Room on both sides, in units, and for each unit of what is added up: far more than that rounds.
-const ROOM: f32 = 0.01;
-const ROOM_PER_UNIT: f32 = 1e-6;
+use crate::tolerance::{STRIP_ROOM, STRIP_ROOM_PER_UNIT};
 
 /// A strip: all that lies no further than `half` from a line.
 #[derive(Debug, Clone, Copy)]
@@ -32,14 +29,14 @@ impl Strip {
         };
         let on_line = ground.center();
         let reach = on_line.abs().max_element() + length;
-        Self { across, on_line, half: half + ROOM + reach * ROOM_PER_UNIT }
+        Self { across, on_line, half: half + STRIP_ROOM + reach * STRIP_ROOM_PER_UNIT }
     }
 
     /// Whether a box reaches into the strip, or nearly.
     #[inline]
     pub(in crate::terrain) fn reaches(&self, bounds: &Aabb) -> bool {
         let (half, off) = (bounds.size() * 0.5, bounds.center() - self.on_line);
-        let room = (half + off.abs()).max_element() * ROOM_PER_UNIT;
+        let room = (half + off.abs()).max_element() * STRIP_ROOM_PER_UNIT;
         // What is not a number is near.
         let beside = off.dot(self.across).abs() > self.half + half.dot(self.across.abs()) + room;
         !beside

@@ -1,108 +1,8 @@
-//! What of a tile grid blocks: tile by tile, side by side, and as shapes.
+//! How a kind of tile blocks: what sweeps ask of it, close together.
 
-use glam::IVec2;
-
-use super::grid::{Outside, TileGrid};
 use super::legend::{TileForm, TileKind};
-use super::occupied::blocks_at_all;
-use crate::direction::{Corner, Side};
-use crate::shape::{Aabb, Polygon, Solid};
-use crate::terrain::bounds::outside;
-use crate::terrain::terrain_trait::FoundWall;
-use crate::terrain::{Layers, Wall, WallFilter};
-
-impl TileGrid {
-    /// What sweeps ask of a tile; outside the map, what [`Outside`] says.
-    pub(crate) fn blocking(&self, tile: IVec2) -> Blocking {
-        if !self.contains(tile) {
-            return if self.outside == Outside::Block { Blocking::OUTSIDE } else { Blocking::NOTHING };
-        }
-        // Most tiles are open.
-        if !self.occupied.is_set(tile) {
-            return Blocking::NOTHING;
-        }
-        let own = || self.index_of(tile).map(|index| self.forms[usize::from(self.tiles[index])]);
-        self.uniform.or_else(own).unwrap_or(Blocking::NOTHING)
-    }
-
-    /// Whether what lies outside the map is in the way of somebody.
-    pub(in crate::terrain) fn is_walled(&self, filter: &WallFilter<'_>) -> bool {
-        self.outside == Outside::Block && filter.layers(Blocking::OUTSIDE.layers)
-    }
-
-    /// Whether all of a tile blocks.
-    pub(in crate::terrain) fn is_wall(&self, tile: IVec2, filter: &WallFilter<'_>) -> bool {
-        let blocking = self.blocking(tile);
-        blocking.form == TileForm::Full && filter.wall(Wall::Tile(tile), blocking.layers)
-    }
-
-    /// Whether a tile cannot be entered through a side.
-    pub(in crate::terrain) fn is_shut(&self, tile: IVec2, side: Side, filter: &WallFilter<'_>) -> bool {
-        let blocking = self.blocking(tile);
-        (blocking.form == TileForm::Full || blocking.closed[side as usize])
-            && filter.wall(Wall::Tile(tile), blocking.layers)
-    }
-
-    /// Shows the walls of some forms in an area, and what lies outside where it blocks.
-    pub(in crate::terrain) fn show_walls(
-        &self,
-        area: Aabb,
-        filter: &WallFilter<'_>,
-        wanted: impl Fn(TileForm) -> bool,
-        see: &mut dyn FnMut(FoundWall),
-    ) {
-        let (a, b) = (self.tile_at(area.min), self.tile_at(area.max));
-        let last = self.size() - 1;
-        // A wall whose border the area only reaches counts as well.
-        let (first, end) = (
-            a.min(b).saturating_sub(IVec2::ONE).max(IVec2::ZERO),
-            a.max(b).saturating_add(IVec2::ONE).min(last),
-        );
-        for row in first.y..=end.y {
-            for column in first.x..=end.x {
-                let tile = IVec2::new(column, row);
-                let blocking = self.blocking(tile);
-                if blocking.form != TileForm::Open
-                    && wanted(blocking.form)
-                    && filter.wall(Wall::Tile(tile), blocking.layers)
-                {
-                    let solid = self.solid_of(tile, blocking.form);
-                    see(FoundWall { wall: Wall::Tile(tile), layers: blocking.layers, solid });
-                }
-            }
-        }
-        if self.outside == Outside::Block && wanted(TileForm::Full) {
-            let nearest = self.tile_at(area.center()).clamp(IVec2::NEG_ONE, self.size());
-            for (side, solid) in outside(self.area(), self.y_axis) {
-                let tile = match side {
-                    Side::Left => IVec2::new(-1, nearest.y),
-                    Side::Right => IVec2::new(self.columns, nearest.y),
-                    Side::Top => IVec2::new(nearest.x, -1),
-                    Side::Bottom => IVec2::new(nearest.x, self.rows),
-                };
-                let wall = Wall::Tile(tile);
-                if solid.bounds().overlaps(&area) && filter.wall(wall, Layers::FIRST) {
-                    see(FoundWall { wall, layers: Layers::FIRST, solid });
-                }
-            }
-        }
-    }
-
-    /// The shape of what blocks of a tile.
-    fn solid_of(&self, tile: IVec2, form: TileForm) -> Solid {
-        let TileForm::Half(corner) = form else { return Solid::Box(self.tile_area(tile)) };
-        let at = |x: i32, y: i32| self.corner(tile + IVec2::new(x, y));
-        let [left_top, right_top, right_bottom, left_bottom] = [at(0, 0), at(1, 0), at(1, 1), at(0, 1)];
-        let corners = match corner {
-            Corner::TopLeft => [left_bottom, left_top, right_top],
-            Corner::TopRight => [left_top, right_top, right_bottom],
-            Corner::BottomRight => [right_top, right_bottom, left_bottom],
-            Corner::BottomLeft => [right_bottom, left_bottom, left_top],
-        };
-        // A triangle of a tile so far out that its corners coincide blocks as its box does.
-        Polygon::new(&corners).map_or_else(|_| Solid::Box(self.tile_area(tile)), Solid::from)
-    }
-}
+use crate::direction::Side;
+use crate::terrain::layers::Layers;
 
 /// What sweeps ask of a kind of tile.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -141,4 +41,22 @@ pub(in crate::terrain) fn uniform(forms: &[Blocking]) -> Option<Blocking> {
     let mut blocking = forms.iter().filter(|form| blocks_at_all(form));
     let first = blocking.next()?;
     blocking.all(|form| form == first).then_some(*first)
+}
+
+/// Whether a tile of a kind can be in anybody's way.
+pub(in crate::terrain) fn blocks_at_all(blocking: &Blocking) -> bool {
+    blocking.form != TileForm::Open || blocking.closed.contains(&true)
+}
+
+/// Whether a tile of a kind can be in the way of those who mind a layer.
+pub(in crate::terrain) fn blocks_on(layer: Layers, blocking: &Blocking) -> bool {
+    blocks_at_all(blocking) && blocking.layers.meets(layer)
+}
+
+/// The layers on which kinds of tile block, one by one; none where all do so on the first.
+pub(in crate::terrain) fn layers_of(forms: &[Blocking]) -> impl Iterator<Item = Layers> {
+    let blocking = forms.iter().filter(|form| blocks_at_all(form));
+    let all = blocking.fold(Layers::NONE, |all, form| all | form.layers);
+    let some = if all == Layers::FIRST { Layers::NONE } else { all };
+    some.numbers().map(Layers::bit)
 }

@@ -8,24 +8,13 @@ use alloc::vec::Vec;
 
 use glam::{DVec2, IVec2, Vec2};
 
-use super::blocking::{Blocking, uniform};
-use super::legend::{GridError, Legend, MAX_TILES, Surface, TileKind};
-use super::occupied::{Occupied, blocks_at_all, blocks_on, layers_of};
+use super::blocking::{Blocking, blocks_at_all, blocks_on};
+use super::legend::{GridError, Outside, Surface, TileKind};
+use super::occupied::Occupied;
 use crate::direction::YAxis;
 use crate::error::{InvalidNumber, above_zero, finite};
 use crate::shape::Aabb;
 use crate::terrain::Layers;
-
-/// What lies outside the map.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub enum Outside {
-    /// The outside is one wall.
-    #[default]
-    Block,
-    /// The outside is free.
-    Open,
-}
 
 /// A map of square tiles that block or let pass.
 ///
@@ -48,7 +37,7 @@ pub enum Outside {
 pub struct TileGrid {
     pub(in crate::terrain) columns: i32,
     pub(in crate::terrain) rows: i32,
-    kinds: Vec<TileKind>,
+    pub(super) kinds: Vec<TileKind>,
     /// What sweeps ask of each kind, close together.
     pub(in crate::terrain) forms: Vec<Blocking>,
     /// How a tile blocks, if all that do block alike; of a large map only the bits need be at hand then.
@@ -62,7 +51,7 @@ pub struct TileGrid {
     pub(in crate::terrain) ledges: Option<Occupied>,
     /// Those on each layer, where some kind lies on another than the first.
     pub(in crate::terrain) layered: Vec<(Layers, Occupied)>,
-    tile_size: f32,
+    pub(super) tile_size: f32,
     /// One by the tile size, since a division takes as long as many multiplications.
     pub(in crate::terrain) per_tile: f64,
     pub(in crate::terrain) origin: Vec2,
@@ -71,73 +60,8 @@ pub struct TileGrid {
 }
 
 impl TileGrid {
-    /// A map from rows of glyphs, the upper row first, with tiles of one unit and its upper left
-    /// corner at the world's origin.
-    ///
-    /// # Errors
-    /// When there is no tile, a row differs in length, a glyph is not in the legend, or there are
-    /// more than [`MAX_TILES`].
-    pub fn from_rows(rows: &[impl AsRef<str>], legend: &Legend) -> Result<Self, GridError> {
-        let glyphs = rows.iter().map(|row| row.as_ref().chars().collect());
-        let (columns, tiles) = gather(glyphs, |glyph, column, row| {
-            legend.index(glyph).ok_or(GridError::UnknownGlyph { glyph, column, row })
-        })?;
-        Self::from_tiles(columns, tiles, legend.clone().into_kinds())
-    }
-
-    /// A map from the number of each tile's kind, row by row from the upper left one, with tiles of one
-    /// unit and its upper left corner at the world's origin.
-    ///
-    /// ```
-    /// use ambulant::terrain::{TileGrid, TileKind};
-    /// use glam::ivec2;
-    ///
-    /// let kinds = [TileKind::floor("path"), TileKind::wall("bed")];
-    /// let grid = TileGrid::from_indices(&[vec![0, 0, 1], vec![0, 1, 1]], &kinds)?;
-    /// assert!(grid.blocks(ivec2(1, 1)) && !grid.blocks(ivec2(1, 0)));
-    /// # Ok::<(), ambulant::terrain::GridError>(())
-    /// ```
-    ///
-    /// # Errors
-    /// When there is no tile, a row differs in length, an index has no kind, or there are more than
-    /// [`MAX_TILES`].
-    pub fn from_indices(rows: &[impl AsRef<[usize]>], kinds: &[TileKind]) -> Result<Self, GridError> {
-        let indices = rows.iter().map(|row| row.as_ref().to_vec());
-        let (columns, tiles) = gather(indices, |index, column, row| {
-            let number = u16::try_from(index).ok().filter(|_| index < kinds.len());
-            number.ok_or(GridError::UnknownIndex { index, kinds: kinds.len(), column, row })
-        })?;
-        Self::from_tiles(columns, tiles, kinds.to_vec())
-    }
-
-    /// A map from checked tiles; there are no more than [`MAX_TILES`].
-    fn from_tiles(columns: usize, tiles: Vec<u16>, kinds: Vec<TileKind>) -> Result<Self, GridError> {
-        let too_large = || GridError::TooLarge { tiles: tiles.len() };
-        let forms: Vec<Blocking> = kinds.iter().map(Blocking::of).collect();
-        let all = |of: &dyn Fn(&Blocking) -> bool| Occupied::new(columns, &tiles, &forms, of);
-        let some = |of: fn(&Blocking) -> bool| forms.iter().any(of).then(|| all(&of));
-        let grid = Self {
-            occupied: all(&blocks_at_all),
-            halves: some(Blocking::is_half),
-            ledges: some(Blocking::is_ledge),
-            layered: layers_of(&forms).map(|layer| (layer, all(&|form| blocks_on(layer, form)))).collect(),
-            columns: i32::try_from(columns).map_err(|_| too_large())?,
-            rows: i32::try_from(tiles.len() / columns).map_err(|_| too_large())?,
-            uniform: uniform(&forms),
-            forms,
-            kinds,
-            tiles,
-            tile_size: 1.0,
-            per_tile: 1.0,
-            origin: Vec2::ZERO,
-            y_axis: YAxis::Down,
-            outside: Outside::Block,
-        };
-        Ok(grid.laid())
-    }
-
     /// The same map with its bits where its tiles are.
-    fn laid(mut self) -> Self {
+    pub(super) fn laid(mut self) -> Self {
         let size = self.size();
         let layered = self.layered.iter_mut().map(|(_, bits)| bits);
         let some = self.halves.iter_mut().chain(&mut self.ledges).chain(layered);
@@ -406,30 +330,4 @@ impl TileGrid {
     pub(in crate::terrain) fn turned(&self, direction: DVec2) -> DVec2 {
         DVec2::new(direction.x, direction.y * f64::from(self.y_axis.downward()))
     }
-}
-
-/// Rows of equal length as the numbers of their tiles' kinds, with the number of columns.
-fn gather<T>(
-    rows: impl ExactSizeIterator<Item = Vec<T>>,
-    number: impl Fn(T, usize, usize) -> Result<u16, GridError>,
-) -> Result<(usize, Vec<u16>), GridError> {
-    let (height, mut expected, mut tiles) = (rows.len(), 0, Vec::new());
-    for (row, given) in rows.enumerate() {
-        let found = given.len();
-        if row == 0 {
-            expected = found;
-            let count = expected.saturating_mul(height);
-            if count > MAX_TILES {
-                return Err(GridError::TooLarge { tiles: count });
-            }
-            tiles.reserve(count);
-        }
-        if found != expected {
-            return Err(GridError::UnevenRow { row, expected, found });
-        }
-        for (column, given) in given.into_iter().enumerate() {
-            tiles.push(number(given, column, row)?);
-        }
-    }
-    if tiles.is_empty() { Err(GridError::Empty) } else { Ok((expected, tiles)) }
 }

@@ -10,6 +10,17 @@ use crate::direction::{Corner, Side};
 use crate::error::{InvalidNumber, above_zero};
 use crate::terrain::Layers;
 
+/// What lies outside the map.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub enum Outside {
+    /// The outside is one wall.
+    #[default]
+    Block,
+    /// The outside is free.
+    Open,
+}
+
 /// The most tiles that a map may have: 4096 by 4096.
 pub const MAX_TILES: usize = 4096 * 4096;
 

@@ -1,12 +1,15 @@
 //! Tile maps: what kinds of tile there are, the map, its table of bits, and sweeps through it.
 
 mod blocking;
+mod from_rows;
 mod grid;
 mod legend;
 mod occupied;
+mod open;
 mod round;
 mod sweep;
+mod tile_walls;
 mod walls;
 
-pub use grid::{Outside, TileGrid};
-pub use legend::{GridError, Legend, MAX_TILES, Surface, TileForm, TileKind};
+pub use grid::TileGrid;
+pub use legend::{GridError, Legend, MAX_TILES, Outside, Surface, TileForm, TileKind};

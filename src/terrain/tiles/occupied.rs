@@ -9,11 +9,9 @@ use alloc::vec::Vec;
 use glam::{IVec2, Vec2, Vec4, Vec4Swizzles};
 
 use super::blocking::Blocking;
-use super::grid::{Outside, TileGrid};
-use super::legend::TileForm;
+use super::legend::Outside;
 use crate::direction::YAxis;
 use crate::shape::Footprint;
-use crate::terrain::{Layers, WallFilter};
 
 /// Wider and higher areas are looked at tile by tile.
 const MOST_ACROSS: usize = 64;
@@ -135,7 +133,12 @@ impl Occupied {
 
     /// Whether no tile of them is on a footprint's way; `None` where that takes more than a glance.
     #[inline]
-    fn quick_check(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> Option<bool> {
+    pub(in crate::terrain) fn quick_check(
+        &self,
+        footprint: &Footprint,
+        from: Vec2,
+        way: Vec2,
+    ) -> Option<bool> {
         let places = self.lie.places(footprint, from, way);
         let on_map = places.cmpge(Vec4::splat(-0.5)) & places.cmplt(self.lie.size);
         if !on_map.all() {
@@ -148,6 +151,30 @@ impl Occupied {
                 .map(|tiles| tiles as usize);
         let in_one_strip = left % STRIDE + columns < WIDTH && rows < WIDTH;
         in_one_strip.then(|| self.is_strip_free(left, top, columns, rows))
+    }
+
+    /// Whether no tile of some kinds, and nothing outside of the map, is on a footprint's way.
+    #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "within the map")]
+    pub(in crate::terrain) fn is_way_free(
+        &self,
+        outside: Outside,
+        size: IVec2,
+        footprint: &Footprint,
+        from: Vec2,
+        way: Vec2,
+    ) -> bool {
+        let places = self.lie.places(footprint, from, way) + 0.5;
+        let (low, high) = (places.xy().min(places.zw()), places.xy().max(places.zw()));
+        let size = size.as_vec2();
+        let is_outside = low.cmplt(Vec2::ZERO).any() || high.cmpge(size).any();
+        if places.is_nan() || (is_outside && outside == Outside::Block) {
+            return false;
+        }
+        if high.cmplt(Vec2::ZERO).any() || low.cmpge(size).any() {
+            return true;
+        }
+        let cut = |at: Vec2| at.clamp(Vec2::ZERO, size - 1.0).to_array().map(|place| place as usize);
+        self.is_free(cut(low), cut(high))
     }
 
     /// Whether no tile of one strip is occupied, from a first one so many columns and rows on.
@@ -175,85 +202,6 @@ impl Occupied {
     }
 }
 
-/// Whether a tile of a kind can be in anybody's way.
-pub(in crate::terrain) fn blocks_at_all(blocking: &Blocking) -> bool {
-    blocking.form != TileForm::Open || blocking.closed.contains(&true)
-}
-
-/// Whether a tile of a kind can be in the way of those who mind a layer.
-pub(in crate::terrain) fn blocks_on(layer: Layers, blocking: &Blocking) -> bool {
-    blocks_at_all(blocking) && blocking.layers.meets(layer)
-}
-
-/// The layers on which kinds of tile block, one by one; none where all do so on the first.
-pub(in crate::terrain) fn layers_of(forms: &[Blocking]) -> impl Iterator<Item = Layers> {
-    let blocking = forms.iter().filter(|form| blocks_at_all(form));
-    let all = blocking.fold(Layers::NONE, |all, form| all | form.layers);
-    let some = if all == Layers::FIRST { Layers::NONE } else { all };
-    some.numbers().map(Layers::bit)
-}
-
-impl TileGrid {
-    /// Whether nothing on a footprint's way blocks anybody; `None` where that takes more than a glance.
-    #[inline]
-    pub(in crate::terrain) fn quick_check(
-        &self,
-        footprint: &Footprint,
-        from: Vec2,
-        way: Vec2,
-    ) -> Option<bool> {
-        self.occupied.quick_check(footprint, from, way)
-    }
-
-    /// Whether nothing on a footprint's way blocks anybody; `false` also where that would take long to find out.
-    #[inline]
-    pub(in crate::terrain) fn is_open(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> bool {
-        self.quick_check(footprint, from, way).unwrap_or_else(|| self.is_open_far(footprint, from, way))
-    }
-
-    /// The same for a way that goes far, or leaves the map.
-    #[inline(never)]
-    pub(in crate::terrain) fn is_open_far(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> bool {
-        is_without(&self.occupied, self.outside, self.size(), footprint, from, way)
-    }
-
-    /// Whether nothing on a footprint's way is known to block those who mind only some layers: a moth above the water
-    /// looks at none of it.
-    #[inline]
-    pub(in crate::terrain) fn is_open_to(
-        &self,
-        filter: &WallFilter<'_>,
-        footprint: &Footprint,
-        from: Vec2,
-        way: Vec2,
-    ) -> bool {
-        let is_free = |(layer, tiles): &(Layers, Occupied)| {
-            !filter.layers(*layer) || tiles.quick_check(footprint, from, way) == Some(true)
-        };
-        self.layered.iter().any(|(layer, _)| !filter.layers(*layer))
-            // On the map, that is.
-            && self.quick_check(footprint, from, way).is_some()
-            && self.layered.iter().all(is_free)
-    }
-
-    /// Whether there is no half-tile on a footprint's way; `false` also where that would take long to find out.
-    #[inline]
-    pub(in crate::terrain) fn is_without_halves(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> bool {
-        self.is_without(self.halves.as_ref(), footprint, from, way)
-    }
-
-    /// Whether there is no ledge on a footprint's way; `false` also where that would take long to find out.
-    #[inline]
-    pub(in crate::terrain) fn is_without_ledges(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> bool {
-        self.is_without(self.ledges.as_ref(), footprint, from, way)
-    }
-
-    #[inline]
-    fn is_without(&self, some: Option<&Occupied>, footprint: &Footprint, from: Vec2, way: Vec2) -> bool {
-        some.is_none_or(|tiles| is_without(tiles, Outside::Open, self.size(), footprint, from, way))
-    }
-}
-
 impl BitPlacement {
     /// The edges of a footprint's way in tiles, half a tile less, with some room.
     ///
@@ -269,30 +217,6 @@ impl BitPlacement {
         let reach = ((from - self.zero) + (spread + extent)) + summed_up * OUTWARD_PER_UNIT;
         reach * self.per_unit
     }
-}
-
-/// Whether no tile of some kinds, and nothing outside of the map, is on a footprint's way.
-#[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "within the map")]
-fn is_without(
-    tiles: &Occupied,
-    outside: Outside,
-    size: IVec2,
-    footprint: &Footprint,
-    from: Vec2,
-    way: Vec2,
-) -> bool {
-    let places = tiles.lie.places(footprint, from, way) + 0.5;
-    let (low, high) = (places.xy().min(places.zw()), places.xy().max(places.zw()));
-    let size = size.as_vec2();
-    let is_outside = low.cmplt(Vec2::ZERO).any() || high.cmpge(size).any();
-    if places.is_nan() || (is_outside && outside == Outside::Block) {
-        return false;
-    }
-    if high.cmplt(Vec2::ZERO).any() || low.cmpge(size).any() {
-        return true;
-    }
-    let cut = |at: Vec2| at.clamp(Vec2::ZERO, size - 1.0).to_array().map(|place| place as usize);
-    tiles.is_free(cut(low), cut(high))
 }
 
 /// Two vectors side by side.

@@ -13,14 +13,11 @@ use crate::direction::{Side, YAxis};
 use crate::exact::{floor, tile};
 use crate::shape::{Feature, Footprint, Outline};
 use crate::terrain::WallFilter;
-use crate::terrain::hit::{Exact, Hit, Wall};
-use crate::terrain::support::joined_support;
-use crate::terrain::terrain_trait::MOST_STRETCHES;
+use crate::terrain::continues::joined;
+use crate::terrain::hit::{Exact, Hit};
+use crate::terrain::wall::Wall;
+use crate::tolerance::{CONTINUES_REACH, MOST_STRETCHES, STRETCH};
 
-/// How long a stretch of the way is, in tiles.
-const STRETCH: f64 = 8.0;
-/// Support is looked for this far at most, in tiles; beyond it is asked for again.
-const SUPPORT_REACH: f64 = 32.0;
 /// A circle on its way, in distances from the map's corner.
 #[derive(Debug, Clone, Copy)]
 struct CirclePath {
@@ -53,7 +50,7 @@ impl TileGrid {
         let (first, last) = self.part_on_map(&roll)?;
         let length = roll.way.length();
         // Nothing is won by stretches shorter than what rolls, nor by more of them than anybody waits for.
-        let shortest = (STRETCH * f64::from(self.tile_size())).max(roll.radius);
+        let shortest = (f64::from(STRETCH) * f64::from(self.tile_size())).max(roll.radius);
         let stretch = if length > 0.0 { shortest / length } else { 1.0 }.max((last - first) / MOST_STRETCHES);
         let mut start = first;
         loop {
@@ -70,7 +67,7 @@ impl TileGrid {
         }
     }
 
-    pub(in crate::terrain) fn support_round(
+    pub(in crate::terrain) fn continues_round(
         &self,
         footprint: &Footprint,
         from: Vec2,
@@ -79,7 +76,7 @@ impl TileGrid {
         filter: &WallFilter<'_>,
     ) -> f32 {
         let roll = self.roll(footprint, from, displacement);
-        let reach = SUPPORT_REACH * f64::from(self.tile_size());
+        let reach = CONTINUES_REACH * f64::from(self.tile_size());
         let part = if roll.way.length() > reach { reach / roll.way.length() } else { 1.0 };
         let way = roll.way * part;
         let turned = self.turned(normal.as_dvec2()).as_vec2();
@@ -90,7 +87,7 @@ impl TileGrid {
             self.outlines(a, b, roll.radius, filter).for_each(&mut *see);
             self.ledges(a, b, roll.radius, turned, filter).for_each(&mut *see);
         };
-        let held = joined_support(walls, roll.from, way.as_vec2(), turned, roll.touch);
+        let held = joined(walls, roll.from, way.as_vec2(), turned, roll.touch);
         #[expect(clippy::cast_possible_truncation, reason = "a fraction of the way, rounded")]
         let held = held * part as f32;
         held

@@ -19,7 +19,8 @@ use crate::direction::Side;
 use crate::exact::{floor, tile};
 use crate::shape::{Feature, Footprint};
 use crate::terrain::WallFilter;
-use crate::terrain::hit::{Exact, Hit, Wall};
+use crate::terrain::hit::{Exact, Hit};
+use crate::terrain::wall::Wall;
 
 /// Tiles this far from the map's corner are not told apart any more: far below where numbers of tiles end.
 const MOST_FAR: i64 = 1 << 32;
@@ -69,7 +70,7 @@ impl TileGrid {
         if x.is_as_fast_as(y) { along_x().or_else(along_y) } else { along_y().or_else(along_x) }
     }
 
-    pub(in crate::terrain) fn support_box(
+    pub(in crate::terrain) fn continues_box(
         &self,
         footprint: &Footprint,
         from: Vec2,

@@ -10,13 +10,12 @@ use super::legend::TileForm;
 use crate::direction::YAxis;
 use crate::shape::{Aabb, Footprint};
 use crate::terrain::WallFilter;
-use crate::terrain::combine::{first_of, support_across};
+use crate::terrain::combine::{continues_across, first_of};
+use crate::terrain::first_hit::sweep_in_stretches;
+use crate::terrain::found::FoundWall;
 use crate::terrain::hit::Hit;
-use crate::terrain::terrain_trait::{FoundWall, Terrain, sweep_in_stretches};
-use crate::tolerance::LIES_AGAINST;
-
-/// How long a stretch of the way is, in tiles.
-const STRETCH: f32 = 8.0;
+use crate::terrain::terrain_trait::Terrain;
+use crate::tolerance::{LIES_AGAINST, STRETCH};
 
 impl Terrain for TileGrid {
     fn walls_in(&self, area: Aabb, filter: &WallFilter<'_>, see: &mut dyn FnMut(FoundWall)) {
@@ -40,7 +39,7 @@ impl Terrain for TileGrid {
         }
     }
 
-    fn support(
+    fn wall_continues(
         &self,
         footprint: &Footprint,
         from: Vec2,
@@ -50,9 +49,9 @@ impl Terrain for TileGrid {
     ) -> f32 {
         let full = |from: Vec2, way: Vec2| {
             if footprint.radius().is_some() {
-                self.support_round(footprint, from, way, normal, filter)
+                self.continues_round(footprint, from, way, normal, filter)
             } else {
-                self.support_box(footprint, from, way, normal, filter)
+                self.continues_box(footprint, from, way, normal, filter)
             }
         };
         if self.halves.is_none() {
@@ -60,12 +59,12 @@ impl Terrain for TileGrid {
         }
         // As far off as a wall is touched.
         let touching = footprint.grown(LIES_AGAINST);
-        support_across(from, way, |from, way| {
+        continues_across(from, way, |from, way| {
             let full = full(from, way);
             if self.is_without_halves(&touching, from, way) {
                 return full;
             }
-            full.max(Halves(self).support(footprint, from, way, normal, filter))
+            full.max(Halves(self).wall_continues(footprint, from, way, normal, filter))
         })
     }
 
@@ -158,6 +157,6 @@ impl Terrain for Halves<'_> {
         let first = sweep_in_stretches(footprint, from, way, stretch, area, |area, see| {
             self.walls_in(area, filter, see);
         });
-        first.hit(self, footprint, way, filter)
+        first.hit(|area, see| self.walls_in(area, filter, see), self.y_axis(), footprint, way)
     }
 }

@@ -1,15 +1,21 @@
 //! The scenario file as it is written: every value with its place.
 
+mod actor;
 mod drive;
+mod script;
+mod steps;
 
 use std::collections::BTreeMap;
-use std::fmt;
 
 use serde::Deserialize;
-use serde::de::{Deserializer, SeqAccess, Visitor};
 use toml::Spanned;
 
+pub(in crate::scenario) use actor::{Actor, Anchor, AtWalls, Away, Ball, Footprint, Hover, Paddle};
 pub(in crate::scenario) use drive::{Axis, Drag, Falling, Gait, Glide, Helm, Pace, Steering};
+pub(in crate::scenario) use script::{
+    Directions, Flick, FlickDrag, KeyStep, Keys, Opposites, Stick, StickMove,
+};
+pub(in crate::scenario) use steps::{Corners8, Crate, Easing, Edge, Portal, StepMode, Steps};
 
 #[derive(Debug, Deserialize)]
 #[serde(deny_unknown_fields)]
@@ -49,132 +55,6 @@ pub(in crate::scenario) struct Obstacle {
     pub(in crate::scenario) circle: Option<Spanned<Circle>>,
     pub(in crate::scenario) segment: Option<Spanned<Corners>>,
     pub(in crate::scenario) polygon: Option<Spanned<Vec<[f32; 2]>>>,
-}
-
-#[derive(Debug, Deserialize)]
-#[serde(deny_unknown_fields)]
-pub(in crate::scenario) struct Ball {
-    pub(in crate::scenario) velocity: Spanned<[f32; 2]>,
-    pub(in crate::scenario) level_degrees: Option<Spanned<f32>>,
-    pub(in crate::scenario) upright_degrees: Option<Spanned<f32>>,
-    pub(in crate::scenario) held_by: Option<Spanned<String>>,
-    pub(in crate::scenario) serve_at: Option<Spanned<f64>>,
-}
-
-#[derive(Debug, Deserialize)]
-#[serde(deny_unknown_fields)]
-pub(in crate::scenario) struct Paddle {
-    pub(in crate::scenario) away: Away,
-    pub(in crate::scenario) greatest_degrees: Spanned<f32>,
-    pub(in crate::scenario) gain: Option<Spanned<f32>>,
-    pub(in crate::scenario) limit: Option<Spanned<f32>>,
-    pub(in crate::scenario) velocity_transfer: Option<Spanned<f32>>,
-}
-
-#[derive(Debug, Deserialize, Clone, Copy)]
-#[serde(rename_all = "lowercase")]
-pub(in crate::scenario) enum Away {
-    Left,
-    Right,
-    Up,
-    Down,
-}
-
-#[derive(Debug, Deserialize)]
-#[serde(deny_unknown_fields)]
-pub(in crate::scenario) struct Hover {
-    pub(in crate::scenario) height: Spanned<f32>,
-    pub(in crate::scenario) rise: Spanned<f32>,
-    pub(in crate::scenario) fall: Spanned<f32>,
-    pub(in crate::scenario) ahead: Option<Spanned<f32>>,
-    pub(in crate::scenario) step: Option<Spanned<f32>>,
-}
-
-#[derive(Debug, Deserialize, Clone, Copy, PartialEq, Eq)]
-#[serde(rename_all = "lowercase")]
-pub(in crate::scenario) enum AtWalls {
-    Slide,
-    Stop,
-    Bounce,
-}
-
-#[derive(Debug, Deserialize)]
-#[serde(deny_unknown_fields)]
-pub(in crate::scenario) struct Shot {
-    pub(in crate::scenario) at: Spanned<f64>,
-    pub(in crate::scenario) toward: Spanned<[f32; 2]>,
-    pub(in crate::scenario) speed: Spanned<f32>,
-    pub(in crate::scenario) radius: Spanned<f32>,
-    #[serde(default)]
-    pub(in crate::scenario) bounces: u32,
-    pub(in crate::scenario) range: Option<Spanned<f32>>,
-    pub(in crate::scenario) seconds: Option<Spanned<f32>>,
-}
-
-/// Two tiles that are one place to whoever steps by tiles.
-#[derive(Debug, Deserialize)]
-#[serde(deny_unknown_fields)]
-pub(in crate::scenario) struct Portal {
-    pub(in crate::scenario) tiles: Vec<[i32; 2]>,
-}
-
-/// A thing that is pushed by whoever steps by tiles.
-#[derive(Debug, Deserialize)]
-#[serde(deny_unknown_fields)]
-pub(in crate::scenario) struct Crate {
-    pub(in crate::scenario) name: String,
-    pub(in crate::scenario) tile: [i32; 2],
-}
-
-#[derive(Debug, Deserialize)]
-#[serde(deny_unknown_fields)]
-pub(in crate::scenario) struct Steps {
-    pub(in crate::scenario) speed: Spanned<f32>,
-    #[serde(default)]
-    pub(in crate::scenario) mode: StepMode,
-    pub(in crate::scenario) delay: Option<Spanned<f32>>,
-    pub(in crate::scenario) pause: Option<Spanned<f32>>,
-    pub(in crate::scenario) input_buffer: Option<Spanned<f32>>,
-    pub(in crate::scenario) diagonals: Option<Corners8>,
-    pub(in crate::scenario) diagonal_lasts: Option<Spanned<f32>>,
-    #[serde(default)]
-    pub(in crate::scenario) pushes: bool,
-    #[serde(default)]
-    pub(in crate::scenario) easing: Easing,
-}
-
-#[derive(Debug, Deserialize, Default, Clone, Copy, PartialEq, Eq)]
-#[serde(rename_all = "kebab-case")]
-pub(in crate::scenario) enum StepMode {
-    Tap,
-    Hold,
-    #[default]
-    RunOn,
-}
-
-/// What a diagonal step may do at corners.
-#[derive(Debug, Deserialize, Clone, Copy)]
-#[serde(rename_all = "kebab-case")]
-pub(in crate::scenario) enum Corners8 {
-    NeverCut,
-    OneFree,
-    AlwaysCut,
-}
-
-#[derive(Debug, Deserialize, Default, Clone, Copy)]
-#[serde(rename_all = "lowercase")]
-pub(in crate::scenario) enum Easing {
-    #[default]
-    Linear,
-    Smooth,
-}
-
-#[derive(Debug, Deserialize, Default, Clone, Copy)]
-#[serde(rename_all = "lowercase")]
-pub(in crate::scenario) enum Edge {
-    #[default]
-    Block,
-    Wrap,
 }
 
 #[derive(Debug, Deserialize)]
@@ -289,121 +169,6 @@ pub(in crate::scenario) enum Outside {
 
 #[derive(Debug, Deserialize)]
 #[serde(deny_unknown_fields)]
-pub(in crate::scenario) struct Actor {
-    pub(in crate::scenario) name: Spanned<String>,
-    pub(in crate::scenario) start: Option<Spanned<[f32; 2]>>,
-    pub(in crate::scenario) tile: Option<Spanned<[i32; 2]>>,
-    pub(in crate::scenario) footprint: Option<Spanned<Footprint>>,
-    pub(in crate::scenario) steps: Option<Spanned<Steps>>,
-    pub(in crate::scenario) ball: Option<Spanned<Ball>>,
-    pub(in crate::scenario) paddle: Option<Spanned<Paddle>>,
-    pub(in crate::scenario) hover: Option<Spanned<Hover>>,
-    pub(in crate::scenario) at_walls: Option<Spanned<AtWalls>>,
-    pub(in crate::scenario) bounce: Option<Spanned<f32>>,
-    #[serde(default)]
-    pub(in crate::scenario) shots: Vec<Spanned<Shot>>,
-    pub(in crate::scenario) heading_degrees: Option<Spanned<f32>>,
-    pub(in crate::scenario) pace: Option<Spanned<Pace>>,
-    pub(in crate::scenario) gait: Option<Spanned<Gait>>,
-    pub(in crate::scenario) glide: Option<Spanned<Glide>>,
-    pub(in crate::scenario) helm: Option<Spanned<Helm>>,
-    pub(in crate::scenario) axis: Option<Axis>,
-    pub(in crate::scenario) mask: Option<Vec<Spanned<String>>>,
-    #[serde(default)]
-    pub(in crate::scenario) full_speed: bool,
-    pub(in crate::scenario) corner_help: Option<Spanned<f32>>,
-    pub(in crate::scenario) falling: Option<Spanned<Falling>>,
-    #[serde(default)]
-    pub(in crate::scenario) directions: Directions,
-    #[serde(default)]
-    pub(in crate::scenario) opposites: Opposites,
-    pub(in crate::scenario) view_degrees: Option<Spanned<f32>>,
-    #[serde(default)]
-    pub(in crate::scenario) keys: Vec<Spanned<KeyStep>>,
-    pub(in crate::scenario) stick: Option<Spanned<Stick>>,
-    pub(in crate::scenario) flick: Option<Spanned<Flick>>,
-}
-
-#[derive(Debug, Deserialize)]
-#[serde(deny_unknown_fields)]
-pub(in crate::scenario) struct Footprint {
-    #[serde(rename = "box")]
-    pub(in crate::scenario) size: Option<Spanned<[f32; 2]>>,
-    pub(in crate::scenario) circle: Option<Spanned<f32>>,
-    #[serde(default)]
-    pub(in crate::scenario) anchor: Anchor,
-    pub(in crate::scenario) offset: Option<Spanned<[f32; 2]>>,
-}
-
-#[derive(Debug, Deserialize, Default)]
-#[serde(rename_all = "kebab-case")]
-pub(in crate::scenario) enum Anchor {
-    #[default]
-    Center,
-    TopLeft,
-}
-
-#[derive(Debug, Deserialize, Default, Clone, Copy)]
-pub(in crate::scenario) enum Directions {
-    #[serde(rename = "four")]
-    Four,
-    #[default]
-    #[serde(rename = "eight")]
-    Eight,
-}
-
-#[derive(Debug, Deserialize, Default, Clone, Copy)]
-#[serde(rename_all = "lowercase")]
-pub(in crate::scenario) enum Opposites {
-    #[default]
-    Cancel,
-    Newest,
-}
-
-#[derive(Debug, Deserialize)]
-#[serde(deny_unknown_fields)]
-pub(in crate::scenario) struct KeyStep {
-    pub(in crate::scenario) at: Spanned<f64>,
-    pub(in crate::scenario) press: Option<Spanned<Keys>>,
-    pub(in crate::scenario) release: Option<Spanned<Keys>>,
-}
-
-#[derive(Debug, Deserialize)]
-#[serde(deny_unknown_fields)]
-pub(in crate::scenario) struct Stick {
-    pub(in crate::scenario) dead_zone: Spanned<f32>,
-    pub(in crate::scenario) limit: Option<Spanned<f32>>,
-    pub(in crate::scenario) curve: Option<Spanned<f32>>,
-    pub(in crate::scenario) moves: Vec<Spanned<StickMove>>,
-}
-
-#[derive(Debug, Deserialize)]
-#[serde(deny_unknown_fields)]
-pub(in crate::scenario) struct StickMove {
-    pub(in crate::scenario) at: Spanned<f64>,
-    pub(in crate::scenario) to: Spanned<[f32; 2]>,
-}
-
-#[derive(Debug, Deserialize)]
-#[serde(deny_unknown_fields)]
-pub(in crate::scenario) struct Flick {
-    pub(in crate::scenario) gain: Spanned<f32>,
-    pub(in crate::scenario) limit: Spanned<f32>,
-    pub(in crate::scenario) min_drag: Spanned<f32>,
-    pub(in crate::scenario) drags: Vec<Spanned<FlickDrag>>,
-}
-
-#[derive(Debug, Deserialize)]
-#[serde(deny_unknown_fields)]
-pub(in crate::scenario) struct FlickDrag {
-    pub(in crate::scenario) at: Spanned<f64>,
-    pub(in crate::scenario) from: [f32; 2],
-    pub(in crate::scenario) to: [f32; 2],
-    pub(in crate::scenario) seconds: f32,
-}
-
-#[derive(Debug, Deserialize)]
-#[serde(deny_unknown_fields)]
 pub(in crate::scenario) struct Expect {
     pub(in crate::scenario) at: Spanned<f64>,
     pub(in crate::scenario) actor: Spanned<String>,
@@ -414,34 +179,4 @@ pub(in crate::scenario) struct Expect {
     pub(in crate::scenario) at_rest: Option<bool>,
     pub(in crate::scenario) facing: Option<Spanned<String>>,
     pub(in crate::scenario) touching: Option<Spanned<String>>,
-}
-
-/// One key's name, or a list of them.
-#[derive(Debug)]
-pub(in crate::scenario) struct Keys(pub(in crate::scenario) Vec<String>);
-
-impl<'de> Deserialize<'de> for Keys {
-    fn deserialize<D: Deserializer<'de>>(deserializer: D) -> Result<Self, D::Error> {
-        struct OneOrMany;
-        impl<'de> Visitor<'de> for OneOrMany {
-            type Value = Keys;
-
-            fn expecting(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-                f.write_str("a key's name or a list of them, such as \"right\" or [\"right\", \"down\"]")
-            }
-
-            fn visit_str<E>(self, key: &str) -> Result<Keys, E> {
-                Ok(Keys(vec![key.to_owned()]))
-            }
-
-            fn visit_seq<A: SeqAccess<'de>>(self, mut list: A) -> Result<Keys, A::Error> {
-                let mut keys = Vec::new();
-                while let Some(key) = list.next_element()? {
-                    keys.push(key);
-                }
-                Ok(Keys(keys))
-            }
-        }
-        deserializer.deserialize_any(OneOrMany)
-    }
 }

@@ -1,9 +1,9 @@
 //! Balls, paddles, edges, things that break, shots, hovering, and what walls do to vehicles.
 
-use ambulant::arcade::{AngleLimits, Breakables, EdgeRule, Hover, Paddle, PlayArea};
+use ambulant::arcade::{AngleLimits, Breakables, Hover, Paddle};
 use ambulant::direction::{Side, YAxis};
 use ambulant::shape::Footprint;
-use ambulant::terrain::{TileGrid, Wall};
+use ambulant::terrain::{EdgeRule, PlayArea, TileGrid, Wall};
 use ambulant::walker::AtWalls;
 use glam::Vec2;
 use toml::Spanned;

@@ -16,11 +16,11 @@ use std::ops::Range;
 use std::path::Path;
 
 use ambulant::InvalidNumber;
-use ambulant::terrain::Layers;
+use ambulant::terrain::{Layers, TileGrid};
 use toml::Spanned;
 
 use super::problem::Problem;
-use super::{FINE_STEPS, LayerNames, MAX_TICK_RATE, MAX_TICKS, Scenario, Standing, file};
+use super::{Actor, FINE_STEPS, LayerNames, MAX_TICK_RATE, MAX_TICKS, Scenario, Standing, file};
 pub(crate) use script::direction_name;
 
 /// The version of the format that this tool reads.
@@ -46,20 +46,7 @@ pub(super) fn resolve(file: file::File, folder: &Path) -> Result<Scenario, Vec<P
         let problem = Problem::at(file.format.span(), message, "").help("this tool reads format = 1");
         return Err(vec![problem]);
     }
-    let seconds = findings.keep(in_range("seconds", &file.seconds, 3_600.0 * 24.0)).unwrap_or(1.0);
-    let tick_rate = match &file.tick_rate {
-        Some(rate) => findings.keep(in_range("tick_rate", rate, MAX_TICK_RATE)),
-        None => None,
-    }
-    .unwrap_or(DEFAULT_TICK_RATE);
-    // Where these meet, time is cut finely whatever the tick rate.
-    let meets = file.actor.iter().any(|actor| actor.get_ref().ball.is_some())
-        && file.actor.iter().any(|actor| actor.get_ref().paddle.is_some());
-    let moves = file.obstacle.iter().any(|obstacle| !obstacle.get_ref().moves.is_empty());
-    let steps = if meets || moves { tick_rate.max(FINE_STEPS) } else { tick_rate };
-    if let Err(message) = check_length(seconds, steps, file.actor.len().max(1)) {
-        findings.0.push(Problem::at(file.seconds.span(), message, "").help("shorten the run"));
-    }
+    let (seconds, tick_rate) = times(&file, &mut findings);
     let map_place = file.map.span();
     let mut layers = LayerNames::default();
     let edge = steps::edge(file.map.get_ref().edge);
@@ -69,26 +56,71 @@ pub(super) fn resolve(file: file::File, folder: &Path) -> Result<Scenario, Vec<P
     let grid = map.as_ref().map(|(grid, _)| grid);
     let mut standing = Standing::default();
     for written in file.obstacle {
-        if let Some((name, on, solid, course, breaks)) =
-            findings.keep(obstacle::resolve(written, &mut layers))
-        {
+        let found = findings.keep(obstacle::resolve(written, &mut layers));
+        if let Some((name, on, solid, course, breaks)) = found {
             standing.add(name, on, solid, course, breaks);
         }
     }
     let walls = grid.map(|grid| (grid, &standing));
-    let tracks = match grid {
-        Some(grid) => findings.keep(steps::tracks(edge, file.portal, file.crates, grid)),
-        None => None,
-    };
+    let tracks = grid.and_then(|grid| findings.keep(steps::tracks(edge, file.portal, file.crates, grid)));
     if file.actor.is_empty() {
         let problem = Problem::at(map_place, "the scenario has no actors", "nothing moves on this map")
             .help("add an [[actor]] with name, start, footprint, a drive and keys");
         findings.0.push(problem);
     }
-    let mut names: Vec<String> = Vec::new();
-    let mut actors = Vec::new();
-    let mut places = Vec::new();
-    for written in file.actor {
+    let (names, places, actors) = actors(file.actor, walls, seconds, &mut layers, &mut findings);
+    let mut expectations = Vec::new();
+    for written in file.expect {
+        let found = expect::resolve(written, &names, walls, seconds);
+        expectations.extend(findings.keep(found));
+    }
+    let (Some((map, wind)), Some(tracks), true) = (map, tracks, findings.0.is_empty()) else {
+        return Err(findings.0);
+    };
+    let scenario = Scenario {
+        edges: edge_rules.and_then(|rules| arcade::edges(rules, &map)),
+        breakables: arcade::breakables(&breaking, &map, &standing),
+        title: file.title,
+        seconds,
+        tick_rate,
+        map,
+        wind,
+        standing,
+        layers,
+        tracks,
+        actors,
+        expectations,
+    };
+    steps::check_tiles(&scenario, &places).map_or(Ok(scenario), |problem| Err(vec![problem]))
+}
+
+/// How long the run is and how often it ticks.
+fn times(file: &file::File, findings: &mut Findings) -> (f64, f64) {
+    let seconds = findings.keep(in_range("seconds", &file.seconds, 3_600.0 * 24.0)).unwrap_or(1.0);
+    let rate = file.tick_rate.as_ref();
+    let rate = rate.and_then(|rate| findings.keep(in_range("tick_rate", rate, MAX_TICK_RATE)));
+    let tick_rate = rate.unwrap_or(DEFAULT_TICK_RATE);
+    // Where these meet, time is cut finely whatever the tick rate.
+    let meets = file.actor.iter().any(|actor| actor.get_ref().ball.is_some())
+        && file.actor.iter().any(|actor| actor.get_ref().paddle.is_some());
+    let moves = file.obstacle.iter().any(|obstacle| !obstacle.get_ref().moves.is_empty());
+    let steps = if meets || moves { tick_rate.max(FINE_STEPS) } else { tick_rate };
+    if let Err(message) = check_length(seconds, steps, file.actor.len().max(1)) {
+        findings.0.push(Problem::at(file.seconds.span(), message, "").help("shorten the run"));
+    }
+    (seconds, tick_rate)
+}
+
+/// The actors, their names, and where in the file each says where it starts.
+fn actors(
+    written: Vec<Spanned<file::Actor>>,
+    walls: Option<(&TileGrid, &Standing)>,
+    seconds: f64,
+    layers: &mut LayerNames,
+    findings: &mut Findings,
+) -> (Vec<String>, Vec<Range<usize>>, Vec<Actor>) {
+    let (mut names, mut places, mut actors) = (Vec::<String>::new(), Vec::new(), Vec::new());
+    for written in written {
         let actor = written.into_inner();
         places.push(actor.tile.as_ref().map_or_else(|| actor.name.span(), Spanned::span));
         let name = actor.name.get_ref().clone();
@@ -97,35 +129,9 @@ pub(super) fn resolve(file: file::File, folder: &Path) -> Result<Scenario, Vec<P
             findings.0.push(Problem::at(actor.name.span(), message, "").help("give each its own name"));
         }
         names.push(name);
-        actors.extend(actor::resolve(actor, walls, seconds, (&names, &mut layers), &mut findings));
+        actors.extend(actor::resolve(actor, walls, seconds, (&names, &mut *layers), findings));
     }
-    let mut expectations = Vec::new();
-    for written in file.expect {
-        let found = expect::resolve(written, &names, walls, seconds);
-        expectations.extend(findings.keep(found));
-    }
-    if let (Some((map, wind)), Some(tracks), true) = (map, tracks, findings.0.is_empty()) {
-        let title = file.title;
-        let scenario = Scenario {
-            edges: edge_rules.and_then(|rules| arcade::edges(rules, &map)),
-            breakables: arcade::breakables(&breaking, &map, &standing),
-            title,
-            seconds,
-            tick_rate,
-            map,
-            wind,
-            standing,
-            layers,
-            tracks,
-            actors,
-            expectations,
-        };
-        return match steps::check_tiles(&scenario, &places) {
-            Some(problem) => Err(vec![problem]),
-            None => Ok(scenario),
-        };
-    }
-    Err(findings.0)
+    (names, places, actors)
 }
 
 /// Refuses a run with more ticks than memory should hold.

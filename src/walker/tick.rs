@@ -1,84 +1,27 @@
-//! The walker: a position, a velocity, a footprint and a drive moved through terrain.
+//! A walker's tick.
 //!
-//! A tick is played piece by piece. At each instant the walls in contact are constraints on velocity; the drive advances
+//! It is played piece by piece. At each instant the walls in contact are constraints on velocity; the drive advances
 //! under the allowed wish until a wall is touched, a wall ends or the tick is over, and the mover is set where its path is at
 //! that instant. Nothing of this is kept between ticks.
 
 use glam::Vec2;
 
-use super::along_walls::{AlongWalls, AtWalls};
-use super::pieces::{End, Piece};
-use crate::direction::Angle;
-use crate::drive::{Drive, Momentum};
+use super::Walker;
+use super::along_walls::AtWalls;
+use super::piece::{End, Piece};
+use super::touched::Touched;
+use crate::drive::Drive;
 use crate::intent::Intent;
-use crate::place::Place;
-use crate::shape::{Feature, Footprint};
-use crate::terrain::{Exact, Filtered, Hit, Layers, Round, Terrain, Wall, WallFilter};
+use crate::shape::Feature;
+use crate::terrain::{Exact, Filtered, Hit, Terrain, WallFilter};
 use crate::time::seconds;
 use crate::tolerance::{
-    LIES_AGAINST, MOST_AT_ONCE, MOST_PIECES, MOST_SHORT_PIECES, SAME_CONTACT, SHORT_PIECE, STALLED,
+    COMES_BACK, LAY_AGAINST, LIES_AGAINST, MOST_AT_ONCE, MOST_PIECES, MOST_SHORT_PIECES, SAME_CONTACT,
+    SAME_TOUCH, SHORT_PIECE, STALLED,
 };
-use crate::travel::{Constraint, Contact, MoveResult, WallConstraints, at_full_speed, slide, way_round};
-
-/// A mover that walks through terrain, one call a tick.
-///
-/// ```
-/// use ambulant::prelude::*;
-///
-/// let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
-/// let map = TileGrid::from_rows(&["....", "...#", "...#", "...#", "...#"], &legend)?;
-/// let mut gardener =
-///     Walker::new(vec2(0.5, 0.5), Footprint::rect(0.5, 0.5)?, Gait::new(3.0, 20.0, 30.0)?);
-///
-/// let keys = HeldKeys { right: true, down: true, ..HeldKeys::NONE };
-/// for _ in 0..90 {
-///     let result = gardener.tick(keys.intent(YAxis::Down), 1.0 / 60.0, &map);
-///     for contact in result.contacts.iter() {
-///         assert_eq!(contact.normal, vec2(-1.0, 0.0)); // stopped on one axis...
-///     }
-/// }
-/// assert_eq!(gardener.position.x, 2.75);
-/// assert!(gardener.position.y > 3.0); // ...and walking on along the other
-/// # Ok::<(), Box<dyn std::error::Error>>(())
-/// ```
-#[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub struct Walker<D> {
-    /// Where it is, in world units.
-    pub position: Vec2,
-    /// Its velocity, in units/s.
-    pub velocity: Vec2,
-    /// Which way it points, for drives that steer.
-    pub heading: Angle,
-    /// The ground it covers.
-    pub footprint: Footprint,
-    /// The rule by which it moves.
-    pub drive: D,
-    /// The layers whose walls it meets: all of them where nothing else is said.
-    pub mask: Layers,
-    /// How it goes along walls that it presses on.
-    pub along_walls: AlongWalls,
-    /// What rounding the position left over, added to the next tick: without it, many short ticks
-    /// would drift away from few long ones.
-    pub residue: Vec2,
-}
+use crate::travel::{Constraint, Contact, MoveResult, at_full_speed, slide, way_round};
 
 impl<D: Drive> Walker<D> {
-    /// A walker at rest.
-    #[must_use]
-    pub const fn new(position: Vec2, footprint: Footprint, drive: D) -> Self {
-        Self {
-            position,
-            velocity: Vec2::ZERO,
-            heading: Angle::ZERO,
-            footprint,
-            drive,
-            mask: Layers::ALL,
-            along_walls: AlongWalls::PLAIN,
-            residue: Vec2::ZERO,
-        }
-    }
-
     /// Advances by one tick of `dt` seconds: drives, and slides along the walls it meets.
     ///
     /// Pressing into a wall takes nothing from the acceleration along it. A `dt` that is zero,
@@ -338,80 +281,6 @@ impl<D: Drive> Walker<D> {
             tick.touched.add(&here, Some(round));
         }
     }
-
-    /// Velocity and heading together.
-    #[must_use]
-    pub const fn momentum(&self) -> Momentum {
-        Momentum { velocity: self.velocity, heading: self.heading }
-    }
-
-    /// Position and residue together.
-    pub(super) const fn place(&self) -> Place {
-        Place { position: self.position, residue: self.residue }
-    }
-
-    fn moved(&mut self, change: impl FnOnce(&mut Place)) {
-        let mut place = self.place();
-        change(&mut place);
-        (self.position, self.residue) = (place.position, place.residue);
-    }
-}
-
-/// What a mover is in contact with, and the way round the end of a wall where it is led there.
-#[derive(Debug)]
-pub(super) struct Touched {
-    /// Whether walls are known to be near the whole rest of the tick.
-    pub(super) is_near: bool,
-    pub(super) walls: WallConstraints,
-    pub(super) lead: Option<Vec2>,
-    /// For how long nothing was touched, in seconds.
-    apart: f32,
-    /// The wall that the drive led away from last in this tick.
-    left: Option<Wall>,
-    /// The one that it came back to at once: what it does on the wall and what it does off it would take turns without end, so
-    /// it stays for a while.
-    pub(super) stays: Option<Wall>,
-    /// The normal of the flat wall that ended last in this tick: it is not pressed on there, though rounding may still call it
-    /// touched.
-    pub(super) ended: Option<Vec2>,
-    /// The rounds of the walls in contact that were met last; more than two hold nobody.
-    rounds: [Option<Round>; 2],
-}
-
-impl Touched {
-    /// Nothing yet, for a mover with this drive.
-    fn none(drive: &impl Drive) -> Self {
-        Self {
-            is_near: true,
-            walls: WallConstraints::none(drive.ground(), drive.axis()),
-            lead: None,
-            apart: f32::INFINITY,
-            left: None,
-            stays: None,
-            ended: None,
-            rounds: [None; 2],
-        }
-    }
-}
-
-impl Touched {
-    /// Adds a wall, with its round if it is round there.
-    fn add(&mut self, hit: &Hit, round: Option<Round>) {
-        self.walls.add(hit);
-        if let Some(round) = round {
-            let known = |known: &Option<Round>| known.is_none_or(|known| known.belongs_to(hit.wall));
-            let place = self.rounds.iter().position(known).unwrap_or_else(|| {
-                self.rounds.swap(0, 1);
-                1
-            });
-            self.rounds[place] = Some(round);
-        }
-    }
-
-    /// The round of a wall in contact, if it is round.
-    pub(super) fn round(&self, wall: &Constraint) -> Option<&Round> {
-        self.rounds.iter().flatten().filter(|_| wall.is_round).find(|round| round.belongs_to(wall.wall))
-    }
 }
 
 /// A tick that is being played.
@@ -448,16 +317,7 @@ impl Tick<'_> {
                     <= contact.velocity_before.length() * (1.0 - SAME_CONTACT);
         }
         let rests =
-            contact.velocity_before.dot(contact.normal) >= -ALMOST_ALONG * contact.velocity_before.length();
+            contact.velocity_before.dot(contact.normal) >= -LAY_AGAINST * contact.velocity_before.length();
         rests && self.result.contacts.iter().any(same)
     }
 }
-
-/// A wall that was left for less than this is the same contact, in seconds.
-const SAME_TOUCH: f32 = 1e-3;
-
-/// A mover that was led away from a wall has not left it if it comes back with less than this part of its speed into it.
-const COMES_BACK: f32 = 0.01;
-
-/// A mover that comes to a wall with less than this part of its speed into it lay against it before.
-const ALMOST_ALONG: f32 = 1e-5;

@@ -8,14 +8,11 @@ use glam::{DVec2, Vec2};
 use crate::contact::Tolerance;
 use crate::exact::unit;
 use crate::shape::Outline;
-use crate::tolerance::JOINED;
-
-/// A wall faces the mover when its normal lies within 45 degrees of the wall's that it leans on.
-const FACING: f64 = core::f64::consts::FRAC_1_SQRT_2;
+use crate::tolerance::{FACING, JOINED};
 
 /// The fraction of a way for which walls on the side that `normal` points away from hold a mover.
 /// `walls` shows the walls near the way, each grown by the footprint.
-pub(super) fn joined_support(
+pub(super) fn joined(
     walls: impl Fn(&mut dyn FnMut(Outline)),
     middle: DVec2,
     way: Vec2,

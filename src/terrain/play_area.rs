@@ -1,11 +1,17 @@
-//! What the four sides of a play area do to what comes to them.
+//! The play area: what each of its four sides does to a mover that comes to it.
 
 use glam::Vec2;
 
+use super::filter::WallFilter;
+use super::found::FoundWall;
+use super::layers::Layers;
+use super::outside::outside;
+use super::terrain_trait::Terrain;
+use super::wall::Wall;
 use crate::direction::{Side, YAxis};
 use crate::error::InvalidNumber;
-use crate::shape::{Aabb, Footprint};
-use crate::terrain::{Bounds, FoundWall, Layers, Terrain, Wall, WallFilter, outside};
+use crate::shape::{Aabb, Footprint, Solid};
+use crate::tolerance::BEYOND_EDGE;
 
 /// What one side does.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
@@ -30,7 +36,7 @@ pub enum EdgeRule {
 /// what stands there.
 ///
 /// ```
-/// use ambulant::arcade::{Crossing, EdgeRule, PlayArea};
+/// use ambulant::terrain::{Crossing, EdgeRule, PlayArea};
 /// use ambulant::prelude::*;
 /// use ambulant::direction::Side;
 ///
@@ -52,6 +58,7 @@ pub enum EdgeRule {
 pub struct PlayArea {
     area: Aabb,
     rules: [EdgeRule; 4],
+    layers: Layers,
     y_axis: YAxis,
 }
 
@@ -84,14 +91,28 @@ impl PlayArea {
     /// # Errors
     /// Both must be finite, and the area must have a width and a height.
     pub fn new(a: Vec2, b: Vec2) -> Result<Self, InvalidNumber> {
-        let area = Bounds::new(a, b)?.area();
-        Ok(Self { area, rules: [EdgeRule::Block; 4], y_axis: YAxis::Down })
+        let area = Solid::box_from_corners(a, b)?.bounds();
+        Ok(Self { area, rules: [EdgeRule::Block; 4], layers: Layers::FIRST, y_axis: YAxis::Down })
     }
 
     /// The same area with another rule for a side.
     #[must_use]
     pub const fn with(mut self, side: Side, rule: EdgeRule) -> Self {
         self.rules[side as usize] = rule;
+        self
+    }
+
+    /// The same area with one rule for all four sides.
+    #[must_use]
+    pub const fn with_all(mut self, rule: EdgeRule) -> Self {
+        self.rules = [rule; 4];
+        self
+    }
+
+    /// The same area with its walls on other layers: the first one where nothing else is said.
+    #[must_use]
+    pub const fn with_layers(mut self, layers: Layers) -> Self {
+        self.layers = layers;
         self
     }
 
@@ -133,14 +154,14 @@ impl PlayArea {
     }
 
     /// The first part of a way, 0 to 1, after which a mover has left by a side that is crossed.
-    pub(super) fn leaves_at(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> Option<f32> {
+    pub(crate) fn leaves_at(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> Option<f32> {
         let ground = footprint.at(from);
         let instants =
             SIDES.into_iter().filter(|side| self.is_crossed(self.rule(*side))).filter_map(|side| {
                 let outward = -way.dot(self.inward(side));
                 let left = -self.depth(side, ground);
                 // A hair further, so that it has left for certain.
-                let at = (left + LEFT_FOR_CERTAIN * (1.0 + left.abs())) / outward;
+                let at = (left + BEYOND_EDGE * (1.0 + left.abs())) / outward;
                 (outward > 0.0 && at <= 1.0).then_some(at.max(0.0))
             });
         instants.min_by(f32::total_cmp)
@@ -171,13 +192,14 @@ impl PlayArea {
     }
 }
 
-/// How far beyond an edge a mover is put when it leaves, in units at the origin.
-const LEFT_FOR_CERTAIN: f32 = 1e-5;
-
 impl Terrain for PlayArea {
+    fn is_flat_to(&self, _: &Footprint) -> bool {
+        true
+    }
+
     fn walls_in(&self, area: Aabb, filter: &WallFilter<'_>, see: &mut dyn FnMut(FoundWall)) {
         for (side, solid) in outside(self.area, self.y_axis) {
-            let found = FoundWall { wall: Wall::Edge(side), layers: Layers::FIRST, solid };
+            let found = FoundWall { wall: Wall::Edge(side), layers: self.layers, solid };
             let reaches = !self.is_crossed(self.rule(side)) && solid.bounds().overlaps(&area);
             if reaches && filter.wall(found.wall, found.layers) {
                 see(found);

@@ -1,0 +1,57 @@
+//! The walls of a run as they stand now.
+
+use ambulant::terrain::{Obstacles, PlayArea, TileGrid, TileKind};
+use glam::Vec2;
+
+use crate::scenario::Scenario;
+
+/// The walls as they stand now.
+#[derive(Debug, Clone)]
+pub(crate) struct Field {
+    pub(crate) grid: TileGrid,
+    pub(crate) store: Obstacles,
+    /// The sides that are walls; none far and wide where nothing is said of them.
+    pub(super) edges: PlayArea,
+}
+
+/// All that blocks those who move freely.
+pub(crate) type Walls<'a> = (&'a TileGrid, &'a Obstacles, &'a PlayArea);
+
+impl Field {
+    /// The walls of a scenario at its start.
+    pub(super) fn new(scenario: &Scenario) -> Self {
+        Self {
+            grid: scenario.map.clone(),
+            store: scenario.standing.store().clone(),
+            edges: edges_of(scenario),
+        }
+    }
+
+    pub(crate) fn walls(&self) -> Walls<'_> {
+        (&self.grid, &self.store, &self.edges)
+    }
+
+    /// Lends the map to a world that may change it.
+    pub(super) fn take_grid(&mut self) -> TileGrid {
+        std::mem::replace(&mut self.grid, stand_in())
+    }
+
+    /// Takes the map back.
+    pub(super) fn put_back(&mut self, grid: TileGrid) {
+        self.grid = grid;
+    }
+}
+
+/// Far enough for edges that nobody asked for.
+const NOWHERE: f32 = 1e7;
+
+/// The smallest map there is, to stand in for one that is lent.
+fn stand_in() -> TileGrid {
+    TileGrid::from_indices(&[vec![0]], &[TileKind::floor("")]).expect("one tile of one kind")
+}
+
+/// The edges of a scenario, or some that nobody reaches.
+fn edges_of(scenario: &Scenario) -> PlayArea {
+    let nowhere = || PlayArea::new(Vec2::splat(-NOWHERE), Vec2::splat(NOWHERE)).expect("a finite area");
+    scenario.edges.unwrap_or_else(nowhere)
+}

@@ -1,0 +1,94 @@
+//! Shots: sent off by the script, and under way until they hit something or are over.
+
+use ambulant::arcade::{FlightEnd, Projectile};
+use glam::Vec2;
+
+use super::field::Field;
+use super::output::StepOutput;
+use super::player::Player;
+use crate::record::{Event, EventKind, Happening, Touch};
+use crate::scenario::{Scenario, Shot};
+
+/// The shots of a run.
+#[derive(Clone)]
+pub(super) struct Shots<'a> {
+    scenario: &'a Scenario,
+    /// Those that are still to come, the first one last.
+    waiting: Vec<(usize, Shot)>,
+    under_way: Vec<Flight>,
+}
+
+/// A shot on its way.
+#[derive(Clone)]
+struct Flight {
+    actor: usize,
+    from: Vec2,
+    puff: Projectile,
+}
+
+impl<'a> Shots<'a> {
+    pub(super) fn new(scenario: &'a Scenario) -> Self {
+        let shots = scenario.actors.iter().enumerate();
+        let mut waiting: Vec<(usize, Shot)> =
+            shots.flat_map(|(actor, found)| found.shots.iter().map(move |shot| (actor, *shot))).collect();
+        waiting.sort_by(|a, b| b.1.at.total_cmp(&a.1.at));
+        Self { scenario, waiting, under_way: Vec::new() }
+    }
+
+    /// Whether none is under way or still to come.
+    pub(super) fn is_empty(&self) -> bool {
+        self.waiting.is_empty() && self.under_way.is_empty()
+    }
+
+    /// Sends shots off and lets those on their way fly.
+    pub(super) fn tick(
+        &mut self,
+        from: f64,
+        to: f64,
+        players: &[Player<'_>],
+        field: &Field,
+        told: &mut StepOutput,
+    ) {
+        while let Some((actor, shot)) = self.waiting.last().copied().filter(|(_, shot)| shot.at < to - 1e-9) {
+            self.waiting.pop();
+            let Some(player) = players.iter().find(|player| player.actor() == actor) else { continue };
+            let place = player.position();
+            let Ok(mut puff) = Projectile::aimed(place, shot.toward, shot.speed, shot.footprint) else {
+                continue;
+            };
+            puff = puff.with_bounces(shot.bounces);
+            puff.range = shot.range.unwrap_or(f32::INFINITY);
+            puff.lasts = shot.seconds.unwrap_or(f32::INFINITY);
+            let text = format!("sent a shot off toward {}, {}", shot.toward.x, shot.toward.y);
+            told.events.push(Event {
+                time: shot.at.max(from),
+                actor,
+                what: Happening::flew(EventKind::Shot, text),
+            });
+            self.under_way.push(Flight { actor, from: place, puff });
+        }
+        #[expect(clippy::cast_possible_truncation, reason = "a time step, rounded once")]
+        let dt = (to - from) as f32;
+        let scenario = self.scenario;
+        self.under_way.retain_mut(|flight| {
+            let end = flight.puff.tick(dt, &field.walls());
+            let Some(end) = end else { return true };
+            let place = flight.puff.position();
+            let text = match end {
+                FlightEnd::Hit(hit) => {
+                    format!("the shot hit {}", Touch::new(scenario, hit.wall, hit.side).what())
+                }
+                FlightEnd::OutOfRange => "the shot is spent".to_owned(),
+                _ => "the shot is over".to_owned(),
+            };
+            let text = format!("{text} at {:.1}, {:.1}", place.x, place.y);
+            told.events.push(Event {
+                time: to,
+                actor: flight.actor,
+                what: Happening::flew(EventKind::ShotOver, text),
+            });
+            told.shots.push((flight.from, place));
+            false
+        });
+    }
+}

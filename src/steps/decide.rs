@@ -1,0 +1,226 @@
+//! What a stepper decides at each instant: what it wants, whether it may start, and when it lands.
+
+use glam::IVec2;
+
+use super::blocked::{BlockedBy, ThingId};
+use super::claims::Claims;
+use super::event::StrideEvent;
+use super::ground::{StepGround, Target};
+use super::rules::{Diagonals, StepMode};
+use super::stepper::{StepInput, Stepper, Stride};
+use crate::direction::{Facing, YAxis};
+use crate::intent::Intent;
+use crate::tolerance::SAME_INSTANT;
+
+/// The ways that were wanted, the dearest first, and what is in them.
+pub(super) type Blocked = [Option<(Facing, BlockedBy)>; 2];
+
+impl Stepper {
+    /// Notes what the hand asks for.
+    pub(super) fn take(&mut self, wish: StepInput, y_axis: YAxis) {
+        let held = self.way(wish.held, y_axis);
+        let tapped = if wish.tapped == Intent::NONE { None } else { self.way(wish.tapped, y_axis) };
+        let pressed = tapped.or(held.filter(|_| held != self.held));
+        if held != self.held {
+            (self.held, self.held_for) = (held, 0.0);
+        }
+        if let Some(way) = pressed {
+            (self.remembered, self.age_of_remembered) = (Some(way), 0.0);
+            self.reported = 0;
+        }
+    }
+
+    /// Whether it stands and may decide.
+    pub(super) fn stands(&self) -> bool {
+        self.stride.is_none() && self.pause <= SAME_INSTANT
+    }
+
+    /// The time until it lands, or until standing still means something else, in seconds.
+    pub(super) fn until_next(&self) -> f64 {
+        if let Some(stride) = self.stride {
+            return (stride.lasts - stride.elapsed).max(0.0);
+        }
+        if self.pause > SAME_INSTANT {
+            return self.pause;
+        }
+        match (self.rules.mode, self.held) {
+            (StepMode::Hold { delay, .. }, Some(_)) if f64::from(delay) > self.held_for + SAME_INSTANT => {
+                f64::from(delay) - self.held_for
+            }
+            _ => f64::INFINITY,
+        }
+    }
+
+    /// Lets time pass in which nothing is decided.
+    pub(super) fn pass(&mut self, time: f64) {
+        self.held_for += time;
+        self.pause = (self.pause - time).max(0.0);
+        if let Some(stride) = &mut self.stride {
+            stride.elapsed += time;
+        }
+        let Some(way) = self.remembered else { return };
+        // A wish that is still held stays fresh.
+        if self.rules.mode == StepMode::RunOn && self.held == Some(way) {
+            self.age_of_remembered = 0.0;
+            return;
+        }
+        self.age_of_remembered += time;
+        if self.age_of_remembered > f64::from(self.rules.input_buffer) + SAME_INSTANT {
+            self.remembered = None;
+        }
+    }
+
+    /// Lands, if the stride is over; returns the tiles that it gave up.
+    pub(super) fn arrive(
+        &mut self,
+        at: f64,
+        claims: &mut Claims,
+        on_event: &mut impl FnMut(f64, StrideEvent),
+    ) -> [Option<IVec2>; 2] {
+        let Some(stride) = self.stride.filter(|stride| stride.elapsed + SAME_INSTANT >= stride.lasts) else {
+            return [None; 2];
+        };
+        let left = self.tile;
+        let Target { tile, landing } = stride.target;
+        claims.land(self.id, self.tile, stride.target);
+        (self.tile, self.stride) = (landing, None);
+        on_event(at, StrideEvent::Entered { tile });
+        if tile != landing {
+            on_event(at, StrideEvent::Passed { entrance: tile, exit: landing });
+        }
+        if let (StepMode::Hold { pause, .. }, Some(_)) = (self.rules.mode, self.held) {
+            self.pause = f64::from(pause);
+        }
+        [Some(left), Some(tile).filter(|tile| *tile != landing)]
+    }
+
+    /// Starts a stride, if one is wanted and possible; otherwise what is in the way.
+    pub(super) fn starts(
+        &mut self,
+        at: f64,
+        ground: &StepGround<'_>,
+        claims: &mut Claims,
+        on_event: &mut impl FnMut(f64, StrideEvent),
+    ) -> Result<(), Blocked> {
+        let mut blocked = Blocked::default();
+        for (place, way) in self.wanted().into_iter().enumerate() {
+            let Some(way) = way else { continue };
+            match self.free(way, ground, claims) {
+                Ok((target, pushed)) => {
+                    if let [Some((dearer, by)), _] = blocked {
+                        self.report_blocked(at, dearer, by, on_event);
+                    }
+                    self.start(at, way, target, pushed, claims, on_event);
+                    return Ok(());
+                }
+                Err(by) => blocked[place] = Some((way, by)),
+            }
+        }
+        Err(blocked)
+    }
+
+    /// Stays where it is: tells what is in the way, and forgets a press that came to nothing. Whether it did.
+    pub(super) fn stays(
+        &mut self,
+        at: f64,
+        blocked: Blocked,
+        on_event: &mut impl FnMut(f64, StrideEvent),
+    ) -> bool {
+        let pressed = self.remembered;
+        for (way, by) in blocked.into_iter().flatten() {
+            self.report_blocked(at, way, by, on_event);
+            // A press that meets a wall is over; one that meets a mover waits as long as it is remembered.
+            let over = self.rules.mode != StepMode::RunOn && !matches!(by, BlockedBy::Mover(_));
+            if over && pressed == Some(way) {
+                self.remembered = None;
+            }
+        }
+        self.running = false;
+        if self.moving {
+            self.moving = false;
+            on_event(at, StrideEvent::Rested { tile: self.tile });
+        }
+        self.remembered != pressed
+    }
+
+    /// The ways that it wants to go now, the dearest first.
+    fn wanted(&self) -> [Option<Facing>; 2] {
+        let pressed = self.remembered;
+        match self.rules.mode {
+            StepMode::Tap => [pressed, None],
+            StepMode::Hold { delay, .. } => {
+                let held = self.held.filter(|_| self.held_for + SAME_INSTANT >= f64::from(delay));
+                [pressed.or(held), None]
+            }
+            StepMode::RunOn => {
+                let wish = pressed.or(self.held);
+                [wish, Some(self.facing).filter(|facing| self.running && Some(*facing) != wish)]
+            }
+        }
+    }
+
+    fn free(
+        &self,
+        way: Facing,
+        ground: &StepGround<'_>,
+        claims: &Claims,
+    ) -> Result<(Target, Option<(ThingId, IVec2)>), BlockedBy> {
+        let target = ground.look(self.tile, way, self.rules.mask, self.rules.diagonals)?;
+        let pushed = claims.may_start(ground, &self.rules, self.tile, way, target)?;
+        Ok((target, pushed))
+    }
+
+    fn start(
+        &mut self,
+        at: f64,
+        way: Facing,
+        target: Target,
+        pushed: Option<(ThingId, IVec2)>,
+        claims: &mut Claims,
+        on_event: &mut impl FnMut(f64, StrideEvent),
+    ) {
+        let lasts = self.rules.stride(way.is_diagonal());
+        claims.start(self.id, self.tile, target, lasts, pushed);
+        if way != self.facing {
+            on_event(at, StrideEvent::Turned { to: way });
+        }
+        on_event(at, StrideEvent::Left { tile: self.tile });
+        if let Some((thing, to)) = pushed {
+            on_event(at, StrideEvent::Pushed { thing, to });
+        }
+        if self.remembered == Some(way) {
+            self.remembered = None;
+        }
+        // What is in the way further on is told anew; a wish beside the way is told once.
+        self.reported =
+            if self.rules.mode == StepMode::RunOn { self.reported & !(1 << way as u8) } else { 0 };
+        (self.facing, self.running, self.moving) = (way, true, true);
+        let pushed = pushed.map(|(thing, _)| thing);
+        self.stride = Some(Stride { target, elapsed: 0.0, lasts, pushed });
+    }
+
+    fn report_blocked(
+        &mut self,
+        at: f64,
+        way: Facing,
+        by: BlockedBy,
+        on_event: &mut impl FnMut(f64, StrideEvent),
+    ) {
+        let bit = 1 << way as u8;
+        if self.reported & bit == 0 {
+            self.reported |= bit;
+            on_event(at, StrideEvent::Blocked { way, by });
+        }
+    }
+
+    /// The way that an intent asks for, by the ways that there are.
+    fn way(&self, intent: Intent, y_axis: YAxis) -> Option<Facing> {
+        let asked = intent.vector();
+        if self.rules.diagonals != Diagonals::Off {
+            return Facing::toward(asked, y_axis);
+        }
+        // Of equal parts the one across, by no more than what rounding leaves of a diagonal.
+        let across = asked.x.abs() >= asked.y.abs() * (1.0 - 1e-5);
+        Facing::along_axis(asked, across, y_axis)
+    }
+}

@@ -1,0 +1,102 @@
+//! The first of several walls that a footprint meets on its way.
+
+use glam::Vec2;
+
+use super::exposed::exposed;
+use super::found::FoundWall;
+use super::hit::Hit;
+use super::swept_area::{area_between, part_near};
+use crate::direction::YAxis;
+use crate::shape::{Aabb, Feature, Footprint, Met, outline_of, sweep_exactly};
+use crate::tolerance::MOST_STRETCHES;
+
+/// The first of several walls to be met: a flat side and a corner apart, since which of them counts is decided when all
+/// walls are known.
+#[derive(Debug, Clone, Copy, Default)]
+pub(super) struct FirstHit {
+    side: Option<(Met, FoundWall)>,
+    corner: Option<(Met, FoundWall)>,
+}
+
+impl FirstHit {
+    /// Takes a wall into account. The result does not depend on the order: of two walls met at the same fraction the more
+    /// head-on one is kept, then the one whose bounds come first.
+    pub(super) fn consider(
+        &mut self,
+        footprint: &Footprint,
+        from: Vec2,
+        displacement: Vec2,
+        found: &FoundWall,
+    ) {
+        let outline = outline_of(footprint, &found.solid);
+        let Some(met) = sweep_exactly(footprint, from, displacement, &outline) else { return };
+        let slot = if met.feature == Feature::Side { &mut self.side } else { &mut self.corner };
+        if slot.as_ref().is_none_or(|(known, wall)| {
+            met.at < known.at || met.at == known.at && precedes((&met, found), (known, wall), displacement)
+        }) {
+            *slot = Some((met, *found));
+        }
+    }
+
+    /// How much of the displacement is free so far.
+    pub(super) fn fraction(&self) -> f64 {
+        let free = |met: &Option<(Met, FoundWall)>| met.map_or(1.0, |(met, _)| met.at);
+        free(&self.side).min(free(&self.corner))
+    }
+
+    /// The first hit; a sharp corner is decided by all walls near it, which `walls` shows.
+    pub(super) fn hit(
+        &self,
+        walls: impl FnOnce(Aabb, &mut dyn FnMut(FoundWall)),
+        y_axis: YAxis,
+        footprint: &Footprint,
+        displacement: Vec2,
+    ) -> Option<Hit> {
+        let hit = |(met, found): (Met, FoundWall)| found.hit(footprint, &met, y_axis);
+        let first = match (self.side.map(hit), self.corner.map(hit)) {
+            (Some(side), Some(corner)) => side.first(corner, displacement),
+            (side, corner) => side.or(corner)?,
+        };
+        Some(exposed(walls, y_axis, footprint, displacement, first))
+    }
+}
+
+/// Which of two walls met at the same fraction counts.
+fn precedes(one: (&Met, &FoundWall), other: (&Met, &FoundWall), displacement: Vec2) -> bool {
+    let inward = |met: &Met| -displacement.as_dvec2().dot(met.normal);
+    let (first, second) = (inward(one.0), inward(other.0));
+    let bounds = |wall: &FoundWall| {
+        let Aabb { min, max } = wall.solid.bounds();
+        [min.x, min.y, max.x, max.y]
+    };
+    first > second || first == second && bounds(one.1) < bounds(other.1)
+}
+
+/// Sweeps a long way in stretches, so that only walls near it are looked at; the way is cut to where it
+/// comes near an area.
+pub(super) fn sweep_in_stretches(
+    footprint: &Footprint,
+    from: Vec2,
+    way: Vec2,
+    stretch: f32,
+    area: Aabb,
+    walls: impl Fn(Aabb, &mut dyn FnMut(FoundWall)),
+) -> FirstHit {
+    let mut first = FirstHit::default();
+    let Some((mut start, last)) = part_near(area, footprint, from, way) else { return first };
+    // Nothing is won by stretches shorter than what goes along them, nor by more of them than anybody waits for.
+    let stretch = f64::from(stretch.max(footprint.size().max_element()));
+    let part = (stretch / way.as_dvec2().length().max(stretch)).max((last - start) / MOST_STRETCHES);
+    let at = |part: f64| (from.as_dvec2() + way.as_dvec2() * part).as_vec2();
+    loop {
+        let end = (start + part).min(last);
+        walls(area_between(footprint, at(start), at(end)), &mut |found| {
+            first.consider(footprint, from, way, &found);
+        });
+        // From far away a stretch may be lost in the rounding of the way.
+        if first.fraction() <= end || end >= last || end <= start {
+            return first;
+        }
+        start = end;
+    }
+}

@@ -1,0 +1,58 @@
+//! Which cells share a chain of the table.
+
+use super::sizes::number;
+use crate::shape::Aabb;
+
+/// A table is never laid out for fewer obstacles.
+pub(super) const FEWEST: usize = 16;
+/// Chains for each obstacle, at most: cells without any take room, but cost no time.
+const HEADS_PER_OBSTACLE: usize = 8;
+/// More chains than two to this power are never laid out.
+const MOST_POWERS: u32 = 28;
+
+/// Which cells share a chain: none of the smallest size among the first columns and rows, so that neighbours lie side
+/// by side and are told apart by their place alone. What lies beyond, or is larger, is scattered over the same table.
+#[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub(super) struct Layout {
+    /// The first column and row, of the smallest size.
+    pub(super) first: (i32, i32),
+    /// Columns and rows, as powers of two.
+    pub(super) across: u32,
+    pub(super) down: u32,
+}
+
+impl Layout {
+    /// For so many obstacles that lie in a box.
+    pub(super) fn of(bounds: &Aabb, least: u8, count: usize) -> Self {
+        let (first, last) = (number(bounds.min, least), number(bounds.max, least));
+        let powers = |first: i32, last: i32, most: u32| {
+            (first.abs_diff(last).checked_ilog2().map_or(0, |power| power + 1)).min(most)
+        };
+        let most = (HEADS_PER_OBSTACLE * count.max(FEWEST)).ilog2().min(MOST_POWERS);
+        let across = powers(first.0, last.0, most);
+        Self { first, across, down: powers(first.1, last.1, most - across) }
+    }
+
+    /// Where the columns of a row of cells begin whose size is so many steps above the smallest.
+    pub(super) fn row(&self, row: i32, above: u8) -> usize {
+        let row = from_first(row, self.first.1, above);
+        let beyond = u64::from(row >> self.down ^ u32::from(above) << 24);
+        let scattered = beyond.wrapping_mul(0x9E37_79B9_7F4A_7C15) >> 32;
+        ((row as usize & ((1 << self.down) - 1)) << self.across).wrapping_add(scattered as usize)
+    }
+
+    /// How far from there a column is.
+    pub(super) fn column(&self, column: i32, above: u8) -> usize {
+        from_first(column, self.first.0, above) as usize
+    }
+}
+
+/// The number of a column or row as counted from the first one, which is told in cells of the smallest size.
+fn from_first(number: i32, first: i32, above: u8) -> u32 {
+    bits(number.wrapping_sub(first >> above.min(31)))
+}
+
+fn bits(number: i32) -> u32 {
+    u32::from_ne_bytes(number.to_ne_bytes())
+}

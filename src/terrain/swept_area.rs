@@ -1,0 +1,42 @@
+//! The area that a moving footprint passes over: where walls are looked for.
+
+use glam::Vec2;
+
+use crate::shape::{Aabb, Footprint};
+use crate::tolerance::SOONER;
+
+/// The area that a footprint passes over, with room for what counts as touching and for what holds.
+pub(crate) fn swept_area(footprint: &Footprint, from: Vec2, displacement: Vec2) -> Aabb {
+    area_between(footprint, from, from + displacement)
+}
+
+pub(super) fn area_between(footprint: &Footprint, from: Vec2, to: Vec2) -> Aabb {
+    let (start, end) = (footprint.at(from), footprint.at(to));
+    let way = Aabb { min: start.min.min(end.min), max: start.max.max(end.max) };
+    let room = Vec2::splat(0.01) + way.min.abs().max(way.max.abs()) * 1e-6;
+    Aabb { min: way.min - room, max: way.max + room }
+}
+
+/// The part of a way, from and to, on which a footprint may touch what lies in an area.
+pub(super) fn part_near(area: Aabb, footprint: &Footprint, from: Vec2, way: Vec2) -> Option<(f64, f64)> {
+    if !from.is_finite() || !way.is_finite() {
+        return None;
+    }
+    let here = swept_area(footprint, from, Vec2::ZERO);
+    let (low, high) = ((area.min - here.max).as_dvec2(), (area.max - here.min).as_dvec2());
+    let (mut first, mut last) = (0.0f64, 1.0f64);
+    for axis in 0..2 {
+        let along = f64::from(way[axis]);
+        if along == 0.0 {
+            if low[axis] > 0.0 || high[axis] < 0.0 {
+                return None;
+            }
+            continue;
+        }
+        let (a, b) = (low[axis] / along, high[axis] / along);
+        (first, last) = (first.max(a.min(b)), last.min(a.max(b)));
+    }
+    // A hair more on both ends for the rounding of the two differences.
+    let (first, last) = ((first - SOONER).max(0.0), (last + SOONER).min(1.0));
+    (first <= last).then_some((first, last))
+}

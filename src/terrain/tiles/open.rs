@@ -1,0 +1,71 @@
+//! Quick answers of a tile map: whether a way is open, from its bits alone.
+
+use glam::Vec2;
+
+use super::grid::TileGrid;
+use super::legend::Outside;
+use super::occupied::Occupied;
+use crate::shape::Footprint;
+use crate::terrain::filter::WallFilter;
+use crate::terrain::layers::Layers;
+
+impl TileGrid {
+    /// Whether nothing on a footprint's way blocks anybody; `None` where that takes more than a glance.
+    #[inline]
+    pub(in crate::terrain) fn quick_check(
+        &self,
+        footprint: &Footprint,
+        from: Vec2,
+        way: Vec2,
+    ) -> Option<bool> {
+        self.occupied.quick_check(footprint, from, way)
+    }
+
+    /// Whether nothing on a footprint's way blocks anybody; `false` also where that would take long to find out.
+    #[inline]
+    pub(in crate::terrain) fn is_open(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> bool {
+        self.quick_check(footprint, from, way).unwrap_or_else(|| self.is_open_far(footprint, from, way))
+    }
+
+    /// The same for a way that goes far, or leaves the map.
+    #[inline(never)]
+    pub(in crate::terrain) fn is_open_far(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> bool {
+        self.occupied.is_way_free(self.outside, self.size(), footprint, from, way)
+    }
+
+    /// Whether nothing on a footprint's way is known to block those who mind only some layers: a moth above the water
+    /// looks at none of it.
+    #[inline]
+    pub(in crate::terrain) fn is_open_to(
+        &self,
+        filter: &WallFilter<'_>,
+        footprint: &Footprint,
+        from: Vec2,
+        way: Vec2,
+    ) -> bool {
+        let is_free = |(layer, tiles): &(Layers, Occupied)| {
+            !filter.layers(*layer) || tiles.quick_check(footprint, from, way) == Some(true)
+        };
+        self.layered.iter().any(|(layer, _)| !filter.layers(*layer))
+            // On the map, that is.
+            && self.quick_check(footprint, from, way).is_some()
+            && self.layered.iter().all(is_free)
+    }
+
+    /// Whether there is no half-tile on a footprint's way; `false` also where that would take long to find out.
+    #[inline]
+    pub(in crate::terrain) fn is_without_halves(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> bool {
+        self.is_without(self.halves.as_ref(), footprint, from, way)
+    }
+
+    /// Whether there is no ledge on a footprint's way; `false` also where that would take long to find out.
+    #[inline]
+    pub(in crate::terrain) fn is_without_ledges(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> bool {
+        self.is_without(self.ledges.as_ref(), footprint, from, way)
+    }
+
+    #[inline]
+    fn is_without(&self, some: Option<&Occupied>, footprint: &Footprint, from: Vec2, way: Vec2) -> bool {
+        some.is_none_or(|tiles| tiles.is_way_free(Outside::Open, self.size(), footprint, from, way))
+    }
+}

@@ -1,0 +1,44 @@
+//! Which wall: the names of walls, whatever they are made of.
+
+use core::fmt;
+
+use glam::IVec2;
+
+use crate::direction::Side;
+
+/// Which obstacle of a store; ids of removed obstacles are never used again.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub struct ObstacleId {
+    pub(super) slot: u32,
+    pub(super) generation: u32,
+}
+
+impl fmt::Display for ObstacleId {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        write!(f, "{}.{}", self.slot, self.generation)
+    }
+}
+
+/// Which wall was met.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[non_exhaustive]
+pub enum Wall {
+    /// A tile, by column and row; it may lie outside the map where the outside blocks.
+    Tile(IVec2),
+    /// A free-standing obstacle.
+    Obstacle(ObstacleId),
+    /// An edge of the play area, named by where it lies: the left edge faces right.
+    Edge(Side),
+}
+
+impl fmt::Display for Wall {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        match self {
+            Self::Tile(tile) => write!(f, "tile {},{}", tile.x, tile.y),
+            Self::Obstacle(id) => write!(f, "obstacle {id}"),
+            Self::Edge(side) => write!(f, "{side} edge"),
+        }
+    }
+}

@@ -1,0 +1,110 @@
+//! Where a piece is cut short: at a wall that is touched, and where a wall that is pressed on ends.
+
+use glam::Vec2;
+
+use super::Walker;
+use super::instants::{first_instant, is_reached};
+use super::piece::{End, Piece};
+use super::touched::Touched;
+use crate::contact::Tolerance;
+use crate::drive::{Drive, Motion};
+use crate::exact::length;
+use crate::terrain::{Hit, Terrain, WallFilter};
+use crate::tolerance::{MOST_HALVINGS, MOST_SWEEPS, SAME_SIDE};
+use crate::travel::{Constraint, Passed};
+
+impl<D: Drive> Walker<D> {
+    /// Cuts a piece where the wall with a normal, which is pressed on, ends.
+    pub(super) fn cut_at_end_of(
+        &self,
+        normal: Vec2,
+        piece: &mut Piece,
+        at: impl Fn(f32) -> Motion,
+        terrain: &(impl Terrain + ?Sized),
+    ) {
+        let whole = piece.motion.displacement;
+        // Who stands does not get to the end of a wall, nor does who moves by less than a position can tell.
+        let furthest = f64::from(self.position.abs().max_element());
+        let stands = f64::from(length(whole)) <= Tolerance::at(furthest).straight();
+        let continues =
+            || terrain.wall_continues(&self.footprint, self.position, whole, normal, &WallFilter::ALL);
+        let fraction = if stands { 1.0 } else { continues() };
+        if fraction < 1.0 {
+            let course = whole.normalize_or_zero();
+            // The wall's end is asked for from the position; the place itself is a residue further on.
+            let target = (course.dot(self.residue) - whole.length() * fraction).min(0.0);
+            let reached = |lasts: f32| -at(lasts).displacement.dot(course);
+            let lasts = first_instant(piece.lasts, target, 0.0, reached);
+            *piece = Piece { lasts, motion: at(lasts), end: End::WallEnded(normal), ..*piece };
+        } else {
+            piece.press(normal);
+        }
+    }
+
+    /// Cuts a piece where a wall is touched.
+    pub(super) fn find_touch(
+        &self,
+        piece: &mut Piece,
+        at: impl Fn(f32) -> Motion,
+        is_left: impl Fn(&Hit) -> bool,
+        // Walls that do not count: those, too, that a sweep calls touched and that are a hair away yet. The others count up to
+        // the instant of the touch.
+        passed: &mut Passed,
+        touched: &Touched,
+        terrain: &(impl Terrain + ?Sized),
+    ) {
+        let mut halvings = 0;
+        let mut sweeps = 0;
+        loop {
+            let chord = piece.motion.displacement;
+            let others = passed.others(WallFilter::ALL);
+            let Some(hit) = terrain.sweep(&self.footprint, self.position, chord, &others) else { return };
+            let (normal, target) = (hit.normal, -self.gap(&hit));
+            let is_touched = hit.exact.at == 0.0;
+            if is_touched && chord.dot(normal) > target {
+                // A short chord does not get there.
+                passed.add(hit.wall);
+                sweeps += 1;
+                if sweeps == MOST_SWEEPS {
+                    return;
+                }
+                continue;
+            }
+            if is_touched && is_pressed_on(&hit, piece, touched) {
+                // No way along a side leads into the round beside it.
+                passed.add(hit.wall);
+                continue;
+            }
+            if is_touched && target == 0.0 && halvings < MOST_HALVINGS && is_left(&hit) {
+                halvings += 1;
+                let lasts = 0.5 * piece.lasts;
+                *piece = Piece { lasts, motion: at(lasts), end: End::Free, ..*piece };
+                continue;
+            }
+            sweeps += 1;
+            let lasts = first_instant(piece.lasts, target, 0.0, |lasts| at(lasts).displacement.dot(normal));
+            if let End::WallEnded(held) = piece.end {
+                // It holds up to its end, and this is before it.
+                piece.press(held);
+            }
+            let is_straight = is_reached(target, chord.dot(normal), chord) || !self.drive.steers();
+            *piece = Piece { lasts, motion: at(lasts), end: End::Touch(hit), ..*piece };
+            // Where a steered path bows, the chord to the instant of a touch may meet another wall first, so it is swept again.
+            // Out of sweeps: what is left of the chord was never looked at, so the touch is accepted.
+            if lasts == 0.0 || is_straight && !is_touched || sweeps == MOST_SWEEPS {
+                return;
+            }
+            if is_touched {
+                passed.add(hit.wall);
+            } else {
+                piece.end = End::Free;
+            }
+        }
+    }
+}
+
+/// Whether a wall is pressed on already, on the side that was hit.
+fn is_pressed_on(hit: &Hit, piece: &Piece, touched: &Touched) -> bool {
+    let is_same = |wall: &Constraint| wall.wall == hit.wall && wall.normal.dot(hit.normal) > SAME_SIDE;
+    touched.walls.iter().any(|wall| is_same(wall) && piece.presses(wall.normal))
+}

@@ -1,0 +1,203 @@
+//! Walls that hold a mover by what its drive does: by a pull, a thrust along a heading, or round a curve.
+//!
+//! A flat wall holds while the drive, with the whole intent, does not accelerate the mover away from it. A round wall of
+//! radius R (wall and footprint together) holds while the drive accelerates the mover into it by at least `v² / R`, what it
+//! takes to turn the velocity with the surface. So long the mover stays on its course, a line or an arc. Between two walls
+//! that leave no way it stands.
+
+use glam::Vec2;
+
+use super::Walker;
+use super::course::Course;
+use super::touched::Touched;
+use crate::drive::{Drive, Momentum};
+use crate::intent::Intent;
+use crate::shape::{Arc, Feature};
+use crate::terrain::{Exact, Hit, Round, Terrain, round_of};
+use crate::tolerance::{HEAD_ON, INSTANT};
+use crate::travel::Constraint;
+
+/// What the walls in contact leave of a motion.
+#[derive(Debug, Clone, Copy)]
+pub(super) enum Hold {
+    /// The course along one of them.
+    On(Constraint, Course),
+    /// Nothing.
+    Still,
+}
+
+impl<D: Drive> Walker<D> {
+    /// What the walls in contact leave; `None` where none of them holds. Drops those that do not.
+    pub(super) fn hold(&self, intent: Intent, touched: &mut Touched) -> Option<Hold> {
+        let free = self.drive.momentum_after(self.momentum(), intent, 0.0).velocity + self.drive.ground();
+        loop {
+            // In a notch, what leads away from one wall may be held by the other.
+            let (known, moves) = (touched.walls.count(), touched.walls.displacement(free));
+            touched.walls.retain(|wall| !self.leaves(wall.normal, moves));
+            if touched.walls.count() == known {
+                break;
+            }
+        }
+        let from = self.allowed_momentum(touched);
+        let hold = self.hold_from(from, intent, touched);
+        match &hold {
+            None => touched.walls.retain(|_| false),
+            Some(Hold::On(wall, _)) => touched.walls.only(*wall),
+            Some(Hold::Still) => {}
+        }
+        hold
+    }
+
+    pub(super) fn hold_from(&self, from: Momentum, intent: Intent, touched: &Touched) -> Option<Hold> {
+        let mut any = false;
+        for wall in touched.walls.iter() {
+            let course = self.course_along(wall, intent, touched);
+            let at_once = self.on_course(&course, from, intent, touched, 0.0).momentum();
+            if touched.stays != Some(wall.wall)
+                && !self.holds(
+                    &course,
+                    self.normal_on(&course),
+                    at_once,
+                    intent,
+                    self.carried_at(Some(wall), touched),
+                )
+            {
+                continue;
+            }
+            any = true;
+            // Along this one, into none of the others.
+            let mut others = touched.walls.iter().filter(|other| *other != wall);
+            if others.all(|other| {
+                !self.leads_into(
+                    from,
+                    intent,
+                    &course,
+                    touched,
+                    other.normal,
+                    touched.round(other).map(|round| round.arc),
+                )
+            }) {
+                // At the end of a round, its flat side holds.
+                let is_round = matches!(course, Course::Round(_));
+                let normal = self.normal_on(&course);
+                let (_, surface) = wall.surface();
+                let surface = touched.round(wall).map_or(surface, |round| round.arc.point(normal.as_dvec2()));
+                return Some(Hold::On(wall.at(normal, surface, is_round), course));
+            }
+        }
+        any.then_some(Hold::Still)
+    }
+
+    /// Whether the wall of a course holds at a place with a normal.
+    /// `ground` is what the other walls leave of the velocity of what carries the mover.
+    pub(super) fn holds(
+        &self,
+        course: &Course,
+        normal: Vec2,
+        from: Momentum,
+        intent: Intent,
+        ground: Vec2,
+    ) -> bool {
+        let pressed_by_ground = ground.dot(normal) < -HEAD_ON * ground.length();
+        match course {
+            _ if pressed_by_ground => !self.leaves(normal, from.velocity + ground),
+            Course::Line(_) => !self.leads_away(from, intent, normal),
+            Course::Round(arc) => {
+                let along = (from.velocity + ground).dot(normal.perp());
+                let inward = -self.drive.acceleration_of(from, intent).dot(normal);
+                #[expect(clippy::cast_possible_truncation, reason = "a radius, rounded once")]
+                let needed = along * along / arc.radius as f32;
+                if needed == 0.0 { !self.leads_away(from, intent, normal) } else { inward >= needed }
+            }
+        }
+    }
+
+    /// What the walls in contact but one leave of the velocity of what carries the mover.
+    fn carried_at(&self, but: Option<&Constraint>, touched: &Touched) -> Vec2 {
+        let mut others = touched.walls;
+        others.retain(|other| Some(other) != but);
+        others.displacement(self.drive.ground())
+    }
+
+    /// Whether a course leads into another wall that is touched, round or not.
+    pub(super) fn leads_into(
+        &self,
+        from: Momentum,
+        intent: Intent,
+        course: &Course,
+        touched: &Touched,
+        other: Vec2,
+        round: Option<Arc>,
+    ) -> bool {
+        let normal = self.normal_on(course);
+        let velocity = |lasts: f32| {
+            let moves = self.on_course(course, from, intent, touched, lasts).velocity + self.drive.ground();
+            // The wall of the course takes what presses on it.
+            moves - normal * moves.dot(normal).min(0.0)
+        };
+        let first = velocity(0.0);
+        if self.leaves(other, first) || self.leaves(-other, first) {
+            return first.dot(other) < 0.0;
+        }
+        let then = velocity(INSTANT);
+        // A round wall falls back from the tangent.
+        #[expect(clippy::cast_possible_truncation, reason = "a radius, rounded once")]
+        let falls_back = round.map_or(0.0, |arc| first.length_squared() / arc.radius as f32);
+        let nearer = (first - then).dot(other) / INSTANT - falls_back;
+        nearer > HEAD_ON * ((first - then).length() / INSTANT + falls_back)
+    }
+
+    /// Velocity and heading as the walls in contact allow them.
+    pub(super) fn allowed_momentum(&self, touched: &Touched) -> Momentum {
+        Momentum { velocity: touched.walls.velocity(self.velocity), ..self.momentum() }
+    }
+
+    /// The round that a hit has met, if it has met one that the drive can follow.
+    pub(super) fn round_met(&self, hit: &Hit, terrain: &(impl Terrain + ?Sized)) -> Option<Round> {
+        let is_round = hit.exact.feature == Feature::Round && self.drive.axis().is_none();
+        is_round.then(|| round_of(terrain, &self.footprint, hit)).flatten()
+    }
+
+    /// A hit of a round that is touched, with the normal where the mover lies: a sweep starts from a rounded position, and on
+    /// a small round a rounding turns the normal by more than what counts as along.
+    pub(super) fn here_on(&self, round: Option<&Round>, hit: &Hit) -> Hit {
+        let Some(arc) = round.map(|round| round.arc) else { return *hit };
+        let normal = arc.normal(self.place().exact());
+        let exact = Exact { position: arc.point(normal), ..hit.exact };
+        Hit { normal: normal.as_vec2(), exact, ..*hit }
+    }
+
+    /// Whether a wall that is touched is left: the drive leads away from it, or does not turn the mover with its curve, even
+    /// where the path comes back to it.
+    pub(super) fn has_left(
+        &self,
+        from: Momentum,
+        intent: Intent,
+        hit: &Hit,
+        touched: &Touched,
+        terrain: &(impl Terrain + ?Sized),
+    ) -> bool {
+        let moves = touched.walls.displacement(from.velocity + self.drive.ground());
+        let round = self.round_met(hit, terrain);
+        let hit = &self.here_on(round.as_ref(), hit);
+        if self.leaves(-hit.normal, moves) {
+            return false;
+        }
+        if hit.exact.feature != Feature::Round && touched.ended == Some(hit.normal) {
+            return true;
+        }
+        match round {
+            Some(round) => {
+                let ground = self.carried_at(None, touched);
+                !self.holds(&Course::Round(round.arc), hit.normal, from, intent, ground)
+            }
+            None => self.drive.pushes() && self.leads_away(from, intent, hit.normal),
+        }
+    }
+
+    /// Whether the drive accelerates a mover away from a wall, by more than rounding.
+    fn leads_away(&self, from: Momentum, intent: Intent, normal: Vec2) -> bool {
+        let acceleration = self.drive.acceleration_of(from, intent);
+        acceleration.dot(normal) > HEAD_ON * acceleration.length()
+    }
+}

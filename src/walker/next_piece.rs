@@ -1,0 +1,160 @@
+//! Where a tick is divided: the longest stretch from here on in which nothing changes.
+//!
+//! A drive gives velocity and displacement at any instant in closed form. A stretch whose path bows less than what counts
+//! as straight is swept along its chord; one that bows more is halved, unless no wall is within its bow. So how a path is
+//! divided follows from the path and the walls, never from the length of the tick, and the instant of a touch or of a
+//! wall's end is searched on the path itself.
+
+use glam::Vec2;
+
+use super::Walker;
+use super::course::Course;
+use super::hold::Hold;
+use super::instants::first_instant;
+use super::piece::{End, Piece};
+use super::straight::{Near, Straight};
+use super::touched::{Touched, slid};
+use crate::drive::{Drive, Momentum};
+use crate::intent::Intent;
+use crate::terrain::{Hit, Terrain};
+use crate::tolerance::INSTANT;
+use crate::travel::{Passed, WallConstraints, at_full_speed};
+
+impl<D: Drive> Walker<D> {
+    /// The longest stretch of the `left` seconds of a tick in which nothing changes.
+    pub(super) fn next_piece(
+        &self,
+        intent: Intent,
+        left: f32,
+        touched: &mut Touched,
+        terrain: &(impl Terrain + ?Sized),
+    ) -> Piece {
+        if touched.walls.any_round() || self.drive.pushes() && !touched.walls.is_empty() {
+            match self.hold(intent, touched) {
+                // Past the end of a round, a flat side is like any other.
+                Some(Hold::On(_, Course::Line(_))) if !self.drive.pushes() => {}
+                Some(hold) => return self.held_piece(&hold, intent, left, touched, terrain),
+                None => {}
+            }
+        }
+        // A steered drive keeps its intent and loses what comes of it; for the others both are one.
+        let steers = self.drive.steers();
+        let (wish, start) = if steers { (intent, Vec2::ZERO) } else { self.start(intent, touched) };
+        let from = self.allowed_momentum(touched);
+        let touched = &*touched;
+        let walls = &touched.walls;
+        let Straight { lasts, motion: straight, near } = if steers {
+            self.steered_piece(left, from, wish, terrain)
+        } else {
+            let left = self.until_released(from, wish, left, touched);
+            self.straight_piece(left, start, from, wish, touched, terrain)
+        };
+        let mut piece = Piece::new(lasts, slid(touched, straight), End::Free);
+        if let Near::Pressed(hit) = near {
+            let motion = self.drive.advance(from, wish, 0.0);
+            return Piece { lasts: 0.0, motion, end: End::Touch(hit), ..piece };
+        }
+        if walls.is_empty() {
+            if matches!(near, Near::Nothing) {
+                return piece;
+            }
+        } else {
+            self.find_ends(&mut piece, from, wish, intent, touched, terrain);
+        }
+        let at = |lasts: f32| slid(touched, self.drive.advance(from, wish, lasts));
+        let is_left = |hit: &Hit| self.has_left(from, intent, hit, touched, terrain);
+        self.find_touch(&mut piece, at, is_left, &mut Passed::none(), touched, terrain);
+        piece
+    }
+
+    /// What is left of the intent, and the velocity that moves the mover at first: a drive may answer at once.
+    ///
+    /// Drops the walls that the mover moves away from: it has left them, and they have no say in what it can wish for, nor in
+    /// how fast it is.
+    fn start(&self, intent: Intent, touched: &mut Touched) -> (Intent, Vec2) {
+        let ground = self.drive.ground();
+        loop {
+            let from = self.allowed_momentum(touched);
+            let wish = self.wish(intent, touched);
+            let velocity = self.drive.momentum_after(from, wish, 0.0).velocity;
+            let moves = touched.walls.displacement(velocity + ground);
+            let (known, walls) = (touched.walls.count(), touched.walls);
+            let soon = || self.drive.momentum_after(from, wish, INSTANT).velocity + ground;
+            let is_carried = ground != Vec2::ZERO && known > 1;
+            touched.walls.retain(|wall| {
+                let left = self.leaves(wall.normal, moves)
+                    || is_carried && self.is_released(&walls, wall.normal, velocity + ground, soon());
+                !left
+            });
+            if touched.walls.count() == known {
+                return (wish, moves);
+            }
+        }
+    }
+
+    /// Whether what the other walls leave of a motion does not press on a wall, and is about to lead away from it.
+    fn is_released(&self, walls: &WallConstraints, normal: Vec2, now: Vec2, soon: Vec2) -> bool {
+        let mut others = *walls;
+        others.retain(|other| other.normal != normal);
+        !self.leaves(-normal, others.displacement(now)) && self.leaves(normal, others.displacement(soon))
+    }
+
+    /// What is left of an intent at the walls that are pressed on.
+    fn wish(&self, intent: Intent, touched: &Touched) -> Intent {
+        if let Some(aside) = touched.lead {
+            return Intent::new(aside * intent.vector().length());
+        }
+        if touched.walls.is_empty() {
+            return intent;
+        }
+        let top_speed = self.drive.top_speed();
+        let is_carried = self.drive.ground() != Vec2::ZERO && top_speed.is_finite() && top_speed > 0.0;
+        let wish = if is_carried {
+            touched.walls.velocity(intent.vector() * top_speed) / top_speed
+        } else {
+            touched.walls.displacement(intent.vector())
+        };
+        if wish == Vec2::ZERO && !intent.is_none() {
+            return Intent::BLOCKED;
+        }
+        Intent::new(if self.along_walls.full_speed { at_full_speed(intent.vector(), wish) } else { wish })
+    }
+
+    /// How long the ground keeps pressing a mover on a wall that its drive takes it away from.
+    fn until_released(&self, from: Momentum, wish: Intent, lasts: f32, touched: &Touched) -> f32 {
+        let ground = self.drive.ground();
+        if ground == Vec2::ZERO {
+            return lasts;
+        }
+        touched.walls.iter().fold(lasts, |lasts, wall| {
+            // In a corner, a mover leaves one wall along the other.
+            let mut others = touched.walls;
+            others.retain(|other| other.normal != wall.normal);
+            let outward = |velocity: Vec2| others.displacement(velocity + ground).dot(wall.normal);
+            let after = |lasts: f32| outward(self.drive.momentum_after(from, wish, lasts).velocity);
+            if outward(from.velocity) < 0.0 && after(lasts) > 0.0 {
+                first_instant(lasts, 0.0, outward(from.velocity), after)
+            } else {
+                lasts
+            }
+        })
+    }
+
+    /// Cuts a piece where a wall that is pressed on ends. A wall is pressed on when without it the mover would go in; only
+    /// then its end matters.
+    fn find_ends(
+        &self,
+        piece: &mut Piece,
+        from: Momentum,
+        wish: Intent,
+        intent: Intent,
+        touched: &Touched,
+        terrain: &(impl Terrain + ?Sized),
+    ) {
+        let unhindered = self.drive.advance(from, intent, piece.lasts).displacement;
+        for wall in touched.walls.iter().filter(|wall| unhindered.dot(wall.normal) < 0.0) {
+            let at = |lasts: f32| slid(touched, self.drive.advance(from, wish, lasts));
+            self.cut_at_end_of(wall.normal, piece, at, terrain);
+        }
+    }
+}

@@ -1,0 +1,57 @@
+//! A piece of a tick: how long it lasts, what moves in it, and how it ends.
+
+use glam::{DVec2, Vec2};
+
+use crate::drive::Motion;
+use crate::terrain::{Hit, Wall};
+
+/// A stretch of a tick and how it ends.
+#[derive(Debug, Clone, Copy)]
+pub(super) struct Piece {
+    /// In seconds.
+    pub(super) lasts: f32,
+    pub(super) motion: Motion,
+    pub(super) end: End,
+    /// The normals of walls that are pressed on all the way.
+    pub(super) pressed: [Option<Vec2>; 2],
+    /// Whether all walls in contact are, since the mover stands between them.
+    pub(super) presses_all: bool,
+    /// Along a round wall: where the mover is then, and the normal there.
+    pub(super) rolled: Option<(DVec2, DVec2)>,
+}
+
+impl Piece {
+    pub(super) const fn new(lasts: f32, motion: Motion, end: End) -> Self {
+        Self { lasts, motion, end, pressed: [None; 2], presses_all: false, rolled: None }
+    }
+
+    /// Notes a wall that is pressed on; in the plane two hold a mover.
+    pub(super) fn press(&mut self, normal: Vec2) {
+        if let Some(slot) = self.pressed.iter_mut().find(|slot| slot.is_none()) {
+            *slot = Some(normal);
+        }
+    }
+
+    /// Whether any wall is pressed on all the way, or up to its end.
+    pub(super) fn presses_any(&self) -> bool {
+        self.presses_all || self.pressed != [None; 2] || matches!(self.end, End::WallEnded(_))
+    }
+
+    /// Whether a wall with this normal is pressed on all the way.
+    pub(super) fn presses(&self, normal: Vec2) -> bool {
+        self.presses_all || self.pressed.contains(&Some(normal))
+    }
+}
+
+/// How a piece ends.
+#[derive(Debug, Clone, Copy)]
+pub(super) enum End {
+    /// By itself.
+    Free,
+    /// The wall with this normal has ended.
+    WallEnded(Vec2),
+    /// The drive leads away from this wall.
+    Left(Wall),
+    /// A wall is touched.
+    Touch(Hit),
+}

@@ -1,0 +1,72 @@
+//! The walls that a mover is in contact with while a tick is played.
+
+use glam::Vec2;
+
+use crate::drive::{Drive, Motion};
+use crate::terrain::{Hit, Round, Wall};
+use crate::travel::{Constraint, WallConstraints};
+
+/// What a mover is in contact with, and the way round the end of a wall where it is led there.
+#[derive(Debug)]
+pub(super) struct Touched {
+    /// Whether walls are known to be near the whole rest of the tick.
+    pub(super) is_near: bool,
+    pub(super) walls: WallConstraints,
+    pub(super) lead: Option<Vec2>,
+    /// For how long nothing was touched, in seconds.
+    pub(super) apart: f32,
+    /// The wall that the drive led away from last in this tick.
+    pub(super) left: Option<Wall>,
+    /// The one that it came back to at once: what it does on the wall and what it does off it would take turns without end, so
+    /// it stays for a while.
+    pub(super) stays: Option<Wall>,
+    /// The normal of the flat wall that ended last in this tick: it is not pressed on there, though rounding may still call it
+    /// touched.
+    pub(super) ended: Option<Vec2>,
+    /// The rounds of the walls in contact that were met last; more than two hold nobody.
+    rounds: [Option<Round>; 2],
+}
+
+impl Touched {
+    /// Nothing yet, for a mover with this drive.
+    pub(super) fn none(drive: &impl Drive) -> Self {
+        Self {
+            is_near: true,
+            walls: WallConstraints::none(drive.ground(), drive.axis()),
+            lead: None,
+            apart: f32::INFINITY,
+            left: None,
+            stays: None,
+            ended: None,
+            rounds: [None; 2],
+        }
+    }
+
+    /// Adds a wall, with its round if it is round there.
+    pub(super) fn add(&mut self, hit: &Hit, round: Option<Round>) {
+        self.walls.add(hit);
+        if let Some(round) = round {
+            let known = |known: &Option<Round>| known.is_none_or(|known| known.belongs_to(hit.wall));
+            let place = self.rounds.iter().position(known).unwrap_or_else(|| {
+                self.rounds.swap(0, 1);
+                1
+            });
+            self.rounds[place] = Some(round);
+        }
+    }
+
+    /// The round of a wall in contact, if it is round.
+    pub(super) fn round(&self, wall: &Constraint) -> Option<&Round> {
+        self.rounds.iter().flatten().filter(|_| wall.is_round).find(|round| round.belongs_to(wall.wall))
+    }
+}
+
+/// A motion without what the walls in contact do not allow: a belt or a thrust may push where no wish does.
+pub(super) fn slid(touched: &Touched, motion: Motion) -> Motion {
+    let walls = &touched.walls;
+    if walls.is_empty() {
+        return motion;
+    }
+    let (displacement, velocity) = (walls.displacement(motion.displacement), walls.velocity(motion.velocity));
+    Motion { displacement, velocity, ..motion }
+}
