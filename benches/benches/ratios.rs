@@ -38,7 +38,7 @@ fn main() -> ExitCode {
 
     row("box slid in a 15 % grid / floor", "<= 30", &|| compare(sliding(64, boxed()), floor(MOVERS)));
     row("box over open ground / floor", "", &|| compare(sliding_open(boxed()), floor(MOVERS)));
-    row("box over ponds that it does not mind / box over open ground", "", &|| {
+    row("box over ponds on other layers / box over open ground", "", &|| {
         compare(sliding_over_ponds(boxed()), sliding_open(boxed()))
     });
     row("four tiles looked up by hand, nothing else / floor", "", &|| compare(looked_up(64), floor(MOVERS)));
@@ -78,7 +78,7 @@ fn main() -> ExitCode {
     row("100,000 grid walkers, one tick / floor", "<= 15", &|| {
         compare(stepping(100_000, 4.0), floor(100_000))
     });
-    row("100,000 grid walkers of whom nobody lands / floor", "", &|| {
+    row("100,000 grid walkers, none of which lands / floor", "", &|| {
         compare(stepping(100_000, 1e-4), floor(100_000))
     });
     row("10,000 grid walkers in order of time / one after the other", "", &|| {

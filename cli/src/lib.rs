@@ -1,9 +1,9 @@
 //! The `ambulant` tool: runs, draws and checks movement from files.
 //!
-//! Arguments become one resolved call (`command`), a file becomes a checked scenario (`scenario`),
-//! a scenario is played (`sim`) into a recording (`record`), and a recording becomes words, rows or
-//! pictures (`picture`); a run becomes a page that replays it (`report`); a question to its walls gets an answer (`probe`), and what is
-//! suspicious about it is found (`check`); a person plays it by hand (`live`). Results go to standard output, everything else to standard error.
+//! `command` parses the arguments and carries out a command. `scenario` turns a file into a checked scenario. `sim` plays it into a
+//! recording (`record`). From that, `picture` draws, and `report` writes a page that replays it. `probe` answers questions about
+//! walls, `check` finds probable mistakes, and `live` plays by hand in the terminal. Results go to standard output, everything else
+//! to standard error.
 
 mod check;
 mod command;
@@ -17,6 +17,7 @@ mod record;
 mod report;
 mod scenario;
 mod sim;
+mod text;
 
 use std::process::ExitCode;
 
@@ -42,23 +43,14 @@ pub fn run() -> ExitCode {
             ExitCode::from(WRONG)
         }
         // A reader that has seen enough is no failure.
-        Err(Failure::Other(error)) if is_closed_pipe(&error) => ExitCode::SUCCESS,
+        Err(Failure::Printing(error)) if error.kind() == std::io::ErrorKind::BrokenPipe => ExitCode::SUCCESS,
+        Err(Failure::Printing(error)) => {
+            anstream::eprintln!("error: cannot print the result: {error}");
+            ExitCode::from(WRONG)
+        }
         Err(Failure::Other(error)) => {
-            // Files say which they are; what is left is the answer itself.
-            let unnamed = error.is::<std::io::Error>() || error.is::<serde_json::Error>();
-            let told = format!("{error:#}");
-            let answer = unnamed && !told.starts_with("cannot write ");
-            let what = if answer { "cannot print the answer: " } else { "" };
-            anstream::eprintln!("error: {what}{told}");
+            anstream::eprintln!("error: {error:#}");
             ExitCode::from(WRONG)
         }
     }
-}
-
-fn is_closed_pipe(error: &anyhow::Error) -> bool {
-    error.chain().any(|cause| {
-        let kind = cause.downcast_ref::<std::io::Error>().map(std::io::Error::kind);
-        let json = cause.downcast_ref::<serde_json::Error>().and_then(serde_json::Error::io_error_kind);
-        kind.or(json) == Some(std::io::ErrorKind::BrokenPipe)
-    })
 }

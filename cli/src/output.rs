@@ -38,6 +38,14 @@ impl Output {
         Ok(Self { place: place.to_owned(), file: BufWriter::new(file), draft })
     }
 
+    /// Writes some bytes.
+    ///
+    /// # Errors
+    /// When the disk is full or gone; the error names the file.
+    pub(crate) fn put(&mut self, bytes: &[u8]) -> Result<()> {
+        Ok(self.write_all(bytes)?)
+    }
+
     /// Puts the finished file in its place.
     ///
     /// # Errors

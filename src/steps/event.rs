@@ -84,9 +84,13 @@ impl fmt::Display for StrideEvent {
             Self::Left { tile } => write!(f, "left tile {},{}", tile.x, tile.y),
             Self::Entered { tile } => write!(f, "entered tile {},{}", tile.x, tile.y),
             Self::Passed { entrance, exit } => {
-                write!(f, "went in at {},{} and on from {},{}", entrance.x, entrance.y, exit.x, exit.y)
+                write!(
+                    f,
+                    "entered the portal at {},{} and left it at {},{}",
+                    entrance.x, entrance.y, exit.x, exit.y
+                )
             }
-            Self::Blocked { way, by } => write!(f, "wished {way}, blocked by {by}"),
+            Self::Blocked { way, by } => write!(f, "{way} is blocked by {by}"),
             Self::Pushed { thing, to } => write!(f, "pushed {thing} to tile {},{}", to.x, to.y),
             Self::Rested { tile } => write!(f, "came to rest on tile {},{}", tile.x, tile.y),
         }

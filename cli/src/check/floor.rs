@@ -6,6 +6,7 @@ use glam::IVec2;
 use super::Finding;
 use super::reach::{Lattice, Reach, reach};
 use crate::scenario::{Actor, Scenario};
+use crate::text::counted;
 
 /// The most places that one finding names.
 const MOST_NAMED: usize = 3;
@@ -16,7 +17,7 @@ pub(super) fn findings(scenario: &Scenario) -> Vec<Finding> {
     let map = &scenario.map;
     let tiles = usize::try_from(map.size().x).unwrap_or(0) * usize::try_from(map.size().y).unwrap_or(0);
     if tiles > MOST_TILES {
-        let text = format!("the map has more than {MOST_TILES} tiles; its floor was not walked over");
+        let text = format!("the map has more than {MOST_TILES} tiles; its floor was not checked");
         return vec![Finding::new("not looked at", text)];
     }
     let store = still(scenario);
@@ -38,11 +39,11 @@ pub(super) fn findings(scenario: &Scenario) -> Vec<Finding> {
         if !narrow.is_empty() {
             let size = actor.footprint.size();
             let text = format!(
-                "`{}` ({} by {} units) does not fit to {} that are open to something smaller: {}",
+                "`{}` ({} by {} units) does not fit through to {} that a smaller footprint can reach: {}",
                 actor.name,
                 size.x,
                 size.y,
-                tiles_in_words(narrow.len()),
+                counted(narrow.len(), "tile"),
                 named(map, &narrow)
             );
             findings.push(Finding::new("narrow gap", text));
@@ -51,9 +52,9 @@ pub(super) fn findings(scenario: &Scenario) -> Vec<Finding> {
             floor.iter().copied().filter(|tile| walked.at(&walked.traps, *tile)).collect();
         if !trapped.is_empty() {
             let text = format!(
-                "`{}` gets to {} and not back to its start: {}",
+                "`{}` can reach {} but not get back to its start: {}",
                 actor.name,
-                tiles_in_words(trapped.len()),
+                counted(trapped.len(), "tile"),
                 named(map, &trapped)
             );
             findings.push(Finding::new("one-way trap", text));
@@ -66,14 +67,10 @@ pub(super) fn findings(scenario: &Scenario) -> Vec<Finding> {
     // Whoever steps by tiles may get there by a portal or over the edge.
     let by_tiles = scenario.actors.iter().any(Actor::steps_by_tiles);
     if !sealed.is_empty() && !by_tiles {
-        let text = format!("no actor has a way to {}: {}", tiles_in_words(sealed.len()), named(map, &sealed));
+        let text = format!("no actor can reach {}: {}", counted(sealed.len(), "tile"), named(map, &sealed));
         findings.insert(0, Finding::new("unreachable floor", text));
     }
     findings
-}
-
-fn tiles_in_words(number: usize) -> String {
-    if number == 1 { "1 tile".to_owned() } else { format!("{number} tiles") }
 }
 
 fn named(map: &TileGrid, tiles: &[IVec2]) -> String {

@@ -1,4 +1,4 @@
-//! `ambulant check`: what is suspicious about a scenario.
+//! `ambulant check`: valid values in a scenario that are probably mistakes.
 
 use std::io::Write;
 use std::path::PathBuf;
@@ -9,18 +9,19 @@ use serde_json::{Value, json};
 use super::{Failure, Outcome};
 use crate::check::suspicious;
 use crate::scenario::Scenario;
+use crate::text::{BAD, GOOD, NOTED, styled};
 
-/// Look for what is allowed in a scenario and hardly meant
+/// Find what is valid in a scenario but probably a mistake
 ///
-/// Finds floor that nobody gets to, gaps narrower than a footprint, starts against walls, legend entries and
-/// layers that nothing uses, and places without return. Walls that move are taken as out of the way. Exit
-/// status 1 when something was found.
+/// Finds floor that no actor can reach, gaps narrower than a footprint, starts against walls, legend entries
+/// and layers that nothing uses, and places without a way back. Moving walls are left out. The exit status
+/// is 1 if something was found.
 #[derive(Debug, Args)]
 pub(super) struct Check {
-    /// The scenario to look at (TOML)
+    /// The scenario to check (TOML)
     file: PathBuf,
 
-    /// Print one JSON document instead of words
+    /// Print one JSON document instead of text
     #[arg(long)]
     json: bool,
 }
@@ -41,10 +42,13 @@ impl Check {
             )?;
             writeln!(out)?;
         } else if findings.is_empty() {
-            writeln!(out, "{name}: nothing suspicious")?;
+            writeln!(out, "{name}: {}", styled(GOOD, "nothing found"))?;
         } else {
-            writeln!(out, "{name}: {} found\n", findings.len())?;
-            findings.iter().try_for_each(|finding| writeln!(out, "  {finding}"))?;
+            writeln!(out, "{name}: {} found\n", styled(BAD, findings.len()))?;
+            for finding in &findings {
+                let kind = styled(NOTED, format_args!("{:<17}", finding.kind));
+                writeln!(out, "  {kind} {}", finding.text)?;
+            }
         }
         out.flush()?;
         Ok(if findings.is_empty() { Outcome::Fine } else { Outcome::NotHeld })

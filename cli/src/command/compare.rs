@@ -10,7 +10,7 @@ use comfy_table::{CellAlignment, Table};
 use indicatif::{ParallelProgressIterator, ProgressBar, ProgressStyle};
 use rayon::prelude::*;
 
-use super::{Failure, Outcome, warn, with_ending};
+use super::{Failure, Outcome, warn, with_ending, with_heading};
 use crate::output::Output;
 use crate::picture::{Form, Variant, compare_sheet, figures};
 use crate::scenario::{Scenario, ScenarioText, check_length};
@@ -23,22 +23,22 @@ const SHOWS_PROGRESS: usize = 12;
 
 /// Play one script with several values of a number and compare the feel
 ///
-/// Prints for each value what the drive feels like (times and distances computed from its closed
-/// form) and where the script leads; draws speed, distance and paths on one sheet.
+/// Prints a row for each value: how the drive feels (times and distances from its closed form) and where
+/// the script ends. Draws speed, distance and paths on one sheet.
 #[derive(Debug, Args)]
 pub(super) struct Compare {
     /// The scenario to play (TOML)
     file: PathBuf,
 
-    /// A number of an actor and its values; given twice, all pairs are played
+    /// A number of an actor and the values to try; if given twice, all pairs are played
     #[arg(long, required = true, value_name = "ACTOR.KEY=V1,V2,...")]
     vary: Vec<Vary>,
 
-    /// The picture to write: PNG or SVG, by its ending
+    /// The picture to write, as PNG or SVG
     #[arg(short, long, value_name = "OUT.png|OUT.svg", value_parser = with_ending(Form::of, ".png or .svg"))]
     out: Option<PathBuf>,
 
-    /// Ticks a second, instead of what the scenario says
+    /// Ticks per second, instead of the scenario's own
     #[arg(long, value_name = "HZ", value_parser = super::tick_rate)]
     tick_rate: Option<f64>,
 }
@@ -108,14 +108,11 @@ impl Compare {
                 .for_each(|warning| anstream::eprintln!("{warning} (at {})", variant.label));
         }
         let keys: Vec<&str> = self.vary.iter().map(|vary| vary.key.as_str()).collect();
-        writeln!(
-            out,
-            "{}",
-            table(&format!("{} {}", first.actor, keys.join(", ")), &played, actor).trim_fmt()
-        )?;
+        let table = table(&format!("{} {}", first.actor, keys.join(", ")), &played, actor);
+        writeln!(out, "{}", with_heading(&table))?;
         if let (Some(mut file), Some(path)) = (file, &self.out) {
             let svg = compare_sheet(&scenario, actor, &played, &format!("{name}, {}", keys.join(" and ")))?;
-            file.write_all(&Form::of(path).unwrap_or(Form::Png).encode(svg)?)?;
+            file.put(&Form::of(path).unwrap_or(Form::Png).encode(svg)?)?;
             file.finish()?;
             writeln!(out, "\ndrew {}", path.display())?;
         }

@@ -8,7 +8,7 @@ use clap::Args;
 use comfy_table::presets::NOTHING;
 use comfy_table::{CellAlignment, Table};
 
-use super::{Failure, Outcome};
+use super::{Failure, Outcome, with_heading};
 use crate::output::Output;
 use crate::picture::{Form, Marks, run_sheet};
 use crate::record::fingerprint;
@@ -35,14 +35,14 @@ const SHIPPED: [(&str, &str); 14] = [
 
 /// Play and draw every scenario that ships
 ///
-/// Writes each scenario and its picture into a folder, and prints one line for each.
+/// Writes each scenario and its picture into a folder and prints a line for each.
 #[derive(Debug, Args)]
 pub(super) struct Demo {
-    /// The folder to write to; it is made if it is missing
+    /// The folder to write to; created if missing
     #[arg(long, value_name = "DIR", default_value = "glasshouse")]
     out: PathBuf,
 
-    /// Only print the fingerprint of each run: the same number where every bit is the same
+    /// Print only the fingerprint of each run: one number for all its bits
     #[arg(long, conflicts_with = "out")]
     fingerprints: bool,
 }
@@ -59,7 +59,7 @@ impl Demo {
             return Ok(Outcome::Fine);
         }
         let folder = self.out.display();
-        std::fs::create_dir_all(&self.out).with_context(|| format!("cannot make the folder {folder}"))?;
+        std::fs::create_dir_all(&self.out).with_context(|| format!("cannot create the folder {folder}"))?;
         let mut table = Table::new();
         table.load_style(NOTHING);
         table.set_header(["scenario", "actor", "walked", "top speed", "touches", "expected", "picture"]);
@@ -76,13 +76,8 @@ impl Demo {
             let mut copy = Output::open(&self.out.join(name))?;
             let mut drawing = Output::open(&picture)?;
             let recording = play(&scenario, scenario.tick_rate);
-            copy.write_all(text.as_bytes())?;
-            drawing.write_all(&Form::Png.encode(run_sheet(
-                &scenario,
-                &recording,
-                name,
-                &Marks::default(),
-            )?)?)?;
+            copy.put(text.as_bytes())?;
+            drawing.put(&Form::Png.encode(run_sheet(&scenario, &recording, name, &Marks::default())?)?)?;
             copy.finish()?;
             drawing.finish()?;
             if !recording.all_held() {
@@ -101,8 +96,8 @@ impl Demo {
                 ]);
             }
         }
-        writeln!(out, "{}", table.trim_fmt())?;
-        writeln!(out, "\nThe pictures and the scenarios are in {folder}; change one and draw it again:")?;
+        writeln!(out, "{}", with_heading(&table))?;
+        writeln!(out, "\nThe scenarios and their pictures are in {folder}. Change one and draw it again:")?;
         let example = self.out.join(SHIPPED[0].0);
         let drawn = example.with_extension("png");
         writeln!(out, "  ambulant draw {} -o {}", example.display(), drawn.display())?;

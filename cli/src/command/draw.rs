@@ -18,26 +18,26 @@ pub(super) struct Draw {
     #[command(flatten)]
     source: Source,
 
-    /// The picture to write: PNG or SVG, by its ending
+    /// The picture to write, as PNG or SVG
     #[arg(short, long, value_name = "OUT.png|OUT.svg", value_parser = with_ending(Form::of, ".png or .svg"))]
     out: PathBuf,
 
-    /// Draw a line of sight from one place to another, in units, and where it ends; may be given again
+    /// Draw a line of sight between two positions and where it is blocked, in units; can be repeated
     #[arg(long, value_name = "X,Y:X,Y", value_parser = line_of_sight, allow_hyphen_values = true)]
     ray: Vec<(Vec2, Vec2)>,
 
-    /// Draw how much room each actor has on four sides at this time
+    /// Draw the free distance of each actor on four sides at this time
     #[arg(long, value_name = "SECONDS")]
     feelers: Option<f64>,
 
-    /// Draw the tiles that those who step by tiles are on or stride to at this time
+    /// Draw the tiles that are claimed by steppers at this time
     #[arg(long, value_name = "SECONDS")]
     claims: Option<f64>,
 }
 
 fn line_of_sight(text: &str) -> Result<(Vec2, Vec2), String> {
     let (from, to) =
-        text.split_once(':').ok_or_else(|| format!("{text:?} is not two places; try 10,20:90,20"))?;
+        text.split_once(':').ok_or_else(|| format!("{text:?} is not two positions; try 10,20:90,20"))?;
     Ok((two_numbers(from)?, two_numbers(to)?))
 }
 
@@ -51,7 +51,7 @@ impl Draw {
             run_sheet(&scenario, &recording, &self.source.name(), &marks)?
         };
         let form = Form::of(&self.out).unwrap_or(Form::Png);
-        file.write_all(&form.encode(svg)?)?;
+        file.put(&form.encode(svg)?)?;
         file.finish()?;
         writeln!(out, "drew {}", self.out.display())?;
         out.flush()?;

@@ -14,6 +14,7 @@ use std::path::{Path, PathBuf};
 use clap::{Parser, Subcommand};
 
 use crate::scenario::{MAX_TICK_RATE, Problems, Scenario, check_length};
+use crate::text::{BOLD, styled};
 
 /// Run, draw and check movement from files.
 #[derive(Debug, Parser)]
@@ -48,6 +49,8 @@ pub(crate) enum Outcome {
 pub(crate) enum Failure {
     /// A scenario is wrong.
     Problems(Problems),
+    /// The result cannot be printed.
+    Printing(std::io::Error),
     Other(anyhow::Error),
 }
 
@@ -57,19 +60,32 @@ impl From<Problems> for Failure {
     }
 }
 
-impl<E: Into<anyhow::Error>> From<E> for Failure {
-    fn from(error: E) -> Self {
-        Self::Other(error.into())
+// Only printing gives plain errors of this kind: files name themselves.
+impl From<std::io::Error> for Failure {
+    fn from(error: std::io::Error) -> Self {
+        Self::Printing(error)
+    }
+}
+
+impl From<serde_json::Error> for Failure {
+    fn from(error: serde_json::Error) -> Self {
+        Self::Printing(error.into())
+    }
+}
+
+impl From<anyhow::Error> for Failure {
+    fn from(error: anyhow::Error) -> Self {
+        Self::Other(error)
     }
 }
 
 impl Call {
-    /// Does what was asked.
+    /// Carries out the command.
     ///
     /// # Errors
     /// When the input or the call is wrong, or an output cannot be written.
     pub(crate) fn carry_out(self) -> Result<Outcome, Failure> {
-        let out = &mut std::io::BufWriter::new(std::io::stdout().lock());
+        let out = &mut std::io::BufWriter::new(anstream::stdout().lock());
         match self.command {
             Command::Run(run) => run.carry_out(out),
             Command::Draw(draw) => draw.carry_out(out),
@@ -89,7 +105,7 @@ struct Source {
     /// The scenario to play (TOML)
     file: PathBuf,
 
-    /// Ticks a second, instead of what the scenario says
+    /// Ticks per second, instead of the scenario's own
     #[arg(long, value_name = "HZ", value_parser = tick_rate)]
     tick_rate: Option<f64>,
 }
@@ -109,7 +125,7 @@ impl Source {
     }
 }
 
-/// What is allowed in a scenario and yet hardly meant, as lines for people.
+/// Valid values that are probably mistakes, as lines of text.
 fn warn(scenario: &Scenario) -> Vec<String> {
     let of = |actor: &crate::scenario::Actor| {
         let name = actor.name.clone();
@@ -135,4 +151,11 @@ fn with_ending<T>(
         let path = PathBuf::from(text);
         if form(&path).is_some() { Ok(path) } else { Err(format!("the name must end in {endings}")) }
     }
+}
+
+/// A table whose first line is a heading.
+fn with_heading(table: &comfy_table::Table) -> String {
+    let text = table.trim_fmt();
+    let (heading, rest) = text.split_once('\n').unwrap_or((&text, ""));
+    format!("{}\n{rest}", styled(BOLD, heading))
 }

@@ -20,23 +20,23 @@ const PICTURE: Duration = Duration::from_millis(16);
 
 /// Play a scenario by hand in the terminal
 ///
-/// Arrow keys or WASD move one actor, the others follow their scripts. Numbers can be changed while it
-/// moves, saved into the file (its comments and layout stay), or read as Rust; what was played can be
-/// kept as a scenario that `run` plays again to the last bit. Press ? for all keys.
+/// Arrow keys or WASD move one actor; the others follow their scripts. You can change numbers while you
+/// play, save them into the file (comments and layout stay), or show them as Rust. You can also save what
+/// you played as a scenario; `run` repeats it to the last bit. Press ? for all keys.
 #[derive(Debug, Args)]
 pub(super) struct Play {
     /// The scenario to play (TOML)
     file: PathBuf,
 
-    /// The actor to move, instead of the first one that has keys
+    /// The actor to control, instead of the first one with keys
     #[arg(long, value_name = "NAME")]
     actor: Option<String>,
 
-    /// Ticks a second, instead of what the scenario says
+    /// Ticks per second, instead of the scenario's own
     #[arg(long, value_name = "HZ", value_parser = tick_rate)]
     tick_rate: Option<f64>,
 
-    /// How to learn that a key was let go: ask the terminal, or never believe it and go by repeats
+    /// How to detect that a key was released: ask the terminal, or go by key repeats
     #[arg(long, value_name = "HOW", default_value = "ask")]
     releases: Releases,
 }
@@ -86,7 +86,7 @@ impl Play {
         let mut game = Game {
             file: &self.file,
             text: &text,
-            ticks: Ticks::new(narrowed(tick_rate))?,
+            ticks: Ticks::new(narrowed(tick_rate)).map_err(anyhow::Error::new)?,
             hand: Hand::new(letting(told, &session)),
             shown: Shown {
                 paused: false,
@@ -333,7 +333,7 @@ fn free_name(file: &Path) -> PathBuf {
 
 fn write(place: &Path, text: &str) -> Result<(), String> {
     let written = Output::open(place).and_then(|mut file| {
-        file.write_all(text.as_bytes())?;
+        file.put(text.as_bytes())?;
         file.finish()
     });
     written.map_err(|error| format!("{error:#}"))

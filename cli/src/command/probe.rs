@@ -20,14 +20,14 @@ const USUAL: [&str; 3] = ["slide", "bounce", "stop"];
 /// The longest question, in bytes.
 const LONGEST: u64 = 1 << 20;
 
-/// Ask what a footprint meets on a way, and where it ends
+/// Find what a footprint hits on its path, and where it ends
 ///
-/// Answers in words or as JSON: the first hit, where each response leads, the free room at start and end, and
-/// for a place inside a wall the shortest way out. With --batch, questions come as JSON Lines on standard
-/// input, and may bring their own walls; docs/probe.md lists the fields.
+/// Prints the first hit, where each response leads, the free distance on four sides at start and end,
+/// and inside a wall the shortest way out. With --batch, questions are read as JSON Lines from standard
+/// input and can bring their own walls; docs/probe.md lists the fields.
 #[derive(Debug, Args)]
 pub(super) struct Probe {
-    /// The scenario whose walls are asked (TOML)
+    /// The scenario whose walls count (TOML)
     #[arg(required_unless_present = "batch")]
     file: Option<PathBuf>,
 
@@ -36,28 +36,28 @@ pub(super) struct Probe {
           required_unless_present = "batch")]
     at: Option<Vec2>,
 
-    /// The ground it covers, in units
+    /// The shape of the mover, in units
     #[arg(long, value_name = "box:W,H|circle:R", value_parser = shape, required_unless_present = "batch")]
     footprint: Option<(String, Footprint)>,
 
-    /// Where it wants to go from there, in units
+    /// The displacement to try, in units
     #[arg(long = "move", value_name = "DX,DY", value_parser = two_numbers, allow_hyphen_values = true,
           default_value = "0,0")]
     way: Vec2,
 
-    /// What walls do: slide, slide-full-speed, round-corner:REACH, bounce:RESTITUTION, stop, pass-through; several with commas
+    /// What walls do: slide, slide-full-speed, round-corner:REACH, bounce:RESTITUTION, stop or pass-through; separate several with commas
     #[arg(long, value_name = "WORD", value_parser = reaction, value_delimiter = ',')]
     response: Vec<Reaction>,
 
-    /// The layers in its mask, by name, separated by commas; all of them where this is left out
+    /// The names of the layers in its mask, separated by commas; all if left out
     #[arg(long, value_name = "NAMES", value_delimiter = ',')]
     layers: Option<Vec<String>>,
 
-    /// Print one JSON document instead of words
+    /// Print one JSON document instead of text
     #[arg(long)]
     json: bool,
 
-    /// Draw question and answer: PNG or SVG, by its ending
+    /// Draw the question and the answer, as PNG or SVG
     #[arg(short, long, value_name = "OUT.png|OUT.svg", value_parser = with_ending(Form::of, ".png or .svg"))]
     out: Option<PathBuf>,
 
@@ -108,7 +108,7 @@ impl Probe {
                 passages,
                 hit_words: answer.hit_words(),
             });
-            file.write_all(&Form::of(place).unwrap_or(Form::Png).encode(svg)?)?;
+            file.put(&Form::of(place).unwrap_or(Form::Png).encode(svg)?)?;
             file.finish()?;
         }
         if self.json {

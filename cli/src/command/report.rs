@@ -10,11 +10,10 @@ use crate::output::Output;
 use crate::report::{check_length, page};
 use crate::sim::play;
 
-/// Play a scenario into one page that replays it in a browser
+/// Write one page that replays a scenario in a browser
 ///
-/// The page needs nothing but itself: a map with a time slider, what everybody does and touches at each
-/// tick, speeds and held keys, and the list of events, each of which leads to its tick. Made to be sent
-/// along with a description of what went wrong.
+/// The page is a single file: a map with a time slider, what each actor does and touches at each tick,
+/// speeds, held keys, and a list of events to click on. Attach it to a report of what went wrong.
 #[derive(Debug, Args)]
 pub(super) struct Report {
     #[command(flatten)]
@@ -35,7 +34,7 @@ impl Report {
         check_length(&scenario, tick_rate)?;
         let mut file = Output::open(&self.out)?;
         let recording = play(&scenario, tick_rate);
-        file.write_all(page(&scenario, &recording, &self.source.name())?.as_bytes())?;
+        file.put(page(&scenario, &recording, &self.source.name())?.as_bytes())?;
         file.finish()?;
         writeln!(out, "wrote {}; open it in a browser", self.out.display())?;
         out.flush()?;

@@ -1,4 +1,4 @@
-//! `ambulant run`: plays a scenario and tells what happened.
+//! `ambulant run`: plays a scenario and prints what happened.
 
 use std::io::Write;
 use std::path::PathBuf;
@@ -7,24 +7,25 @@ use clap::Args;
 
 use super::{Failure, Outcome, Source, with_ending};
 use crate::output::Output;
-use crate::record::{Form, Recording, document, write_rows};
+use crate::record::{EventKind, Form, Recording, document, write_rows};
 use crate::sim::play;
+use crate::text::{BAD, BOLD, FAINT, GOOD, NOTED, fixed, styled};
 
-/// Play a scenario and tell what happened
+/// Play a scenario and print what happened
 ///
-/// Tells in order of time who moved off, touched what on which side, and came to rest; then what
-/// each actor's run adds up to, and whether what the scenario expects held. Exit status 1 when an
-/// expectation did not hold, 2 when the scenario or the call is wrong.
+/// Prints every event in order of time (who started moving, touched what on which side, came to rest),
+/// then a summary for each actor, then whether the scenario's expectations held. The exit status is 1
+/// if an expectation did not hold, and 2 if the scenario or the call is wrong.
 #[derive(Debug, Args)]
 pub(super) struct Run {
     #[command(flatten)]
     source: Source,
 
-    /// Write every tick to a file: CSV or JSON Lines, by its ending
+    /// Write every tick to a file, as CSV or JSON Lines
     #[arg(long, value_name = "OUT.csv|OUT.jsonl", value_parser = with_ending(Form::of, ".csv or .jsonl"))]
     record: Option<PathBuf>,
 
-    /// Print one JSON document instead of words
+    /// Print one JSON document instead of text
     #[arg(long)]
     json: bool,
 }
@@ -38,7 +39,7 @@ impl Run {
         };
         let recording = play(&scenario, tick_rate);
         if let Some((mut file, form)) = record {
-            write_rows(&recording, form, &mut file)?;
+            write_rows(&recording, form, &mut file).map_err(anyhow::Error::new)?;
             file.finish()?;
         }
         if self.json {
@@ -55,18 +56,24 @@ impl Run {
 /// The run in words.
 fn tell(recording: &Recording, file: &str, out: &mut dyn Write) -> std::io::Result<()> {
     if !recording.title.is_empty() {
-        writeln!(out, "{}", recording.title)?;
+        writeln!(out, "{}", styled(BOLD, &recording.title))?;
     }
-    writeln!(out, "{file}, {} s at {} ticks a second\n", recording.seconds, recording.tick_rate)?;
+    writeln!(out, "{file}, {} s at {} ticks per second\n", recording.seconds, recording.tick_rate)?;
     let widest = recording.actors.iter().map(|name| name.chars().count()).max().unwrap_or(0);
     for event in &recording.events {
         let name = &recording.actors[event.actor];
-        writeln!(out, "{:>9.3} s  {name:<widest$}  {}", event.time, event.what)?;
+        let time = styled(FAINT, format_args!("{:>9.3} s", event.time));
+        let what = match event.what.kind() {
+            EventKind::Touched | EventKind::Blocked => styled(NOTED, &event.what),
+            EventKind::Squeezed => styled(BAD, &event.what),
+            _ => event.what.to_string(),
+        };
+        writeln!(out, "{time}  {name:<widest$}  {what}")?;
     }
     if recording.events.is_empty() {
         writeln!(out, "  Nothing happened.")?;
     }
-    writeln!(out, "\nSummary")?;
+    writeln!(out, "\n{}", styled(BOLD, "Summary"))?;
     for (actor, tally) in recording.tallies.iter().enumerate() {
         let Some(end) = recording.last(actor) else { continue };
         let rest = if end.velocity == glam::Vec2::ZERO { "at rest" } else { "moving" };
@@ -80,19 +87,21 @@ fn tell(recording: &Recording, file: &str, out: &mut dyn Write) -> std::io::Resu
             tally.seconds_standing
         )?;
         let (x, y) = (end.position.x, end.position.y);
-        writeln!(out, "  {:<widest$}  ended at {x:.2}, {y:.2}, {rest}, facing {}", "", end.facing)?;
+        let (x, y) = (fixed(x, 2), fixed(y, 2));
+        writeln!(out, "  {:<widest$}  ended at {x}, {y}, {rest}, facing {}", "", end.facing)?;
     }
     if recording.verdicts.is_empty() {
         return Ok(());
     }
-    writeln!(out, "\nExpected")?;
+    writeln!(out, "\n{}", styled(BOLD, "Expected"))?;
     for verdict in &recording.verdicts {
-        let word = if verdict.held { "held    " } else { "NOT HELD" };
+        let word = if verdict.held { styled(GOOD, "held    ") } else { styled(BAD, "NOT HELD") };
         write!(out, "  {word}  {:>7.3} s  {:<widest$}  {}", verdict.at, verdict.actor, verdict.expected)?;
         if !verdict.held {
             write!(out, ": was {}", verdict.found)?;
         }
         writeln!(out)?;
     }
-    writeln!(out, "  {}", recording.verdict_line())
+    let line = recording.verdict_line();
+    writeln!(out, "  {}", styled(if recording.all_held() { GOOD } else { BAD }, line))
 }

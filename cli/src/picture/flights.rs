@@ -54,6 +54,6 @@ pub(super) fn draw_deflections(
         taken.push(at);
         // Rounded to a plain zero, not to one with a sign.
         let degrees = degrees.round() + 0.0;
-        sheet.tag(at, Align::Middle, pick(&ACTORS, bend.actor), format_args!("{degrees:.0}°"));
+        sheet.tag(at, Align::Middle, pick(&ACTORS, bend.actor), crate::text::degrees(degrees));
     }
 }

@@ -199,6 +199,7 @@ fn scale_bar(sheet: &mut Sheet, view: &MapView, tile_size: f32) {
     for at in [start, end] {
         sheet.line(at - Vec2::new(0.0, 4.0), at + Vec2::new(0.0, 4.0), &style);
     }
-    let label = format!("{units} units; a tile is {tile_size}");
+    let label = if units == 1.0 { "1 unit".to_owned() } else { format!("{units} units") };
+    let label = format!("{label}; a tile is {tile_size}");
     sheet.text(end + Vec2::new(8.0, 4.0), Align::Start, SMALL, INK, label);
 }

@@ -13,6 +13,7 @@ use serde_json::Value;
 
 use super::question::Question;
 use super::walls::Walls;
+use crate::text::fixed;
 
 /// What one question found.
 #[derive(Debug, Serialize)]
@@ -78,8 +79,8 @@ struct Met {
     position: [f32; 2],
     point: [f32; 2],
     normal: [f32; 2],
-    before: [f32; 2],
-    kept: [f32; 2],
+    velocity_before: [f32; 2],
+    velocity_after: [f32; 2],
 }
 
 /// Free distances at a place; nothing where there is no wall within reach.
@@ -163,7 +164,7 @@ impl Answer {
         let (wall, side, part) = (&hit.wall, &hit.side, short(hit.fraction));
         let (position, point, normal) = (pair(hit.position), pair(hit.point), pair(hit.normal));
         Some([
-            format!("{wall} ({}) on its {side}, after {part} of the way", hit.layers),
+            format!("{wall} ({}) on its {side}, after {part} of the path", hit.layers),
             format!("at {position}, touching at {point}"),
             format!("normal {normal}"),
         ])
@@ -179,8 +180,8 @@ impl End {
             position: contact.position.to_array(),
             point: contact.point.to_array(),
             normal: contact.normal.to_array(),
-            before: contact.velocity_before.to_array(),
-            kept: contact.velocity_after.to_array(),
+            velocity_before: contact.velocity_before.to_array(),
+            velocity_after: contact.velocity_after.to_array(),
         };
         Self {
             response: word.to_owned(),
@@ -216,14 +217,12 @@ fn pair([x, y]: [f32; 2]) -> String {
 }
 
 fn short(number: f32) -> String {
-    let text = format!("{number:.3}");
-    let text = text.trim_end_matches('0').trim_end_matches('.');
-    if text == "-0" { "0".to_owned() } else { text.to_owned() }
+    fixed(number, 3).trim_end_matches('0').trim_end_matches('.').to_owned()
 }
 
 impl fmt::Display for Answer {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        writeln!(f, "{} at {}, moving {}\n", self.footprint, pair(self.at), pair(self.way))?;
+        writeln!(f, "{} at {}, moving by {}\n", self.footprint, pair(self.at), pair(self.way))?;
         let longest = self.ends.iter().map(|end| end.response.len()).max().unwrap_or(0);
         let wide = longest.max("first hit".len());
         let indent = wide + 4;
@@ -247,22 +246,22 @@ impl fmt::Display for Answer {
         }
         for end in &self.ends {
             write!(f, "  {:<wide$}  ends at {}", end.response, pair(end.position))?;
-            write!(f, " with {} units/s left", pair(end.velocity))?;
+            write!(f, " with velocity {}", pair(end.velocity))?;
             if end.remaining != [0.0, 0.0] {
-                write!(f, ", {} not gone", pair(end.remaining))?;
+                write!(f, ", {} remaining", pair(end.remaining))?;
             }
             writeln!(f)?;
             for met in &end.contacts {
                 let (wall, side, at) = (&met.wall, &met.side, short(met.fraction));
-                let (before, kept) = (pair(met.before), pair(met.kept));
-                writeln!(f, "{:indent$}{at:<5} {wall}, {side}: {before} became {kept}", "")?;
+                let (before, kept) = (pair(met.velocity_before), pair(met.velocity_after));
+                writeln!(f, "{:indent$}{at:<5} {wall}, {side}: velocity {before} became {kept}", "")?;
             }
         }
         for (place, room) in ["start", "end"].iter().zip(&self.feelers) {
-            let side = |distance: Option<f32>| distance.map_or("free".to_owned(), short);
+            let side = |distance: Option<f32>| distance.map_or("no wall".to_owned(), short);
             let [left, right, up, down] = [room.left, room.right, room.up, room.down].map(side);
             let room = format!("left {left}, right {right}, up {up}, down {down}");
-            writeln!(f, "  {:<wide$}  at the {place}: {room}", "room")?;
+            writeln!(f, "  {:<wide$}  at the {place}: {room}", "free")?;
         }
         Ok(())
     }

@@ -141,13 +141,15 @@ impl Happening {
 impl fmt::Display for Happening {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         match self {
-            Self::MovedOff { toward } => write!(f, "moved off, {toward}"),
+            Self::MovedOff { toward } => write!(f, "started moving {toward}"),
             Self::Launched { speed, toward } => write!(f, "was launched {toward} at {speed:.1} units/s"),
-            Self::CameClear { touch } if touch.tile.is_none() => write!(f, "came clear of {}", touch.wall),
-            Self::CameClear { touch } => write!(f, "came clear of {} on its {} side", touch.wall, touch.side),
+            Self::CameClear { touch } if touch.tile.is_none() => write!(f, "stopped touching {}", touch.wall),
+            Self::CameClear { touch } => {
+                write!(f, "stopped touching {} on its {} side", touch.wall, touch.side)
+            }
             Self::StrideEvent { text, .. } | Self::Flew { text, .. } => f.write_str(text),
-            Self::Pushed { wall } => write!(f, "is moved by {wall}"),
-            Self::Squeezed { wall, behind } => write!(f, "is squeezed between {wall} and {behind}"),
+            Self::Pushed { wall } => write!(f, "was moved by {wall}"),
+            Self::Squeezed { wall, behind } => write!(f, "was squeezed between {wall} and {behind}"),
             Self::CameToRest => write!(f, "came to rest"),
             Self::Touched { touch, contact } => {
                 write!(f, "touched {} on its {} side: {}", touch.what(), touch.side, effect(contact))
@@ -173,7 +175,7 @@ fn effect(contact: &Contact) -> String {
     let stop = if lost > 0.0 {
         format!("{stopped} stopped from {lost:.1} units/s")
     } else {
-        format!("{stopped} held")
+        format!("{stopped} blocked")
     };
     if left > 0.0 { format!("{stop}, {kept} kept {left:.1}") } else { stop }
 }

@@ -33,13 +33,13 @@ impl EventKind {
     /// The word that JSON and pictures use.
     pub(crate) fn word(self) -> &'static str {
         match self {
-            Self::MovedOff => "moved-off",
+            Self::MovedOff => "started",
             Self::Launched => "launched",
             Self::Touched => "touched",
-            Self::CameClear => "came-clear",
+            Self::CameClear => "touch-ended",
             Self::Pushed => "pushed",
             Self::Squeezed => "squeezed",
-            Self::CameToRest => "came-to-rest",
+            Self::CameToRest => "stopped",
             Self::Turned => "turned",
             Self::LeftTile => "left-tile",
             Self::EnteredTile => "entered-tile",
@@ -48,9 +48,9 @@ impl EventKind {
             Self::PushedThing => "pushed-thing",
             Self::Served => "served",
             Self::Bounced => "bounced",
-            Self::Struck => "struck",
+            Self::Struck => "hit",
             Self::Broke => "broke",
-            Self::SentOff => "sent-off",
+            Self::SentOff => "deflected",
             Self::Wrapped => "wrapped",
             Self::Lost => "lost",
             Self::Shot => "shot",

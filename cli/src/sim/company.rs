@@ -208,7 +208,7 @@ impl<'a> Steppers<'a> {
             let facing = self.steppers.iter().find(|stepper| stepper.id() == *id).map(Stepper::facing);
             let text = match event.what {
                 StrideEvent::Blocked { way, by } => {
-                    let mut text = format!("wished {way}, blocked by {}", self.name(by));
+                    let mut text = format!("{way} is blocked by {}", self.name(by));
                     if let (true, Some(facing)) = (went_on, facing) {
                         text += &format!(", went on {facing}");
                     }

@@ -13,6 +13,7 @@ use super::player::Player;
 use super::shots::Shots;
 use crate::record::{Bend, Event, EventKind, Happening, Row, Tally, Touch};
 use crate::scenario::{Moves, Scenario};
+use crate::text::degrees;
 
 /// All that flies.
 #[derive(Clone)]
@@ -295,10 +296,10 @@ fn record_hits(
 fn crossing(actor: usize, time: f64, event: BallEvent) -> Option<Event> {
     let (kind, text) = match event {
         BallEvent::Wrapped { side } => {
-            (EventKind::Wrapped, format!("left at the {side} and came in on the other side"))
+            (EventKind::Wrapped, format!("left at the {side} and entered on the other side"))
         }
-        BallEvent::Lost { side: Some(side) } => (EventKind::Lost, format!("is lost at the {side}")),
-        BallEvent::Lost { side: None } => (EventKind::Lost, "is lost".to_owned()),
+        BallEvent::Lost { side: Some(side) } => (EventKind::Lost, format!("went out at the {side}")),
+        BallEvent::Lost { side: None } => (EventKind::Lost, "was removed".to_owned()),
         _ => return None,
     };
     Some(Event { time, actor, what: Happening::flew(kind, text) })
@@ -333,8 +334,11 @@ fn struck(scenario: &Scenario, hit: &Hit, strike: Strike) -> (String, EventKind)
     };
     match (strike.broke, strike.hits_left) {
         (true, _) => (format!("broke {what}"), EventKind::Broke),
-        (false, Some(left)) => (format!("struck {what}, {left} to go"), EventKind::Struck),
-        (false, None) => (format!("bounced off {what}, {}", hit.side), EventKind::Bounced),
+        (false, Some(left)) => (format!("hit {what}, {left} to go"), EventKind::Struck),
+        (false, None) if matches!(hit.wall, Wall::Edge(_)) => {
+            (format!("bounced off {what}"), EventKind::Bounced)
+        }
+        (false, None) => (format!("bounced off {what} on its {} side", hit.side), EventKind::Bounced),
     }
 }
 
@@ -342,7 +346,7 @@ fn sent_off(name: &str, part: PaddlePart, angle: f32, velocity: Vec2) -> String 
     let speed = velocity.length();
     match part {
         PaddlePart::Face => {
-            format!("was sent off by {name} at {:.0}° and {speed:.0} units/s", angle.to_degrees())
+            format!("was deflected by {name} at {} and {speed:.0} units/s", degrees(angle.to_degrees()))
         }
         PaddlePart::End => format!("bounced off the end of {name}"),
         PaddlePart::Back => format!("bounced off the back of {name}"),

@@ -183,12 +183,12 @@ impl<'a> Player<'a> {
                 (self.walker.position, self.walker.residue) = (position, Vec2::ZERO);
                 Happening::flew(
                     EventKind::Wrapped,
-                    format!("left at the {side} and came in on the other side"),
+                    format!("left at the {side} and entered on the other side"),
                 )
             }
             Crossing::Gone { side } if !self.gone => {
                 self.gone = true;
-                Happening::flew(EventKind::Lost, format!("is gone at the {side}"))
+                Happening::flew(EventKind::Lost, format!("went out at the {side}"))
             }
             _ => return,
         };

@@ -8,6 +8,7 @@ use super::output::StepOutput;
 use super::player::Player;
 use crate::record::{Event, EventKind, Happening, Touch};
 use crate::scenario::{Scenario, Shot};
+use crate::text::fixed;
 
 /// The shots of a run.
 #[derive(Clone)]
@@ -59,7 +60,7 @@ impl<'a> Shots<'a> {
             puff = puff.with_bounces(shot.bounces);
             puff.range = shot.range.unwrap_or(f32::INFINITY);
             puff.lasts = shot.seconds.unwrap_or(f32::INFINITY);
-            let text = format!("sent a shot off toward {}, {}", shot.toward.x, shot.toward.y);
+            let text = format!("fired a shot toward {}, {}", shot.toward.x, shot.toward.y);
             told.events.push(Event {
                 time: shot.at.max(from),
                 actor,
@@ -78,10 +79,10 @@ impl<'a> Shots<'a> {
                 FlightEnd::Hit(hit) => {
                     format!("the shot hit {}", Touch::new(scenario, hit.wall, hit.side).what())
                 }
-                FlightEnd::OutOfRange => "the shot is spent".to_owned(),
-                _ => "the shot is over".to_owned(),
+                FlightEnd::OutOfRange => "the shot is out of range".to_owned(),
+                _ => "the shot expired".to_owned(),
             };
-            let text = format!("{text} at {:.1}, {:.1}", place.x, place.y);
+            let text = format!("{text} at {}, {}", fixed(place.x, 1), fixed(place.y, 1));
             told.events.push(Event {
                 time: to,
                 actor: flight.actor,

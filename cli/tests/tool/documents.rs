@@ -21,6 +21,51 @@ fn the_example_in_the_format_document_runs_and_holds() {
     desk.ambulant("run example.toml").success();
 }
 
+/// The values in quotes that a table of the format lists for a key.
+fn listed_values(document: &str, key: &str) -> Vec<String> {
+    let row = document.lines().find(|line| line.starts_with(&format!("| `{key}`"))).unwrap();
+    row.split("`\"").skip(1).map(|rest| rest.split("\"`").next().unwrap().to_owned()).collect()
+}
+
+/// The reader takes every value that the format lists.
+#[rstest]
+#[case("outside", 2, "map", "outside = VALUE")]
+#[case("edges", 4, "map", "edges = { left = VALUE, top = VALUE }")]
+#[case("edge", 2, "map", "edge = VALUE")]
+#[case("half", 4, "kind", ", half = VALUE")]
+#[case("closed_from", 4, "kind", ", closed_from = [VALUE]")]
+#[case("directions", 2, "walk", "directions = VALUE")]
+#[case("opposites", 2, "walk", "opposites = VALUE")]
+#[case("at_walls", 3, "walk", "at_walls = VALUE")]
+#[case("axis", 2, "walk", "axis = VALUE")]
+#[case("paddle", 4, "walk", "paddle = { away = VALUE, greatest_degrees = 60 }")]
+#[case("mode", 3, "actor", "tile = [1, 1]\nsteps = { speed = 2, mode = VALUE }")]
+#[case("diagonals", 3, "actor", "tile = [1, 1]\nsteps = { speed = 2, diagonals = VALUE }")]
+#[case("easing", 2, "actor", "tile = [1, 1]\nsteps = { speed = 2, easing = VALUE }")]
+fn a_listed_value_is_read(#[case] key: &str, #[case] number: usize, #[case] place: &str, #[case] line: &str) {
+    let values = listed_values(&project_file("docs/scenario.md"), key);
+    assert_eq!(values.len(), number, "{values:?}");
+    let desk = Desk::new();
+    for value in values {
+        let line = line.replace("VALUE", &format!("{value:?}"));
+        let at = |here: &str| if here == place { line.as_str() } else { "" };
+        let blocks = if at("kind").contains("half") { "true" } else { "false" };
+        let walk = "start = [1.5, 1.5]\nfootprint = { box = [0.2, 0.2] }\npace = { speed = 1 }\n";
+        let actor = if place == "actor" { line.clone() } else { format!("{walk}{}", at("walk")) };
+        desk.write(
+            "listed.toml",
+            &format!(
+                "format = 1\nseconds = 0.1\n[map]\nrows = [\"...\", \"..o\", \"...\"]\n{}\n[map.legend]\n\
+                 \".\" = {{ name = \"path\", blocks = false }}\n\
+                 \"o\" = {{ name = \"bed\", blocks = {blocks}{} }}\n[[actor]]\nname = \"gardener\"\n{actor}\n",
+                at("map"),
+                at("kind"),
+            ),
+        );
+        desk.ambulant("run listed.toml").success();
+    }
+}
+
 /// Every call shown in a document prints what is shown. With `AMBULANT_RENEW_DOCUMENTS` set, the
 /// documents are written anew instead.
 #[rstest]

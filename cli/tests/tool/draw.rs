@@ -156,7 +156,7 @@ fn a_refused_scenario_leaves_the_old_file_alone(#[case] call: &str, #[case] old:
 #[rstest]
 #[case::no_folder("draw walk.toml -o nowhere/walk.png", "cannot write nowhere/walk.png")]
 #[case::a_folder_in_its_place("run walk.toml --record folder.csv", "it is a folder")]
-#[case::a_file_in_the_folders_place("demo --out walk.toml", "cannot make the folder walk.toml")]
+#[case::a_file_in_the_folders_place("demo --out walk.toml", "error: cannot create the folder walk.toml")]
 fn an_output_that_cannot_be_written_is_named(#[case] call: &str, #[case] message: &str) {
     let desk = Desk::new();
     desk.write("walk.toml", scenario(GARDENER));

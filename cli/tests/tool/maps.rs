@@ -77,14 +77,14 @@ box = { from = [60, 16], to = [64, 64] }
 "#;
 
 #[rstest]
-#[case::pushed("moves = [{ at = 1, by = [-20, 0], seconds = 1 }]", "is moved by door", "35")]
+#[case::pushed("moves = [{ at = 1, by = [-20, 0], seconds = 1 }]", "was moved by door", "35")]
 #[case::squeezed(
     "moves = [{ at = 1, by = [-44, 0], seconds = 1 }]",
-    "is squeezed between door and glass wall",
+    "was squeezed between door and glass wall",
     "21"
 )]
-#[case::waits("moves = [{ at = 1, by = [-44, 0], seconds = 1 }]\nwaits = true", "is moved by door", "21")]
-#[case::carried("carries = true\nmoves = [{ at = 2, by = [0, -8], seconds = 1 }]", "is moved by door", "55")]
+#[case::waits("moves = [{ at = 1, by = [-44, 0], seconds = 1 }]\nwaits = true", "was moved by door", "21")]
+#[case::carried("carries = true\nmoves = [{ at = 2, by = [0, -8], seconds = 1 }]", "was moved by door", "55")]
 fn walls_that_move_push_carry_squeeze_and_wait(#[case] moves: &str, #[case] told: &str, #[case] x: &str) {
     let desk = Desk::new();
     let empty = scenario("").replace("#..b...#", "#......#");

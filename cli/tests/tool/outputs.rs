@@ -29,6 +29,23 @@ fn in_shell(desk: &Desk, line: &str) -> assert_cmd::assert::Assert {
     shell.current_dir(desk.path("")).env("AMBULANT", tool).args(["-c", line]).assert()
 }
 
+/// Colours are for terminals; `CLICOLOR_FORCE` is what a terminal means to the tool.
+#[rstest]
+#[case::run("run gardener.toml", "\u{1b}[1mSummary")]
+#[case::check("check gardener.toml", "\u{1b}[32mnothing found")]
+#[case::compare(
+    "compare gardener.toml --vary gardener.acceleration=60,240",
+    "\u{1b}[1m gardener acceleration"
+)]
+fn colours_are_for_terminals(#[case] call: &str, #[case] painted: &str) {
+    let desk = desk();
+    let tool = |settings: &str| in_shell(&desk, &format!("{settings} \"$AMBULANT\" {call}")).success();
+    tool("CLICOLOR_FORCE=1").stdout(predicate::str::contains(painted));
+    for plain in ["", "NO_COLOR=1"] {
+        tool(plain).stdout(predicate::str::contains("\u{1b}").not());
+    }
+}
+
 #[rstest]
 #[case::run("run gardener.toml")]
 #[case::run_in_json("run gardener.toml --json")]
@@ -44,7 +61,7 @@ fn a_full_disk_takes_no_answer_and_it_is_said(#[case] call: &str) {
     let output = tool.current_dir(desk.path("")).output().expect("a call");
     assert_eq!(output.status.code(), Some(2));
     let said = String::from_utf8_lossy(&output.stderr).into_owned();
-    assert_eq!(said.trim_end(), "error: cannot print the answer: No space left on device (os error 28)");
+    assert_eq!(said.trim_end(), "error: cannot print the result: No space left on device (os error 28)");
 }
 
 #[rstest]

@@ -172,7 +172,7 @@ fn a_key_moves_until_it_is_let_go_and_the_terminal_comes_back() {
     let desk = desk_with("gardener");
     let player = Player::start(&desk, "walk.toml", true);
     player.press(arrow('C', true));
-    player.wait_for("moved off, right");
+    player.wait_for("started moving right");
     // Longer than any wait for a repeat.
     player.wait_ticks(60);
     assert_eq!(player.numbers("intent")[..2], [1.0, 0.0]);
@@ -192,7 +192,7 @@ fn a_terminal_that_tells_no_releases_holds_a_key_while_it_repeats() {
     let desk = desk_with("gardener");
     let player = Player::start(&desk, "walk.toml", false);
     player.press("d");
-    player.wait_for("moved off, right");
+    player.wait_for("started moving right");
     for _ in 0..20 {
         player.press("d");
         std::thread::sleep(Duration::from_millis(40));

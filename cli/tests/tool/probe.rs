@@ -90,7 +90,7 @@ fn questions_bring_their_own_walls_and_a_bad_one_does_not_stop_the_rest() {
 #[case::file("probe none.toml --at 1,1 --footprint circle:1", "cannot read none.toml")]
 #[case::both("probe room.toml --batch --at 1,1", "cannot be used with")]
 #[case::folder("probe room.toml --at 40,40 --footprint circle:1 --out no/where.png", "no file can be made")]
-#[case::ray("draw room.toml --ray 1,1 -o a.png", "is not two places")]
+#[case::ray("draw room.toml --ray 1,1 -o a.png", "is not two positions")]
 #[case::check("check none.toml", "cannot read none.toml")]
 fn a_wrong_call_says_what_would_do(#[case] words: &str, #[case] message: &str) {
     room().ambulant(words).code(2).stderr(contains(message));
@@ -103,15 +103,15 @@ fn a_wrong_call_says_what_would_do(#[case] words: &str, #[case] message: &str) {
 fn nothing_is_suspicious_about_a_demo(#[case] name: &str) {
     let desk = Desk::new();
     desk.write(name, project_file(&format!("demo/{name}")));
-    desk.ambulant(&format!("check {name}")).success().stdout(contains("nothing suspicious"));
+    desk.ambulant(&format!("check {name}")).success().stdout(contains("nothing found"));
 }
 
 const TRAPS: &str = include_str!("traps.toml");
 
 #[rstest]
-#[case::sealed("unreachable floor no actor has a way to 1 tile: path 1,1")]
-#[case::narrow("narrow gap        `cart` (1.5 by 1.5 units) does not fit to 2 tiles")]
-#[case::trap("one-way trap      `cart` gets to")]
+#[case::sealed("unreachable floor no actor can reach 1 tile: path 1,1")]
+#[case::narrow("narrow gap        `cart` (1.5 by 1.5 units) does not fit through to 2 tiles")]
+#[case::trap("one-way trap      `cart` can reach")]
 #[case::start("start at a wall   `cart` starts against wall 3,0 on its bottom")]
 #[case::unused("unused entry      no tile is a `pond`")]
 #[case::not_in_a_mask("layer in no mask  walls lie on `solid`, but no actor has it in its `mask`")]

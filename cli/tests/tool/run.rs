@@ -25,9 +25,9 @@ fn assert_same_at_any_rate(desk: &Desk, file: &str, within: f64) {
         let (others, other_touches) = ends_and_touches(desk, file, rate);
         for ((x, y), (other_x, other_y)) in ends.iter().zip(others) {
             let apart = (x - other_x).hypot(y - other_y);
-            assert!(apart <= within, "{apart} apart at {rate} ticks a second");
+            assert!(apart <= within, "{apart} apart at {rate} ticks per second");
         }
-        assert_eq!(touches, other_touches, "at {rate} ticks a second");
+        assert_eq!(touches, other_touches, "at {rate} ticks per second");
     }
 }
 
@@ -83,7 +83,7 @@ fn the_story_is_told_in_order_of_time() {
     // Top speed after 0.15 s and 4.5 units; the bed's left side is at 48, the footprint half 5 wide.
     let touch = 0.5 + 0.15 + (48.0 - 5.0 - 24.0 - 4.5) / 60.0;
     let lines: Vec<&str> = words.lines().map(str::trim).collect();
-    assert_eq!(lines[2], "0.500 s  gardener  moved off, right");
+    assert_eq!(lines[2], "0.500 s  gardener  started moving right");
     assert_eq!(
         lines[3],
         format!(
@@ -126,7 +126,7 @@ fn a_recording_reads_back_to_the_same_bits_in_both_forms() {
     let jsonl = String::from_utf8(desk.read("walk.jsonl")).unwrap();
     assert!(csv.starts_with("tick,time,actor,x,y,vx,vy,"), "{}", &csv[..60]);
     let names: Vec<&str> = csv.lines().next().unwrap().split(',').collect();
-    assert_eq!(csv.lines().count(), 1 + 1 + 4 * 60, "a header, the start, and 60 ticks a second");
+    assert_eq!(csv.lines().count(), 1 + 1 + 4 * 60, "a header, the start, and 60 ticks per second");
     let mut reader = csv::Reader::from_reader(csv.as_bytes());
     for (row, line) in reader.records().map(Result::unwrap).zip(jsonl.lines()) {
         let object: Value = serde_json::from_str(line).unwrap();

@@ -29,19 +29,23 @@ fn the_story_is_the_same_at_any_tick_rate(#[values("rail_cart.toml", "three_step
     let first = story(60);
     assert!(first.len() > 20);
     for rate in [7, 30, 144, 240] {
-        assert_eq!(story(rate), first, "at {rate} ticks a second");
+        assert_eq!(story(rate), first, "at {rate} ticks per second");
     }
 }
 
 #[rstest]
-#[case::planter("speed = 4", "", "cart  wished right, blocked by raised bed 3,2")]
-#[case::crate_("speed = 4", "[[crate]]\nname = \"box\"\ntile = [2, 2]", "wished right, blocked by box")]
+#[case::planter("speed = 4", "", "cart  right is blocked by raised bed 3,2")]
+#[case::crate_("speed = 4", "[[crate]]\nname = \"box\"\ntile = [2, 2]", "right is blocked by box")]
 #[case::pushed(
     "speed = 4, pushes = true",
     "[[crate]]\nname = \"box\"\ntile = [2, 1]",
     "entered brick path 2,2"
 )]
-#[case::portal("speed = 4", "[[portal]]\ntiles = [[2, 2], [5, 2]]", "went in at 2,2 and on from 5,2")]
+#[case::portal(
+    "speed = 4",
+    "[[portal]]\ntiles = [[2, 2], [5, 2]]",
+    "entered the portal at 2,2 and left it at 5,2"
+)]
 #[case::other(
     "speed = 4",
     "[[actor]]\nname = \"mouse\"\ntile = [2, 2]\nsteps = { speed = 1 }",
