@@ -1,8 +1,8 @@
 //! What touching, along and grazing mean, in one place, from one tolerance.
 //!
-//! A position is stored in `f32`, so a mover that was set exactly against a wall lies up to half a rounding step in front
-//! of it or inside. Every decision about contact therefore asks a [`Tolerance`]: a few rounding steps at the coordinates
-//! involved. In order of depth (distance into the wall, negative in front of it):
+//! A position is stored in `f32`, so a mover that is set exactly against a wall lies up to half a rounding step in
+//! front of it or inside. Every decision about contact therefore uses a [`Tolerance`]: a few rounding steps at the
+//! coordinates involved. By depth (distance into the wall, negative in front of it):
 //!
 //! | depth | meaning |
 //! | --- | --- |
@@ -11,9 +11,9 @@
 //! | a path that comes no deeper than `tolerance / 2` | **grazing**: no hit; the other half is for the rounding of where it ends |
 //! | above `tolerance` | **overlapping**: the wall is ignored by sweeps |
 //!
-//! A motion is **along** a wall when what points into it is within the rounding of a vector that was projected onto the
-//! surface ([`ALONG`] of its own length) and leads no deeper than a graze. Two walls **wedge** a mover when no motion is
-//! along one and away from the other; that needs no tolerance of its own, see `WallConstraints`.
+//! A motion is **along** a wall when its part into the wall is within the rounding of a vector that was projected
+//! onto the surface ([`ALONG`] of its own length) and leads no deeper than a graze. Two walls **wedge** a mover when
+//! no motion is along one and away from the other; that needs no tolerance of its own, see `WallConstraints`.
 
 use glam::DVec2;
 
@@ -21,12 +21,11 @@ use crate::exact::root_f64;
 
 /// Distance within which two surfaces touch, per unit of coordinate: four steps of `f32` rounding.
 ///
-/// One comes from rounding the position at the last touch, the others are left to callers who
-/// compute positions and sizes of their own.
+/// One comes from rounding the position at the last touch; the others are left for positions and sizes that a game
+/// computes.
 const TOUCH_PER_COORDINATE: f64 = 1.0 / 4_194_304.0;
 
-/// Coordinates below this many units count as this many, so that walls at the origin have a
-/// tolerance too.
+/// Coordinates below this many units count as this many, so that there is a tolerance at the origin too.
 const SMALLEST_COORDINATE: f64 = 1.0;
 
 /// A motion that points into a surface by no more than this part of its length is along it: the rounding of a vector that
@@ -43,8 +42,8 @@ const GRAZE: f64 = 0.5;
 /// [`GRAZE`] that a chord and its path are decided alike.
 const STRAIGHT: f64 = 0.125;
 
-/// The part of the tolerance within which a place whose residue is known is in contact: it lies against a wall by far less,
-/// and being set against another wall in a corner moves it away by less, too. From further off it takes its time.
+/// The part of the tolerance within which an exact position is in contact: it lies against a wall by far less, and
+/// being set against another wall in a corner moves it by less too. A mover further off takes time to get there.
 const CONTACT: f64 = 0.25;
 
 /// How deep a footprint may reach into a wall and still only touch it, and how far away it may stay
@@ -82,7 +81,7 @@ impl Tolerance {
         gap <= self.0
     }
 
-    /// Whether a mover this far in front of a surface, its residue included, is in contact with it, or lies deeper.
+    /// Whether a mover this far in front of a surface, by its exact position, is in contact with it or deeper.
     #[inline]
     pub(crate) fn is_contact(self, gap: f64) -> bool {
         gap <= self.0 * CONTACT
@@ -94,7 +93,7 @@ impl Tolerance {
         depth > self.0
     }
 
-    /// How deep a path may get that only grazes.
+    /// How deep a path may get and still only graze.
     #[inline]
     pub(crate) const fn graze(self) -> f64 {
         self.0 * GRAZE
@@ -106,16 +105,17 @@ impl Tolerance {
         self.0 * STRAIGHT
     }
 
-    /// Whether a displacement is along a surface or away from it: `speed` is its part away from the surface, `depth` where
-    /// it starts and `inward` the [least](least_inward) that counts as into it. A motion along a surface must not end
-    /// deeper than a graze, however often it goes on so.
+    /// Whether a displacement is along a surface or away from it: `speed` is its part away from the surface, `depth`
+    /// where it starts, and `inward` the [least](least_inward) that counts as into it. A motion along a surface must
+    /// not end deeper than a graze, however often it is repeated.
     #[inline]
     pub(crate) fn runs_along(self, depth: f64, speed: f64, inward: f64) -> bool {
         speed > inward || speed >= -inward && depth - speed <= self.graze()
     }
 
-    /// Where a displacement enters through a side: `out` in front of it at the start, coming nearer by `-speed`, and
-    /// `along` the side from one end (0) to the other (1), at the start and at the end.
+    /// Where a displacement enters through a side: `out` is the distance in front of it at the start, `speed` its
+    /// change, and `along` the positions along the side from one end (0) to the other (1), at the start and at the
+    /// end.
     pub(crate) fn side_entry(self, out: f64, speed: f64, along: [f64; 2]) -> Option<f64> {
         let surface = if self.touches(out) { 0.0 } else { out / -speed };
         let there = along[0] + (along[1] - along[0]) * surface;
@@ -125,7 +125,7 @@ impl Tolerance {
         if speed >= 0.0 {
             return None;
         }
-        // Having only grazed the corner before the side, it enters where it is as deep as that.
+        // If it only grazed the corner before the side, it enters where it is that deep.
         let ends = [0.0, 1.0].map(|end| (end - along[0]) / (along[1] - along[0]));
         let (begin, end) = (ends[0].min(ends[1]), ends[0].max(ends[1]));
         let grazes = begin >= 0.0 && (out + speed * begin).abs() <= self.0;

@@ -1,4 +1,4 @@
-//! The error of a constructor: which field, which value, and what would do.
+//! The error of a constructor: field, value, and what to do.
 
 use core::fmt;
 
@@ -35,7 +35,7 @@ impl InvalidNumber {
         self.value
     }
 
-    /// What the field takes, with its unit.
+    /// What the field accepts, with its unit.
     #[must_use]
     pub const fn wanted(&self) -> &'static str {
         self.wanted
@@ -50,7 +50,7 @@ impl fmt::Display for InvalidNumber {
 
 impl core::error::Error for InvalidNumber {}
 
-/// Passes a finite number above zero.
+/// Accepts a finite number above zero.
 pub(crate) fn above_zero(
     field: &'static str,
     value: f32,
@@ -59,7 +59,7 @@ pub(crate) fn above_zero(
     if value.is_finite() && value > 0.0 { Ok(value) } else { Err(InvalidNumber::new(field, value, wanted)) }
 }
 
-/// Passes a finite number of at least zero.
+/// Accepts a finite number of at least zero.
 pub(crate) fn at_least_zero(
     field: &'static str,
     value: f32,
@@ -68,7 +68,7 @@ pub(crate) fn at_least_zero(
     if value.is_finite() && value >= 0.0 { Ok(value) } else { Err(InvalidNumber::new(field, value, wanted)) }
 }
 
-/// Passes any finite number.
+/// Accepts any finite number.
 pub(crate) fn finite(field: &'static str, value: f32, wanted: &'static str) -> Result<f32, InvalidNumber> {
     if value.is_finite() { Ok(value) } else { Err(InvalidNumber::new(field, value, wanted)) }
 }

@@ -1,8 +1,8 @@
 //! Numbers that come out the same on every machine.
 //!
-//! A square root is rounded correctly wherever it is computed, so with `std` it is the processor's own instruction and
-//! without it that of `libm`: a call less, the same bits. Everything that is not rounded correctly everywhere
-//! (exponentials, angles) comes from `libm` alone or from products and sums.
+//! A square root is rounded correctly wherever it is computed, so with `std` it is the processor's own instruction
+//! and without it that of `libm`, with the same bits. Everything that is not rounded correctly everywhere
+//! (exponentials, angles) comes from `libm` or from products and sums.
 
 use glam::{DVec2, IVec2, Vec2};
 
@@ -39,17 +39,17 @@ pub(crate) fn length(vector: Vec2) -> f32 {
     root_f32(vector.length_squared())
 }
 
-/// What of a vector runs along a wall: its part along the tangent, which is a plain zero where it should be.
+/// The part of a vector along a wall: along the tangent, and a plain zero where it should be.
 pub(crate) fn along(vector: Vec2, normal: Vec2) -> Vec2 {
     let tangent = normal.perp();
-    // Adding zero turns a negative zero into a plain one.
+    // Adding zero removes the sign of a negative zero.
     tangent * tangent.dot(vector) + Vec2::ZERO
 }
 
 /// Whole numbers beyond this are as good as infinite; far inside what `i64` and `f64` hold exactly.
 const FAR: f64 = 1e12;
 
-/// The whole number at or below; `as` cuts toward zero and saturates, which is what `FAR` is for.
+/// The whole number at or below; `as` cuts toward zero and saturates, hence `FAR`.
 #[expect(clippy::cast_possible_truncation, reason = "cut to a range that i64 holds exactly")]
 pub(crate) fn floor(value: f64) -> i64 {
     let value = value.clamp(-FAR, FAR);
@@ -57,7 +57,7 @@ pub(crate) fn floor(value: f64) -> i64 {
     cut - i64::from(cut as f64 > value)
 }
 
-/// A column and a row as a tile; numbers that it cannot hold are cut to the outermost ones.
+/// A column and a row as a tile; numbers out of range are cut.
 pub(crate) fn tile(column: i64, row: i64) -> IVec2 {
     IVec2::new(narrow(column), narrow(row))
 }

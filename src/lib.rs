@@ -1,8 +1,7 @@
-//! Top-down, grid-based and arcade movement for games: exact at any tick rate, plain values in and
-//! out.
+//! Top-down, grid-based and arcade movement for games: exact at any tick rate, plain values in and out.
 //!
-//! A game keeps its own state and calls Ambulant each tick. The path is always the same, and each
-//! part of it can be used alone:
+//! A game keeps its own state and calls Ambulant once per tick. Data flows in one direction, and each part can be
+//! used alone:
 //!
 //! ```
 //! use ambulant::prelude::*;
@@ -35,19 +34,17 @@
 //! # Conventions
 //!
 //! - **Units**: world units of your choice (pixels, metres, tiles), seconds, radians.
-//! - **y** grows downwards unless a [`YAxis`](direction::YAxis) says otherwise. Only keys, tile rows
-//!   and names of sides ask; all else is plain numbers.
+//! - **y** grows downwards unless a [`YAxis`](direction::YAxis) says otherwise. It matters only for keys, rows of
+//!   tiles and names of sides.
 //! - **Angles**: 0 points toward +x and angles grow toward +y: clockwise on a screen whose y grows
 //!   downwards.
-//! - **Time steps**: any `dt` above zero, even or uneven. One that is zero, negative or not finite
-//!   moves nothing.
-//! - **Edges**: touching is not overlapping, and regions hold their lower edges only. A mover that
-//!   touches a wall and moves along it or away meets nothing. What counts as touching is
-//!   [`touch_tolerance`].
-//! - **Determinism**: the same input gives the same bits: no clock, no randomness, no dependence on
-//!   hash order, no platform mathematics.
-//! - **Errors**: constructors check and return errors that name field, value and remedy; calls made
-//!   every tick do not fail and do not panic.
+//! - **Time steps**: any `dt` above zero, even or uneven. A `dt` that is zero, negative or not finite moves nothing.
+//! - **Edges**: touching is not overlapping, and regions contain their lower edges only. A mover that touches a wall
+//!   and moves along it or away hits nothing. [`touch_tolerance`] defines touching.
+//! - **Determinism**: the same input gives the same bits: no clock, no random numbers, no hash order, no mathematics
+//!   of the platform.
+//! - **Errors**: constructors check their input and return errors that name field, value and remedy; calls made every
+//!   tick neither fail nor panic.
 
 #![no_std]
 

@@ -1,8 +1,8 @@
-//! A position and what rounding it left over: the exact place, as far as a mover can store it.
+//! A position and its rounding error: the exact position of a mover.
 //!
-//! A position in `f32` cannot hold the sum of a million short displacements. The residue holds the rest, so that many short
-//! ticks end where few long ones do, and so that a mover set against a slanted wall lies on it more exactly than its
-//! position can say.
+//! A position in `f32` cannot hold the sum of a million short displacements. The residue holds the rest, so that many
+//! short ticks end where few long ones do, and a mover against a slanted wall is closer to it than its position can
+//! show.
 
 use glam::{DVec2, Vec2};
 
@@ -23,7 +23,7 @@ impl Place {
         self.position.as_dvec2() + self.residue.as_dvec2()
     }
 
-    /// Sets it to a place.
+    /// Sets it.
     pub(crate) fn set(&mut self, exact: DVec2) {
         self.position = exact.as_vec2();
         self.residue = (exact - self.position.as_dvec2()).as_vec2();
@@ -32,7 +32,7 @@ impl Place {
     /// Moves by a displacement.
     #[inline]
     pub(crate) fn shift(&mut self, displacement: Vec2) {
-        // An axis without motion keeps its position and its residue: a mover at rest must not creep.
+        // An axis without motion keeps its position and its residue: a mover at rest must not drift.
         let still = displacement.cmpeq(Vec2::ZERO);
         let kept = *self;
         let residue = Vec2::select(still, Vec2::ZERO, self.residue);
@@ -40,15 +40,15 @@ impl Place {
         self.residue = Vec2::select(still, kept.residue, self.residue);
     }
 
-    /// How far along a surface's normal it is from here to a position against the surface: negative in front of it.
+    /// The distance along a surface's normal from here to a position against the surface: negative in front of it.
     #[inline]
     pub(crate) fn depth(&self, normal: Vec2, surface: DVec2) -> f64 {
         (surface - self.exact()).dot(normal.as_dvec2())
     }
 
-    /// Sets it against a surface, along the normal only: along the surface it is where its path led.
+    /// Sets it against a surface, along the normal only.
     ///
-    /// It stays where it is if the hair to the surface would set it into another wall.
+    /// It stays where it is if that would set it into another wall.
     pub(crate) fn settle(
         &mut self,
         (normal, surface): (Vec2, DVec2),
@@ -57,7 +57,7 @@ impl Place {
         filter: &WallFilter<'_>,
     ) {
         let mut exact = self.exact() + normal.as_dvec2() * self.depth(normal, surface);
-        // Where the surface is along an axis, nothing needs to be rounded.
+        // Along an axis-aligned surface, nothing needs to be rounded.
         if normal.x == 0.0 {
             exact.y = surface.y;
         } else if normal.y == 0.0 {

@@ -1,8 +1,8 @@
-//! What is allowed and yet hardly meant: values, not errors.
+//! Valid values that are probably mistakes.
 
 use core::fmt;
 
-/// Numbers that are valid and still likely to feel wrong.
+/// A valid number that is probably a mistake.
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[non_exhaustive]
 pub enum Warning {
@@ -13,14 +13,14 @@ pub enum Warning {
         /// Units/s².
         acceleration: f32,
     },
-    /// A tap of a tenth of a second does not get over the speed at which a drive comes to rest.
+    /// The speed after a tap of a tenth of a second is below the speed at which a drive rests.
     RestAboveTap {
-        /// The speed below which it rests, in units/s.
+        /// The speed below which the drive rests, in units/s.
         rest_speed: f32,
         /// The speed after a tap, in units/s.
         tap_speed: f32,
     },
-    /// A stick has hardly any way left outside its dead zone.
+    /// A stick has almost no range left outside its dead zone.
     WideDeadZone {
         /// Distance from the middle, 0 to 1.
         dead_zone: f32,
@@ -32,14 +32,14 @@ impl fmt::Display for Warning {
         match self {
             Self::FrictionBelowAcceleration { friction, acceleration } => write!(
                 f,
-                "friction {friction} is weaker than acceleration {acceleration}: it slides longer than it takes to start"
+                "friction {friction} is weaker than acceleration {acceleration}: stopping takes longer than starting"
             ),
             Self::RestAboveTap { rest_speed, tap_speed } => write!(
                 f,
-                "rest_speed {rest_speed} is above the {tap_speed} units/s that a tap of 0.1 s gives: a tap stops at once"
+                "rest_speed {rest_speed} is above the {tap_speed} units/s of a tap of 0.1 s: such a tap stops at once"
             ),
             Self::WideDeadZone { dead_zone } => {
-                write!(f, "dead_zone {dead_zone} leaves less than a tenth of the stick's way to steer with")
+                write!(f, "dead_zone {dead_zone} leaves less than a tenth of the range of the stick")
             }
         }
     }

@@ -1,4 +1,4 @@
-//! Where bytes of strangers come in, for those who try to break it: not for anybody else.
+//! Entry points for fuzzing: where untrusted bytes come in.
 
 use crate::probe::{Answer, asked_in_json};
 use crate::scenario::{Scenario, ScenarioText};
@@ -13,7 +13,7 @@ const MOST_TILES: i32 = 4096;
 pub fn scenario(text: &str) {
     match ScenarioText::new("fuzzed.toml", text).parse() {
         Ok(scenario) => play_if_short(&scenario),
-        // What is wrong with it must be told, too.
+        // The text of its errors must not panic either.
         Err(problems) => assert!(!problems.render(false).is_empty()),
     }
 }

@@ -1,4 +1,4 @@
-//! Against endless rallies: how level or how upright a bounce may be.
+//! Keeps a ball from bouncing level or upright for ever.
 
 use core::f32::consts::FRAC_PI_4;
 
@@ -6,7 +6,7 @@ use glam::Vec2;
 
 use crate::error::InvalidNumber;
 
-/// The smallest angles that a ball's way keeps to the level and to the upright, in radians.
+/// The smallest angles of a ball's path to the level and to the upright, in radians.
 ///
 /// ```
 /// use ambulant::arcade::AngleLimits;
@@ -27,7 +27,7 @@ pub struct AngleLimits {
 }
 
 impl AngleLimits {
-    /// Any angle will do.
+    /// No limits.
     pub const ANY: Self = Self { to_level: 0.0, to_upright: 0.0 };
 
     /// The smallest angles to the level (the x axis) and to the upright, in radians.
@@ -43,8 +43,8 @@ impl AngleLimits {
         Ok(Self { to_level: checked("to_level", to_level)?, to_upright: checked("to_upright", to_upright)? })
     }
 
-    /// A velocity with its speed and quarter, turned away from the level and the upright where it is too near.
-    /// One that has no part along an axis turns toward the positive side of it.
+    /// Turns a velocity away from the level and the upright where it is too near to them; speed and quadrant stay the
+    /// same. If one component is zero, it turns toward the positive side of that axis.
     #[must_use]
     pub fn kept(&self, velocity: Vec2) -> Vec2 {
         let speed = velocity.length();

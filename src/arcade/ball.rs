@@ -1,4 +1,4 @@
-//! A ball: straight on at its speed, and at each wall whatever is made of it.
+//! A ball: moves straight at constant speed; a callback decides what happens at each wall.
 
 use glam::Vec2;
 
@@ -11,67 +11,68 @@ use crate::terrain::{Crossing, Hit, Layers, PlayArea, Terrain, WallFilter};
 use crate::time::seconds;
 use crate::travel::Passed;
 
-/// The most walls and edges that a ball meets in one tick; what is left of the tick then is told.
+/// The most walls and edges that a ball hits in one tick; the time left over is returned in
+/// [`Bounces::unplayed_seconds`].
 pub const MAX_BOUNCES: usize = 1024;
 
-/// What becomes of a ball at a wall.
+/// What happens to a ball at a wall.
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
 pub enum AtWall {
-    /// It bounces off, with this part of its inward speed: 1 keeps all.
+    /// It bounces, times this restitution: 1 keeps all of the speed.
     Bounce(f32),
-    /// It goes on with this velocity, in units/s: what a [`Paddle`](super::Paddle) makes of it.
+    /// It continues with this velocity, in units/s: for a [`Paddle`](super::Paddle).
     Deflect(Vec2),
-    /// It goes on through this wall as if there were none.
+    /// It passes through this wall.
     PassThrough,
-    /// It stays where it is, with no velocity left.
+    /// It stops here.
     Stop,
-    /// It is gone.
+    /// It is removed.
     Remove,
 }
 
-/// Something that happened to a ball.
+/// An event of a ball.
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
 pub enum BallEvent {
-    /// It met a wall.
+    /// It hit a wall.
     Met {
-        /// What was met, where.
+        /// The hit.
         hit: Hit,
         /// Its velocity before, in units/s.
         before: Vec2,
-        /// Its velocity afterwards, in units/s.
+        /// Its velocity after, in units/s.
         after: Vec2,
     },
-    /// It left by one side and came in on the other.
+    /// It left on one side and entered on the other.
     Wrapped {
-        /// The side by which it left.
+        /// The side where it left.
         side: Side,
     },
-    /// It left by an open side, or vanished at a wall: it is not in play any more.
+    /// It left on an open side, or was removed at a wall: it is not in play any more.
     Lost {
-        /// The side by which it left, if it did.
+        /// The side where it left, if any.
         side: Option<Side>,
     },
 }
 
-/// How a tick went for a ball.
+/// What a ball did in a tick.
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[must_use]
 #[non_exhaustive]
 pub struct Bounces {
-    /// How many walls were met, and edges crossed.
+    /// How many walls it hit and edges it crossed.
     pub count: usize,
     /// Whether it is still in play.
     pub in_play: bool,
-    /// The part of the tick that was not played, in seconds: 0 unless [`MAX_BOUNCES`] were reached.
+    /// The part of the tick that was not played, in seconds: 0 unless [`MAX_BOUNCES`] was reached.
     pub unplayed_seconds: f32,
 }
 
-/// A ball, or anything that flies straight and bounces.
+/// A ball, or anything that moves straight and bounces.
 ///
 /// ```
 /// use ambulant::arcade::{AtWall, Ball};
@@ -94,22 +95,22 @@ pub struct Bounces {
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Ball {
-    /// Where it is, in world units.
+    /// Its position, in world units.
     pub position: Vec2,
     /// Its velocity, in units/s.
     pub velocity: Vec2,
-    /// The ground it covers: a circle, or a box.
+    /// Its shape: a circle or a box.
     pub footprint: Footprint,
-    /// The layers whose walls it meets.
+    /// The layers that it collides with.
     pub mask: Layers,
-    /// How level or upright it may fly after a bounce.
+    /// The smallest angles to the level and the upright after a bounce.
     pub angle_limits: AngleLimits,
-    /// What rounding the position left over.
+    /// The rounding error of its position.
     pub residue: Vec2,
 }
 
 impl Ball {
-    /// A ball that meets all walls and may fly at any angle.
+    /// A ball that collides with all layers, without angle limits.
     #[must_use]
     pub const fn new(position: Vec2, velocity: Vec2, footprint: Footprint) -> Self {
         Self {
@@ -122,9 +123,8 @@ impl Ball {
         }
     }
 
-    /// Flies for `dt` seconds through a world that may change under way, and asks at each wall what becomes of
-    /// it. With `edges`, the sides that are crossed let it wrap or go; those that are walls belong into the
-    /// world.
+    /// Moves for `dt` seconds through a world that `at_wall` may change, and calls `at_wall` at each wall. With
+    /// `edges`, the ball wraps or leaves on sides with these rules; sides that are walls must be part of the world.
     pub fn tick<W: Terrain>(
         &mut self,
         dt: f32,
@@ -135,7 +135,7 @@ impl Ball {
         self.tick_with(dt, world, edges, &mut at_wall, |_| {})
     }
 
-    /// The same, telling everything that happens, in order.
+    /// The same; `on_event` is called for everything that happens, in order.
     pub fn tick_with<W: Terrain>(
         &mut self,
         dt: f32,
@@ -199,11 +199,11 @@ impl Ball {
                 let speed = self.velocity.length();
                 let mut velocity = self.velocity - hit.normal * (inward * (1.0 + restitution));
                 if restitution == 1.0 && straight {
-                    // Off a straight wall one part changes its sign and nothing else.
+                    // At an axis-aligned wall, one component changes its sign and nothing else changes.
                     let turned = hit.normal.abs() * -2.0 + Vec2::ONE;
                     velocity = if inward < 0.0 { self.velocity * turned } else { self.velocity };
                 } else if restitution == 1.0 {
-                    // A slanted normal is rounded: the speed is not to drift with it.
+                    // A slanted normal is rounded: scale, so that the speed does not drift.
                     velocity = velocity.normalize_or_zero() * speed;
                 }
                 let kept = self.angle_limits.kept(velocity);
@@ -215,18 +215,19 @@ impl Ball {
         }
     }
 
-    /// The part of a displacement up to a hit, from where the ball is without rounding: time and position advance together.
+    /// The part of a displacement up to a hit, from the exact position of the ball: time and position advance
+    /// together.
     fn part_to(&self, hit: &Hit, way: Vec2) -> f64 {
         let (normal, surface) = hit.surface();
         let outward = way.as_dvec2().dot(normal.as_dvec2());
         let part = self.place().depth(normal, surface) / outward;
-        // A sweep starts from the rounded position: by no more than that can both differ.
+        // The sweep starts from the rounded position; the two can differ by no more than this rounding.
         let rounding = touch_tolerance(surface.abs().max_element());
         let is_finer = ((part - hit.exact.at) * outward).abs() <= rounding && hit.exact.at > 0.0;
         if is_finer { part.clamp(0.0, 1.0) } else { hit.exact.at }
     }
 
-    /// Moves up to a hit, and comes to lie against the wall.
+    /// Moves up to a hit and sets the ball against the wall.
     fn touch(
         &mut self,
         hit: &Hit,
@@ -251,7 +252,7 @@ impl Ball {
         Place { position: self.position, residue: self.residue }
     }
 
-    /// Wraps at the edges; returns the side by which it is gone.
+    /// Wraps at the edges; returns the side on which the ball left the area.
     fn cross(&mut self, edges: Option<&PlayArea>, on_event: &mut impl FnMut(BallEvent)) -> Option<Side> {
         match edges.map(|edges| edges.crossing(&self.footprint, self.position)) {
             Some(Crossing::Wrapped { side, position }) => {

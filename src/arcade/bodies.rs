@@ -1,11 +1,11 @@
-//! Movers that are obstacles to each other.
+//! Movers that block each other.
 
 use glam::Vec2;
 
 use crate::shape::Footprint;
 use crate::terrain::{Filtered, Layers, ObstacleId, Obstacles, Wall, WallFilter};
 
-/// Movers as obstacles: each sees all others and not itself.
+/// Movers as obstacles: each collides with all others but not with itself.
 ///
 /// ```
 /// use ambulant::arcade::Bodies;
@@ -33,13 +33,13 @@ use crate::terrain::{Filtered, Layers, ObstacleId, Obstacles, Wall, WallFilter};
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Bodies(Obstacles);
 
-/// Which body.
+/// The id of a body.
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct BodyId([Wall; 1], ObstacleId);
 
 impl BodyId {
-    /// The body as a wall, as contacts tell of it.
+    /// The body as a wall, as contacts report it.
     #[must_use]
     pub const fn wall(&self) -> Wall {
         self.0[0]
@@ -53,18 +53,18 @@ impl Bodies {
         Self(Obstacles::new())
     }
 
-    /// Adds a mover's body on some layers.
+    /// Adds a mover's body, on some layers.
     pub fn add(&mut self, footprint: &Footprint, position: Vec2, layers: Layers) -> BodyId {
         let id = self.0.add_on(layers, footprint.solid_at(position));
         BodyId([Wall::Obstacle(id)], id)
     }
 
-    /// Puts a body where its mover is now; `false` when it is not there any more.
+    /// Moves a body to where its mover is; `false` if it was removed.
     pub fn moved(&mut self, id: &BodyId, footprint: &Footprint, position: Vec2) -> bool {
         self.0.set(id.1, footprint.solid_at(position))
     }
 
-    /// Takes a body out; `false` when it is not there any more.
+    /// Removes a body; `false` if it was removed before.
     pub fn remove(&mut self, id: &BodyId) -> bool {
         self.0.remove(id.1).is_some()
     }

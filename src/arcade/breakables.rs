@@ -1,4 +1,4 @@
-//! Walls that break after a number of hits: one contact strikes one of them.
+//! Walls that break after a number of hits; each contact hits one of them.
 
 use alloc::collections::BTreeMap;
 
@@ -9,9 +9,9 @@ use crate::terrain::{GridError, Obstacles, TileGrid, Wall};
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[must_use]
 pub struct Strike {
-    /// Which wall was struck.
+    /// The wall that was hit.
     pub wall: Wall,
-    /// How many hits it still takes; `None` for a wall that does not break.
+    /// How many hits it still takes; `None` if it does not break.
     pub hits_left: Option<u32>,
     /// Whether this hit broke it.
     pub broke: bool,
@@ -19,7 +19,7 @@ pub struct Strike {
 
 /// How many hits walls take, by kind of tile or by wall.
 ///
-/// It only counts; taking a broken wall out of the terrain is the caller's, or [`Breakables::clear`] does it.
+/// It only counts. [`Breakables::clear`] removes a broken wall from the map or the store.
 ///
 /// ```
 /// use ambulant::arcade::Breakables;
@@ -43,11 +43,11 @@ pub struct Strike {
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Breakables {
     kinds: BTreeMap<usize, u32>,
-    // Walls that were struck, or that take a number of hits of their own.
+    // Walls that were hit, or that have a number of hits of their own.
     left: BTreeMap<Key, u32>,
 }
 
-/// A wall as something that can be sorted.
+/// A wall as a sortable key.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 enum Key {
@@ -73,17 +73,17 @@ impl Breakables {
         Self { kinds: BTreeMap::new(), left: BTreeMap::new() }
     }
 
-    /// Tiles of a kind, by its place in [`TileGrid::kinds`], break after so many hits; 0 never.
+    /// Sets the hits for a kind of tile, by its index in [`TileGrid::kinds`]; 0 means that it never breaks.
     pub fn set_kind_hits(&mut self, kind: usize, hits: u32) {
         self.kinds.insert(kind, hits);
     }
 
-    /// One wall breaks after so many hits; 0 never.
+    /// Sets the hits for one wall; 0 means that it never breaks.
     pub fn set_wall_hits(&mut self, wall: Wall, hits: u32) {
         self.left.insert(wall.into(), hits);
     }
 
-    /// How many hits a wall still takes; `None` for one that does not break.
+    /// How many hits a wall still takes; `None` if it does not break.
     #[must_use]
     pub fn hits_left(&self, wall: Wall, grid: &TileGrid) -> Option<u32> {
         let of_kind = || match wall {
@@ -107,10 +107,10 @@ impl Breakables {
         Strike { wall, hits_left: Some(left), broke: left == 0 }
     }
 
-    /// Takes a broken wall out: a tile becomes one of another kind, an obstacle is removed.
+    /// Removes a broken wall: a tile becomes another kind, an obstacle is removed.
     ///
     /// # Errors
-    /// When the tile lies outside the map or there is no such kind.
+    /// When the tile lies outside the map or the kind does not exist.
     pub fn clear(
         &self,
         strike: Strike,

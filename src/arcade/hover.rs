@@ -1,4 +1,4 @@
-//! Hovering: a height kept over uneven ground.
+//! Hovering: keeps a height above uneven ground.
 
 use glam::Vec2;
 
@@ -8,10 +8,10 @@ use crate::terrain::{Terrain, WallFilter};
 use crate::time::seconds;
 use crate::travel::free_distance;
 
-/// How something hovers: its height over the ground, and how fast it may rise and fall.
+/// How something hovers: its height above the ground, and how fast it rises and falls.
 ///
-/// It feels downwards for the ground and moves up or down by no more than its speeds allow; walls above and
-/// below hold it. A gap does not throw it: it falls into one, no faster than its limit, and climbs out again.
+/// It sweeps down for the ground and moves up or down no faster than its limits. Walls above and below stop it. It
+/// sinks into a gap no faster than it falls, and climbs out again.
 ///
 /// ```
 /// use ambulant::arcade::Hover;
@@ -39,7 +39,7 @@ pub struct Hover {
 }
 
 impl Hover {
-    /// Hovers at a height in units, rising and falling no faster than so many units/s.
+    /// Hovers at a height in units, with the greatest speeds up and down in units/s.
     ///
     /// # Errors
     /// The height must be finite and at least 0, the speeds finite and above 0.
@@ -53,8 +53,8 @@ impl Hover {
         })
     }
 
-    /// The same, feeling for ground this far beside its footprint as well, in units: so it rises before a step
-    /// of up to this height above its lower side, and not against it. What is higher is a wall.
+    /// Also feels for ground this far beside the footprint, in units, so that it rises before a step of up to this
+    /// height instead of against it. What is higher is a wall.
     ///
     /// # Errors
     /// Both must be finite and at least 0.
@@ -65,8 +65,7 @@ impl Hover {
         Ok(self)
     }
 
-    /// Where a footprint is after `dt` seconds of keeping its height; `down` is the unit vector that points to
-    /// the ground.
+    /// The position after `dt` seconds; `down` is the unit vector toward the ground.
     #[must_use]
     pub fn tick(
         &self,
@@ -77,7 +76,7 @@ impl Hover {
         dt: f32,
     ) -> Vec2 {
         let dt = seconds(dt);
-        // No further than it could fall: what lies deeper does not matter in this tick.
+        // No deeper than it can fall in this tick.
         let reach = self.height + self.fall * dt;
         let narrow = || free_distance(terrain, footprint, at, down * reach) - self.height;
         let wanted = self.felt_ahead(terrain, footprint, at, down, reach).unwrap_or_else(narrow);
@@ -88,8 +87,8 @@ impl Hover {
         }
     }
 
-    /// How far to sink to keep the height over the ground on both sides of the footprint as well; `None` where
-    /// walls that are too high to get over stand on both sides.
+    /// How far to sink so that the height is kept on both sides of the footprint too; `None` if walls that are too
+    /// high stand on both sides.
     fn felt_ahead(
         &self,
         terrain: &(impl Terrain + ?Sized),
@@ -101,7 +100,7 @@ impl Hover {
         if self.ahead == 0.0 {
             return None;
         }
-        // Felt for from above, so that a step is felt and not run against.
+        // Swept from above, so that a step is found and not hit from the side.
         let lift = free_distance(terrain, footprint, at, down * -self.step);
         let top = at - down * lift;
         let sides = [self.ahead, -self.ahead].into_iter().filter_map(|ahead| {

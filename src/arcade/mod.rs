@@ -1,8 +1,8 @@
-//! Balls, paddles, things that break, projectiles and hovering: drives and travel put together.
+//! Balls, paddles, breakable walls, projectiles and hovering, built from drives and travel.
 //!
-//! A [`Ball`] keeps its speed and asks at each wall what becomes of it; a [`Paddle`] sends it where the player
-//! aims, [`AngleLimits`] keeps it from bouncing level for ever, and [`Breakables`] count hits. A [`Projectile`] flies until it meets something, [`Hover`] keeps a height over
-//! uneven ground, and [`Bodies`] let movers be obstacles to each other.
+//! A [`Ball`] moves straight, and a callback decides what happens at each wall. A [`Paddle`] aims it, [`AngleLimits`]
+//! keeps it from bouncing level for ever, [`Breakables`] counts hits. A [`Projectile`] moves until it hits something,
+//! [`Hover`] keeps a height above uneven ground, and [`Bodies`] makes movers block each other.
 
 mod angle_limits;
 mod ball;

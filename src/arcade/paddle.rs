@@ -1,4 +1,4 @@
-//! A paddle sends a ball where it is aimed: by where on the paddle the two meet.
+//! A paddle aims a ball: the angle depends on where on the paddle they meet.
 
 use core::f32::consts::FRAC_PI_2;
 
@@ -8,11 +8,11 @@ use crate::error::{InvalidNumber, above_zero, at_least_zero, finite};
 use crate::shape::Aabb;
 use crate::tolerance::ROUND_END;
 
-/// Which part of a paddle was met.
+/// Part of a paddle.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum PaddlePart {
-    /// The side that sends balls back.
+    /// The side that aims balls.
     Face,
     /// One of its two ends.
     End,
@@ -20,22 +20,21 @@ pub enum PaddlePart {
     Back,
 }
 
-/// What a paddle makes of a ball.
+/// What a paddle does to a ball.
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Deflection {
-    /// The ball's velocity from here on, in units/s.
+    /// The ball's new velocity, in units/s.
     pub velocity: Vec2,
-    /// Which part was met. Only the face aims; ends and back throw a ball back like a wall.
+    /// The part that was hit. Only the face aims; at ends and back the ball bounces as off a wall.
     pub part: PaddlePart,
-    /// Where on the face they met: 0 in the middle, -1 and 1 at the ends toward smaller and larger
-    /// coordinates.
+    /// Where on the face: 0 in the middle, -1 and 1 at the ends toward smaller and larger coordinates.
     pub offset: f32,
-    /// The angle at which the ball leaves, from straight away, in radians; it has the sign of the offset.
+    /// The angle at which the ball leaves, from straight away, in radians; same sign as the offset.
     pub angle: f32,
 }
 
-/// How a paddle sends balls back.
+/// How a paddle aims balls.
 ///
 /// ```
 /// use ambulant::arcade::{Paddle, PaddlePart};
@@ -64,8 +63,8 @@ pub struct Paddle {
 }
 
 impl Paddle {
-    /// A paddle on any side of the field: the direction in which it sends balls straight, one of the four
-    /// axes, and the angle at which it sends them from its ends, in radians.
+    /// A paddle on any side of the field. `away` is the direction straight away from it, one of the four axes;
+    /// `greatest_angle` is the angle at its ends, in radians.
     ///
     /// # Errors
     /// The direction must lie along an axis; the angle must be at least 0 and below a quarter of a turn.
@@ -83,8 +82,8 @@ impl Paddle {
         Ok(Self { away, greatest_angle, gain: 1.0, limit: f32::INFINITY, velocity_transfer: 0.0 })
     }
 
-    /// The same paddle, multiplying a ball's speed at each hit, up to a limit in units/s. A ball that is
-    /// faster already keeps its speed.
+    /// Multiplies the ball's speed at each hit, up to a limit in units/s. A ball that is already faster keeps its
+    /// speed.
     ///
     /// # Errors
     /// Gain and limit must be finite and above 0.
@@ -94,7 +93,7 @@ impl Paddle {
         Ok(self)
     }
 
-    /// The same paddle, adding so much of its own velocity to the ball's: 0 for none, 1 for all of it.
+    /// Adds this share of the paddle's velocity to the ball's: 0 for none, 1 for all.
     ///
     /// # Errors
     /// The factor must be finite and at least 0.
@@ -103,13 +102,13 @@ impl Paddle {
         Ok(self)
     }
 
-    /// The direction in which it sends balls straight.
+    /// The direction straight away from the paddle.
     #[must_use]
     pub const fn away(&self) -> Vec2 {
         self.away
     }
 
-    /// Where a ball of this radius rests on the paddle before it is served, at an offset from -1 to 1.
+    /// Where a ball of this radius rests on the paddle before a serve, at an offset from -1 to 1.
     ///
     /// # Errors
     /// Radius and offset must be finite.
@@ -120,8 +119,8 @@ impl Paddle {
         Ok(lies.center() + along * (half * offset) + self.away * (half.dot(self.away.abs()) + radius))
     }
 
-    /// What becomes of a ball that touches the paddle's box at a point, with the contact's normal (from the
-    /// paddle to the ball) and both velocities in units/s.
+    /// The ball's velocity after it hits the paddle's box at a point. The normal points from the paddle to the ball;
+    /// velocities are in units/s.
     #[must_use]
     pub fn deflect(
         &self,
@@ -149,7 +148,7 @@ impl Paddle {
         let came = velocity.length();
         let speed = if came < self.limit { (came * self.gain).min(self.limit) } else { came };
         let aimed = (self.away * cos + along * sin) * speed + own_velocity * self.velocity_transfer;
-        // What it adds of its own motion must not send the ball back into the paddle.
+        // The added velocity must not send the ball back into the paddle.
         let outward = aimed.dot(self.away);
         let aimed = if outward > 0.0 { aimed } else { aimed - self.away * (2.0 * outward) };
         Deflection { velocity: aimed, part, offset, angle }

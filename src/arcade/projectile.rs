@@ -1,4 +1,4 @@
-//! Projectiles: aimed once, swept, ended by the first wall, or after some bounces, a distance or a time.
+//! Projectiles: aimed once, swept, and over at the first wall, or after some bounces, a range or a time.
 
 use glam::Vec2;
 
@@ -8,20 +8,20 @@ use crate::shape::Footprint;
 use crate::terrain::{Hit, Layers, Terrain};
 use crate::time::seconds;
 
-/// Why a projectile's flight is over.
+/// Why a projectile's flight ended.
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
 pub enum FlightEnd {
-    /// It met a wall and had no bounces left.
+    /// It hit a wall and had no bounces left.
     Hit(Hit),
-    /// It has flown its distance.
+    /// It reached its range.
     OutOfRange,
-    /// Its time is over.
+    /// Its time was over.
     Expired,
 }
 
-/// Something thrown or shot.
+/// Something that was fired or thrown.
 ///
 /// ```
 /// use ambulant::arcade::{FlightEnd, Projectile};
@@ -42,20 +42,20 @@ pub enum FlightEnd {
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Projectile {
     ball: Ball,
-    /// How often it still bounces off before a wall ends it.
+    /// How many more times it bounces before a wall ends its flight.
     pub bounces: u32,
     /// How far it still flies, in units.
     pub range: f32,
-    /// For how long it still flies, in seconds.
+    /// How long it still flies, in seconds.
     pub lasts: f32,
     ended: Option<FlightEnd>,
 }
 
 impl Projectile {
-    /// A projectile from a place toward another at a speed in units/s, ended by the first wall.
+    /// A projectile from a position toward another at a speed in units/s; the first wall ends its flight.
     ///
     /// # Errors
-    /// The speed must be finite and above 0, and the places finite and apart.
+    /// The speed must be finite and above 0, and the positions finite and apart.
     pub fn aimed(from: Vec2, at: Vec2, speed: f32, footprint: Footprint) -> Result<Self, InvalidNumber> {
         let speed = above_zero("speed", speed, "a finite number above 0 (units/s)")?;
         let way = at.as_dvec2() - from.as_dvec2();
@@ -67,14 +67,14 @@ impl Projectile {
         Ok(Self { ball, bounces: 0, range: f32::INFINITY, lasts: f32::INFINITY, ended: None })
     }
 
-    /// The same projectile, bouncing off so many walls before one ends it.
+    /// Sets how many walls it bounces off before one ends its flight.
     #[must_use]
     pub const fn with_bounces(mut self, bounces: u32) -> Self {
         self.bounces = bounces;
         self
     }
 
-    /// The same projectile, ending after a distance in units.
+    /// Sets its range, in units.
     ///
     /// # Errors
     /// The distance must be finite and at least 0.
@@ -83,7 +83,7 @@ impl Projectile {
         Ok(self)
     }
 
-    /// The same projectile, ending after a time in seconds.
+    /// Sets its time, in seconds.
     ///
     /// # Errors
     /// The time must be finite and at least 0.
@@ -92,14 +92,14 @@ impl Projectile {
         Ok(self)
     }
 
-    /// The same projectile, with another mask.
+    /// Sets its mask.
     #[must_use]
     pub const fn with_mask(mut self, layers: Layers) -> Self {
         self.ball.mask = layers;
         self
     }
 
-    /// Where it is, in world units.
+    /// Its position, in world units.
     #[must_use]
     pub const fn position(&self) -> Vec2 {
         self.ball.position
@@ -111,7 +111,7 @@ impl Projectile {
         self.ball.velocity
     }
 
-    /// Flies for `dt` seconds; returns why its flight is over, from then on at every call: it stays where it ended.
+    /// Moves for `dt` seconds. Returns why the flight ended, also at every later call: it stays where it ended.
     pub fn tick(&mut self, dt: f32, terrain: &(impl Terrain + ?Sized)) -> Option<FlightEnd> {
         if self.ended.is_some() {
             return self.ended;

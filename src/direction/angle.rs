@@ -1,9 +1,9 @@
-//! Angles: where a mover aims or heads, and turning by the short way.
+//! Angles for aiming and heading, and turning by the shorter way.
 //!
-//! An angle is 0 toward +x and grows toward +y: clockwise on a screen whose y grows downwards,
-//! anticlockwise where it grows upwards. It is kept between -π and π, so that the short way between
-//! two angles is their difference, brought back into that range. It is stored in `f64`: a heading that turns a little in
-//! each of a million ticks ends where one that turns at once does.
+//! An angle is 0 toward +x and grows toward +y: clockwise on a screen whose y grows downwards, anticlockwise
+//! otherwise. It is kept between -π and π, so the shorter turn between two angles is their difference, brought into
+//! that range. It is stored in `f64`, so that a heading that turns a little in each of a million ticks does not
+//! drift.
 
 use core::f64::consts::TAU;
 
@@ -30,7 +30,7 @@ use super::YAxis;
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Angle(f64);
 
-/// Half a turn: π as `f32` has it, a hair above the true one, so that both are in range.
+/// Half a turn: π in `f32`, which is slightly above the true one, so that both are in range.
 const HALF_TURN: f64 = core::f32::consts::PI as f64;
 
 impl Angle {
@@ -72,7 +72,7 @@ impl Angle {
     #[must_use]
     pub fn of(vector: Vec2) -> Option<Self> {
         let known = vector.is_finite() && vector != Vec2::ZERO;
-        // Adding zero turns a negative zero into a plain one: straight back is π and never -π.
+        // Adding zero removes the sign of a negative zero: straight back is π and never -π.
         known.then(|| Self(f64::from(libm::atan2f(vector.y + 0.0, vector.x))))
     }
 
@@ -107,7 +107,7 @@ impl Angle {
         Vec2::new(cos, sin)
     }
 
-    /// This angle turned on by some radians; positive is toward +y from +x.
+    /// Turned by some radians; positive is from +x toward +y.
     #[must_use]
     pub fn turned_by(self, radians: f32) -> Self {
         self.turned_exactly(f64::from(radians))
@@ -118,7 +118,7 @@ impl Angle {
         Self::from_exact(self.0 + radians)
     }
 
-    /// The short way to another angle in radians, above -π and at most π.
+    /// The shorter turn to another angle in radians, above -π and at most π.
     #[must_use]
     pub fn turn_to(self, target: Self) -> f32 {
         Self(self.turn_to_exactly(target)).radians()
@@ -129,10 +129,9 @@ impl Angle {
         Self::from_exact(target.0 - self.0).0
     }
 
-    /// Turned toward a target by the short way, by no more than `most` radians and never past it.
+    /// Turned toward a target by the shorter way, by at most `most` radians and never past it.
     ///
-    /// From exactly the opposite direction it turns the positive way. A `most` that is not above
-    /// zero turns nothing.
+    /// Exactly opposite, it turns in the positive direction. A `most` of zero or below does not turn.
     #[must_use]
     pub fn turned_toward(self, target: Self, most: f32) -> Self {
         let turn = self.turn_to(target);
@@ -142,8 +141,8 @@ impl Angle {
         if most > 0.0 { self.turned_by(most.copysign(turn)) } else { self }
     }
 
-    /// How far to turn a picture so that it points this way, in radians anticlockwise as the player
-    /// sees it, for a picture that was drawn pointing toward `drawn` (0: to the right; π/2: up).
+    /// How far to rotate a picture so that it points this way, in radians anticlockwise on the screen. `drawn` is
+    /// where the picture points unrotated (0: right, π/2: up).
     ///
     /// ```
     /// use ambulant::direction::{Angle, YAxis};

@@ -1,4 +1,4 @@
-//! The eight ways to face.
+//! The eight facings.
 
 use core::fmt;
 
@@ -9,7 +9,7 @@ use crate::direction::YAxis;
 /// The tangent of 22.5 degrees: the square root of two, less one.
 const TANGENT_OF_HALF: f32 = 0.414_213_57;
 
-/// One of eight ways to face, as the player sees the screen.
+/// One of eight directions, as the player sees the screen.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum Facing {
@@ -31,7 +31,7 @@ pub enum Facing {
     UpRight,
 }
 
-/// The ways by row and column of their steps, from up and left on.
+/// The facings by row and column of their steps, starting up and left.
 const BY_STEP: [Option<Facing>; 9] = [
     Some(Facing::UpLeft),
     Some(Facing::Up),
@@ -45,7 +45,7 @@ const BY_STEP: [Option<Facing>; 9] = [
 ];
 
 impl Facing {
-    /// All eight, from [`Facing::Right`] turning down first.
+    /// All eight, starting with [`Facing::Right`] and turning down.
     pub const ALL: [Self; 8] = [
         Self::Right,
         Self::DownRight,
@@ -57,8 +57,8 @@ impl Facing {
         Self::UpRight,
     ];
 
-    /// The nearest of the eight ways to a direction of any length; `None` for a zero vector and for
-    /// one that is not finite. On a border between two, the straight one is taken.
+    /// The nearest facing to a direction of any length; `None` for a zero vector or one that is not finite. On a
+    /// border, the straight facing is taken.
     ///
     /// ```
     /// use ambulant::direction::{Facing, YAxis};
@@ -74,29 +74,29 @@ impl Facing {
             return None;
         }
         let (x, y) = (direction.x, direction.y * y_axis.downward());
-        // A straight way takes the 22.5 degrees on each side of it, whatever the sign.
+        // A straight facing covers 22.5 degrees on each side, whatever the sign.
         let border = TANGENT_OF_HALF;
         let column = if x.abs() <= y.abs() * border { 0 } else { sign(x) };
         let row = if y.abs() <= x.abs() * border { 0 } else { sign(y) };
         Self::of_step(column, row)
     }
 
-    /// The straight way of a finite direction along one axis, across the screen or down it; `None` where it has no part
-    /// along that.
+    /// The straight facing along one axis of a finite direction, across the screen or down it; `None` if that
+    /// component is zero.
     #[inline]
     pub(crate) fn along_axis(direction: Vec2, across: bool, y_axis: YAxis) -> Option<Self> {
         let (column, row) = (sign(direction.x), sign(direction.y * y_axis.downward()));
         if across { Self::of_step(column, 0) } else { Self::of_step(0, row) }
     }
 
-    /// The way of a step by -1, 0 or 1 columns and rows; `None` for no step.
+    /// The facing of a step by -1, 0 or 1 columns and rows; `None` for no step.
     #[inline]
     fn of_step(column: i8, row: i8) -> Option<Self> {
-        // A table and no branches: of many movers, each wants to go elsewhere.
+        // A table without branches: many movers go in different directions.
         BY_STEP[usize::from((row * 3 + column + 4).unsigned_abs())]
     }
 
-    /// The step to the next tile that way: columns to the right, rows down the screen.
+    /// The step to the next tile in this direction: columns to the right, rows down the screen.
     ///
     /// ```
     /// use ambulant::direction::Facing;
@@ -118,13 +118,13 @@ impl Facing {
         }
     }
 
-    /// Whether it is one of the four slanted ways.
+    /// Whether it is one of the four diagonals.
     #[must_use]
     pub const fn is_diagonal(self) -> bool {
         matches!(self, Self::DownRight | Self::DownLeft | Self::UpLeft | Self::UpRight)
     }
 
-    /// Its name in words: `"right"`, `"down-right"` and so on.
+    /// Its name: `"right"`, `"down-right"` and so on.
     #[must_use]
     pub const fn name(self) -> &'static str {
         match self {

@@ -1,6 +1,6 @@
-//! Directions: angles, axes, sides, corners and the eight ways to face.
+//! Directions: angles, axes, sides, corners and the eight facings.
 //!
-//! These stand below everything else and know nothing of movement.
+//! This module is below all others and knows nothing of movement.
 
 mod angle;
 mod axis;

@@ -21,8 +21,7 @@ pub enum Side {
 }
 
 impl Side {
-    /// The side of a wall that a normal points away from; of a slanted or round wall the one that it
-    /// points away from most.
+    /// The side of a wall that a normal points away from; for a slanted or round wall, the side nearest to that.
     #[must_use]
     pub fn facing(normal: Vec2, y_axis: YAxis) -> Self {
         let down = normal.y * y_axis.downward();

@@ -1,7 +1,7 @@
 //! Which way y grows.
 //!
-//! Screens count y downwards, mathematics upwards. Only what has an "up" in its meaning asks:
-//! keys, tile rows and names of sides. Everything else works on plain numbers.
+//! On screens y usually grows downwards, in mathematics upwards. Only keys, rows of tiles and names of sides need to
+//! know; everything else works on plain numbers.
 
 /// The direction in which y grows.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]

@@ -1,4 +1,4 @@
-//! Any of the drives, where data decides which.
+//! Any of the drives, for games that choose it by data.
 
 use super::motion::{Drive, Momentum, Motion};
 use super::response::Response;
@@ -21,7 +21,7 @@ use glam::Vec2;
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
 pub enum AnyDrive {
-    /// At once.
+    /// Immediate.
     Pace(Pace),
     /// Acceleration and friction.
     Gait(Gait),
@@ -32,7 +32,7 @@ pub enum AnyDrive {
 }
 
 impl AnyDrive {
-    /// What is allowed and yet hardly meant.
+    /// Valid values that are probably mistakes.
     #[must_use]
     pub fn warnings(&self) -> Vec<Warning> {
         match self {

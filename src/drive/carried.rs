@@ -1,4 +1,4 @@
-//! A drive on moving ground: a belt, a current, a wind.
+//! A drive on a moving floor: a belt, a current, wind.
 
 use glam::Vec2;
 
@@ -9,10 +9,9 @@ use crate::exact::along;
 use crate::intent::Intent;
 use crate::time::seconds;
 
-/// A drive whose ground moves under it.
+/// A drive on a floor that moves.
 ///
-/// The velocity stays that of the mover over its ground, so that stepping off a belt leaves no
-/// speed behind; the displacement is that of both.
+/// The velocity is relative to the floor, so stepping off a belt leaves no speed. The displacement is that of both.
 ///
 /// ```
 /// use ambulant::drive::{Carried, Drive, Pace};
@@ -30,7 +29,7 @@ use crate::time::seconds;
 pub struct Carried<D> {
     /// The drive.
     pub drive: D,
-    /// The velocity of the ground, in units/s.
+    /// The velocity of the floor, in units/s.
     pub ground: Vec2,
 }
 
@@ -78,7 +77,7 @@ impl<D: Drive> Drive for Carried<D> {
         self.drive.pushes()
     }
 
-    /// That of the drive, unless the ground leads away from it.
+    /// That of the drive, unless the floor moves away from the wall.
     fn axis(&self) -> Option<Axis> {
         self.drive.axis().filter(|axis| axis.only(self.ground) == self.ground)
     }

@@ -1,11 +1,12 @@
-//! A single pull on a curve: how the speed along a round wall answers, in closed form.
+//! A single pull on a curve: the speed along a round wall, in closed form.
 //!
 //! With φ the angle from the way into the wall to the target and `S` the target's speed, the part of the target along the wall
 //! is `S sin φ`, and φ changes by the angle that the mover turns: `φ' = w / R`.
 //!
-//! - A pull at once has `w = S sin φ`, so that `tan(φ / 2)` grows as `e^(S t / R)`: a mover rolls off the top ever faster.
-//! - A pull at a rate has `w' = ± rate` until `w` is `S sin φ`, and then stays with it as long as that changes no faster than
-//!   the rate: `S² |sin φ cos φ| / R <= rate`. The instants at which one gives way to the other are searched.
+//! - An immediate pull has `w = S sin φ`, so `tan(φ / 2)` grows as `e^(S t / R)`: a mover rolls off the top ever
+//!   faster.
+//! - A pull at a rate has `w' = ± rate` until `w` is `S sin φ`, and then stays with it as long as that changes no
+//!   faster than the rate: `S² |sin φ cos φ| / R <= rate`. The instants of the changes are searched.
 
 use glam::DVec2;
 
@@ -36,7 +37,7 @@ struct Curve {
 impl Pull {
     /// The angle that a mover turns on a curve within some seconds, in radians, and its speed then.
     ///
-    /// `normal` leads out of the wall, the speed is along `normal.perp()`, in units/s.
+    /// `normal` points out of the wall; the speed is along `normal.perp()`, in units/s.
     pub(crate) fn on_curve(&self, radius: f64, normal: DVec2, speed: f64, seconds: f64) -> (f64, f64) {
         let target = self.target.as_dvec2();
         let angle = libm::atan2(target.dot(normal.perp()), -target.dot(normal));
@@ -73,7 +74,7 @@ impl Curve {
         self.target * libm::sin(angle)
     }
 
-    /// With the speed always that of the target along the wall.
+    /// While the speed is that of the target along the wall.
     fn along_target(&self, from: Turning, seconds: f64) -> Turning {
         let half = libm::tan(0.5 * from.angle) * libm::exp(self.target * seconds / self.radius);
         let angle = 2.0 * libm::atan(half);
@@ -92,7 +93,7 @@ impl Curve {
         (lasts, self.along_target(from, lasts))
     }
 
-    /// With the speed changing at the rate until it is that of the target along the wall.
+    /// While the speed changes at the rate until it is that of the target along the wall.
     fn close_in(&self, from: Turning, way: f64, seconds: f64) -> (f64, Turning) {
         let turns_back = from.speed * self.wanted(from.angle) < 0.0;
         let rate = way * if turns_back { self.turning } else { self.rate };

@@ -1,4 +1,4 @@
-//! Drag: how fast a speed fades by itself, from whichever number one has.
+//! Drag: how fast a speed fades, from any of its usual forms.
 //!
 //! All are forms of the one rate `k` in `v(t) = v(0) exp(-k t)`: a half-life `h` is `k = ln 2 / h`, a
 //! fraction `f` kept in `s` seconds is `k = -ln f / s`.
@@ -7,7 +7,7 @@ use core::f32::consts::LN_2;
 
 use crate::error::{InvalidNumber, above_zero, at_least_zero};
 
-/// How fast a speed fades by itself.
+/// How fast a speed fades.
 ///
 /// ```
 /// use ambulant::drive::Drag;

@@ -1,7 +1,7 @@
-//! A drive under a constant pull with a limit: falling, while walking across it.
+//! A drive under a constant pull with a greatest speed: falling while walking across it.
 //!
-//! Along the pull the velocity grows evenly up to the limit and the drive has no say; across it the
-//! drive rules as ever. A velocity against the pull (a jump) is turned back by the pull.
+//! Along the pull, the velocity grows at a constant rate up to the limit, and the drive does nothing; across it, the
+//! drive acts as usual. A velocity against the pull (a jump) is slowed by the pull.
 
 use glam::Vec2;
 
@@ -35,7 +35,7 @@ pub struct Falling<D> {
 }
 
 impl<D: Drive> Falling<D> {
-    /// A drive under a pull (units/s², of any direction), falling no faster than a limit (units/s).
+    /// A drive under a pull (units/s², in any direction), up to a speed along it (units/s).
     ///
     /// # Errors
     /// The pull must be finite and not zero, the limit finite and above 0.
@@ -45,13 +45,13 @@ impl<D: Drive> Falling<D> {
         Ok(Self { drive, toward: pull / rate, rate, limit })
     }
 
-    /// The drive that rules across the pull.
+    /// The drive that acts across the pull.
     #[must_use]
     pub const fn drive(&self) -> &D {
         &self.drive
     }
 
-    /// The fastest fall, in units/s.
+    /// The greatest speed along the pull, in units/s.
     #[must_use]
     pub const fn limit(&self) -> f32 {
         self.limit
@@ -78,7 +78,7 @@ impl<D: Drive> Drive for Falling<D> {
         Motion { displacement: motion.displacement + dropped, velocity: motion.velocity + fall, ..motion }
     }
 
-    /// That of its drive across the pull, and the pull; `None` where the drive steers or has another axis.
+    /// That of its drive across the pull, and the pull; `None` if the drive steers or has another axis.
     fn response(&self, intent: Intent) -> Option<Response> {
         let response = self.drive.response(Intent::new(self.across(intent.vector())))?;
         let across = self.toward.perp();

@@ -1,7 +1,7 @@
-//! Feel: what the numbers of a drive feel like, computed from its closed form.
+//! Feel: figures of a drive, computed from its closed form.
 //!
-//! A drive gives its state at any time at once, so each figure is the instant at which something
-//! becomes true, found by looking ahead in growing strides and then by bisection.
+//! A drive gives its state at any time, so each figure is the first instant at which something is true. It is found
+//! by growing strides and then bisection.
 
 use glam::Vec2;
 
@@ -9,18 +9,18 @@ use super::motion::{Drive, Momentum, Motion, TAP};
 use crate::direction::Angle;
 use crate::intent::Intent;
 
-/// Figures are looked for this far ahead, in seconds.
+/// How far ahead figures are searched, in seconds.
 const HORIZON: f32 = 60.0;
-/// The first stride of the look ahead, in seconds, and how much longer each next one is.
+/// The first stride, in seconds, and the factor between strides.
 const FIRST_STRIDE: f32 = 1e-3;
 const GROWTH: f32 = 1.05;
-/// Halvings of a stride: to the rounding of its end.
+/// Bisections of a stride: to the rounding of its end.
 const HALVINGS: u32 = 24;
 /// The part of the top speed that counts as reached.
 const NEARLY: f32 = 0.9;
 
-/// What a drive feels like, for an intent of full strength along one direction. A figure is `None`
-/// where it does not come within a minute, or does not apply.
+/// Figures of a drive for an intent of full strength in one direction. A figure is `None` if it is not reached within
+/// a minute, or does not apply.
 ///
 /// ```
 /// use ambulant::drive::{Feel, Gait};
@@ -34,17 +34,17 @@ const NEARLY: f32 = 0.9;
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
 pub struct Feel {
-    /// The speed that full strength leads to, in units/s.
+    /// The top speed, in units/s.
     pub top_speed: Option<f32>,
-    /// From rest to nine tenths of the top speed, in seconds.
+    /// From rest to 90 % of the top speed, in seconds.
     pub seconds_to_speed: Option<f32>,
-    /// From top speed to an exact rest with nothing asked for, in seconds.
+    /// From top speed to an exact stop without an intent, in seconds.
     pub seconds_to_stop: Option<f32>,
-    /// How far that goes, in units.
+    /// The distance of that stop, in units.
     pub stop_distance: Option<f32>,
-    /// From top speed until it moves the other way at nine tenths of it, in seconds.
+    /// From top speed to 90 % of it in the opposite direction, in seconds.
     pub seconds_to_turn_back: Option<f32>,
-    /// How far a tap of a tenth of a second leads in all, in units.
+    /// The distance that a tap of 0.1 s moves in all, in units.
     pub tap_distance: Option<f32>,
     /// The diameter of the tightest circle at full strength, in units.
     pub turning_circle: Option<f32>,
@@ -57,7 +57,7 @@ impl Feel {
         let top = Some(drive.top_speed()).filter(|speed| speed.is_finite() && *speed > 0.0);
         let forward = forward(drive);
         let direction = forward.map_or(Vec2::X, Intent::vector);
-        // A wheel goes forward along its heading, whatever key asks for it.
+        // A wheel moves forward along its heading, whatever key is pressed.
         let from = |speed: f32| Momentum { velocity: Vec2::X * speed, heading: Angle::ZERO };
         let seconds_to_speed = top.zip(forward).and_then(|(top, full)| {
             first(|t| drive.advance(from(0.0), full, t), |motion| motion.velocity.length() >= NEARLY * top)

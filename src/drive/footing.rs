@@ -1,4 +1,4 @@
-//! A drive on ground that slows or slips: mud, ice.
+//! A drive on a surface that slows or slips: mud, ice.
 
 use glam::Vec2;
 
@@ -7,7 +7,7 @@ use super::response::Response;
 use crate::direction::Axis;
 use crate::intent::Intent;
 
-/// A drive whose ground lets it go slower, and holds it less or more.
+/// A drive on a surface that slows it or has less grip.
 ///
 /// ```
 /// use ambulant::drive::{Drive, Footing, Gait};
@@ -27,19 +27,19 @@ use crate::intent::Intent;
 pub struct Footing<D> {
     /// The drive.
     pub drive: D,
-    /// A factor for the intent, from 0: the part of its speed that the mover is let.
+    /// A factor for the intent, from 0: the part of its speed that is left.
     pub speed_factor: f32,
     /// A factor for accelerations and frictions, above 0.
     pub grip: f32,
 }
 
 impl<D: Drive> Footing<D> {
-    /// The drive as the ground holds it.
+    /// The drive with the grip of the surface.
     fn held(&self) -> D {
         self.drive.gripping(self.grip)
     }
 
-    /// What the ground lets of an intent.
+    /// The intent with the speed factor of the surface.
     fn let_go(&self, intent: Intent) -> Intent {
         Intent::new(intent.vector() * self.speed_factor)
     }
@@ -71,7 +71,7 @@ impl<D: Drive> Drive for Footing<D> {
     }
 
     fn top_speed(&self) -> f32 {
-        // An intent is never longer than 1, so that a pace above 1 adds nothing at full strength.
+        // An intent is never longer than 1, so a factor above 1 adds nothing at full strength.
         self.drive.top_speed() * self.speed_factor.min(1.0)
     }
 

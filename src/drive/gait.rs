@@ -21,11 +21,11 @@ use crate::warning::Warning;
 
 const SPEED: &str = "a finite number above 0 (units/s)";
 
-/// Walking and running: speeds up at one rate, comes to an exact stop at another.
+/// Walking and running: speeds up at one rate and stops exactly at another.
 ///
-/// The acceleration rules as long as anything is asked for, the friction when nothing is. Both act
-/// along the straight line between the velocity and the wanted velocity, so that no direction is
-/// special and friction never turns a velocity round.
+/// The acceleration applies while there is an intent, the friction while there is none. Both act along the straight
+/// line between the velocity and the wanted velocity, so all directions are alike and friction never reverses a
+/// velocity.
 ///
 /// ```
 /// use ambulant::drive::{Drive, Gait};
@@ -70,8 +70,8 @@ impl Gait {
         })
     }
 
-    /// A gait from what is wanted: this top speed (units/s) within so many seconds from rest, and a
-    /// stop from it within so many units.
+    /// A gait from its feel: this top speed (units/s) within so many seconds from rest, and a stop from it within so
+    /// many units.
     ///
     /// ```
     /// use ambulant::drive::Gait;
@@ -92,8 +92,7 @@ impl Gait {
         Self::new(top_speed, top_speed / seconds, top_speed * top_speed / (2.0 * stop_distance))
     }
 
-    /// The same gait with another rate for turning back, in units/s²; without it, turning back
-    /// takes the acceleration.
+    /// Sets the rate for turning back, in units/s²; by default, the acceleration.
     ///
     /// # Errors
     /// The rate must be a finite number above 0.
@@ -102,25 +101,25 @@ impl Gait {
         Ok(self)
     }
 
-    /// How fast velocity changes while anything is asked for, in units/s².
+    /// How fast velocity changes while there is an intent, in units/s².
     #[must_use]
     pub const fn acceleration(&self) -> f32 {
         self.acceleration
     }
 
-    /// How fast velocity falls while nothing is asked for, in units/s².
+    /// How fast velocity falls while there is no intent, in units/s².
     #[must_use]
     pub const fn friction(&self) -> f32 {
         self.friction
     }
 
-    /// How fast velocity changes while it points away from what is asked for, in units/s².
+    /// How fast velocity changes while it points away from the intent, in units/s².
     #[must_use]
     pub const fn turning(&self) -> f32 {
         self.turning
     }
 
-    /// What is allowed and yet hardly meant.
+    /// Valid values that are probably mistakes.
     #[must_use]
     pub fn warnings(&self) -> Vec<Warning> {
         let Self { friction, acceleration, .. } = *self;
@@ -168,7 +167,7 @@ impl Drive for Gait {
 }
 
 impl Gait {
-    /// Moves a velocity that points away from the wanted one: at the turning rate until it does not any more.
+    /// Moves a velocity that points away from the wanted one, at the turning rate until it does not any more.
     fn turn_back(&self, velocity: Vec2, wanted: Vec2, dt: f32) -> (Vec2, Vec2) {
         let away = velocity.dot(wanted);
         // The part of the gap after which `velocity · wanted` is zero, at the turning rate.

@@ -17,14 +17,14 @@ use crate::intent::Intent;
 use crate::time::seconds;
 use crate::warning::Warning;
 
-/// Up to this, the parts of the motion are sums of a few terms: at 60 ticks a second, drags of up to 7.5 per second.
+/// Up to this, the motion is a sum of a few terms: at 60 ticks per second, for drags of up to 7.5 per second.
 const SMALL: f64 = 0.125;
 const LAST_EVEN: f64 = 1.0 / 3_628_800.0;
 const LAST_ODD: f64 = 1.0 / 362_880.0;
 
-/// Floating and drifting: thrust against drag, with an exact rest.
+/// Floating and drifting: thrust against drag, with an exact stop.
 ///
-/// Impulses and flicks are simply added to the velocity.
+/// To apply an impulse or a flick, add it to the velocity.
 ///
 /// ```
 /// use ambulant::drive::{Drag, Drive, Glide};
@@ -60,8 +60,8 @@ impl Glide {
         })
     }
 
-    /// A glide from what is wanted: a top speed (units/s), nine tenths of it within so many seconds
-    /// from rest, and the speed below which it rests.
+    /// A glide from its feel: a top speed (units/s), 90 % of it within so many seconds from rest, and the speed below
+    /// which it rests.
     ///
     /// # Errors
     /// Top speed and seconds must be finite and above 0, the rest speed finite and at least 0.
@@ -92,7 +92,7 @@ impl Glide {
         self.rest_speed
     }
 
-    /// What is allowed and yet hardly meant.
+    /// Valid values that are probably mistakes.
     #[must_use]
     pub fn warnings(&self) -> Vec<Warning> {
         let full = Intent::new(Vec2::X);
@@ -102,7 +102,7 @@ impl Glide {
         above.then_some(warning).into_iter().collect()
     }
 
-    /// After how many seconds a velocity left alone is at rest.
+    /// After how many seconds a velocity without an intent is at rest.
     fn seconds_to_rest(&self, speed: f64) -> f64 {
         let threshold = f64::from(self.rest_speed);
         if speed <= threshold {
@@ -162,9 +162,9 @@ struct Fading {
 impl Fading {
     #[inline]
     fn after(x: f64) -> Self {
-        // The sum of (-x)^n / (n + 2)!, its even and its odd terms apart, so that both are under way at once; the first
-        // term left out is below 2e-16. It stands before the question whether it holds, so that a compiler may take it
-        // out of a loop over movers: a tick then costs a third.
+        // The sum of (-x)^n / (n + 2)!, even and odd terms apart, so that the processor computes both at once; the
+        // first term left out is below 2e-16. It is computed before the test whether it applies, so that a compiler
+        // can move the test out of a loop over movers: a tick then costs a third.
         let square = x * x;
         let even =
             square * (1.0 / 24.0 + square * (1.0 / 720.0 + square * (1.0 / 40_320.0 + square * LAST_EVEN)));

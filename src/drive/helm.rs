@@ -1,7 +1,7 @@
 //! Helm: a heading that turns, thrust along it, grip across it.
 //!
-//! Drag slows every motion, grip only the part across the heading: without grip it drifts like a
-//! ship, with much grip it runs where it points. The closed form stands in `helm_motion`.
+//! Drag slows all motion, grip only the part across the heading: without grip it drifts like a ship, with much grip
+//! it moves where it points. The closed form is in `helm_motion`.
 
 use glam::{DVec2, Vec2};
 
@@ -19,11 +19,11 @@ use crate::tolerance::{GRIPS_AT_ONCE, ROUNDED_ASIDE};
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
 pub enum Steering {
-    /// Left and right turn the wheel, up is forward thrust and down is reverse; a diagonal asks for
-    /// all of both. Which way y grows says which way is up, and that right turns clockwise as seen.
+    /// Left and right turn the wheel, up is thrust, down is reverse; a diagonal counts in full for both. `y_axis`
+    /// says which way is up, and right turns clockwise on the screen.
     Wheel(YAxis),
-    /// The heading turns toward the intent's direction by the short way, and the intent's strength is
-    /// the thrust. From exactly the opposite direction it turns toward +y from +x.
+    /// The heading turns toward the intent by the shorter way, and the strength of the intent is the thrust. From
+    /// exactly the opposite direction it turns from +x toward +y.
     Toward,
 }
 
@@ -59,8 +59,8 @@ pub struct Helm {
 }
 
 impl Helm {
-    /// A helm without grip from its turn rate (radians/s), thrust (units/s²), drag and steering; its
-    /// reverse thrust is half of the thrust, and it does not come to rest by itself.
+    /// A helm without grip from its turn rate (radians/s), thrust (units/s²), drag and steering. Its reverse thrust
+    /// is half of the thrust, and it never rests by itself.
     ///
     /// # Errors
     /// Turn rate and thrust must be finite and at least 0.
@@ -70,24 +70,23 @@ impl Helm {
         Ok(Self { turn_rate, thrust, reverse: thrust * 0.5, drag, grip: 0.0, rest_speed: 0.0, steering })
     }
 
-    /// The same helm with a grip: how fast motion across the heading fades, per second.
+    /// Sets the grip: how fast motion across the heading fades, per second.
     ///
     /// # Errors
-    /// The grip must be finite and at least 0; for no motion across at all there is
-    /// [`on_rails`](Self::on_rails).
+    /// The grip must be finite and at least 0; for infinite grip there is [`on_rails`](Self::on_rails).
     pub fn with_grip(mut self, grip: f32) -> Result<Self, InvalidNumber> {
         self.grip = at_least_zero("grip", grip, "a finite number of at least 0 (per second)")?;
         Ok(self)
     }
 
-    /// The same helm with endless grip: the velocity always lies along the heading.
+    /// Infinite grip: the velocity is always along the heading.
     #[must_use]
     pub const fn on_rails(mut self) -> Self {
         self.grip = f32::INFINITY;
         self
     }
 
-    /// The same helm with another reverse thrust, in units/s².
+    /// Sets the reverse thrust, in units/s².
     ///
     /// # Errors
     /// It must be finite and at least 0.
@@ -96,8 +95,7 @@ impl Helm {
         Ok(self)
     }
 
-    /// The same helm, coming to rest when no thrust is asked for and its speed falls below this, in
-    /// units/s.
+    /// Sets the speed below which it rests without thrust, in units/s.
     ///
     /// # Errors
     /// It must be finite and above 0.
@@ -162,8 +160,8 @@ impl Helm {
         }
     }
 
-    /// The stretches of constant turn and thrust that `dt` seconds are made of: toward a heading, the rest from the
-    /// instant at which it is reached runs straight on.
+    /// The stretches of constant turn and thrust in `dt` seconds: when a wanted heading is reached, the rest is
+    /// straight.
     fn legs(&self, heading: Angle, intent: Intent, dt: f32) -> [Option<Leg>; 2] {
         let dt = f64::from(seconds(dt));
         if dt == 0.0 {
@@ -195,7 +193,7 @@ impl Helm {
         }
     }
 
-    /// One leg from where it starts: where it leads, and the stretch behind it with the time for which that moves.
+    /// One stretch from a start: its end, and the stretch with the time for which it moves.
     fn run(&self, from: Momentum, leg: Leg) -> (Momentum, Stretch, f64) {
         let Leg { turn, thrust, lasts, turned } = leg;
         let heading = from.heading.exact();
@@ -219,7 +217,7 @@ impl Helm {
     }
 }
 
-/// The part of a velocity along an axis, or 0 where rounding alone may have set it there.
+/// A component of a velocity, or 0 if it may be rounding only.
 fn beyond_rounding(part: f64, speed: f64) -> f64 {
     if part.abs() > f64::from(ROUNDED_ASIDE) * speed { part } else { 0.0 }
 }
@@ -255,7 +253,7 @@ impl Drive for Helm {
     fn acceleration_of(&self, from: impl Into<Momentum>, intent: Intent) -> Vec2 {
         let Momentum { velocity, heading } = from.into();
         let ahead = pointing(heading.exact()).as_vec2();
-        // Where grip answers at once, the rounding of a velocity or a heading must not count as motion.
+        // With infinite grip, the rounding of a velocity or a heading must not count as motion.
         let speed = f64::from(velocity.length());
         #[expect(clippy::cast_possible_truncation, reason = "what was an f32 before")]
         let [onward, aside] =
@@ -264,8 +262,8 @@ impl Drive for Helm {
         ahead * self.thrust_of(intent) - velocity * self.drag.rate() - slips * self.grip.min(GRIPS_AT_ONCE)
     }
 
-    /// Against a wall, the wall takes over from the grip: the speed along it follows `w' = a cos α - k w`, where α is the
-    /// angle between heading and wall.
+    /// At a wall, the wall replaces the grip: the speed along it follows `w' = a cos α - k w`, where α is the angle
+    /// between heading and wall.
     fn advance_along(&self, from: impl Into<Momentum>, intent: Intent, normal: Vec2, dt: f32) -> Motion {
         let from = from.into();
         let tangent = normal.as_dvec2().perp();

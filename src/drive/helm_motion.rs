@@ -17,9 +17,9 @@
 use crate::tolerance::MOST_PANELS;
 use glam::DVec2;
 
-/// Below this `|d| t²`, both kinds of solution are taken from their common series.
+/// Below this `|d| t²`, both kinds of solution use their common series.
 const BETWEEN: f64 = 1e-8;
-/// Below this, `(e^x - 1) / x` and its like are taken from their series.
+/// Below this, `(e^x - 1) / x` and the like use their series.
 const SMALL: f64 = 1e-3;
 /// Nodes and weights of the Gauss-Legendre rule of six points on 0..1.
 const NODES: [(f64, f64); 6] = [
@@ -68,8 +68,8 @@ impl Stretch {
 
     /// The displacement in the world after `t` seconds.
     pub(super) fn displacement(&self, t: f64) -> DVec2 {
-        // Short panels while the grip bites, then twice as long each, never longer than the slow
-        // changes allow: each is smooth enough for one application of the rule.
+        // Short panels while the grip acts, then each twice as long, but never longer than the slow changes allow:
+        // each is smooth enough for one application of the rule.
         let slow = self.drag + self.turn.abs();
         let fast = if self.grip.is_finite() { slow + self.grip } else { slow };
         let longest = (1.0 / slow.max(f64::MIN_POSITIVE)).max(t / MOST_PANELS);
@@ -79,7 +79,7 @@ impl Stretch {
 
     /// A velocity of the turning frame, `t` seconds on, in the world.
     pub(super) fn in_world(&self, t: f64, velocity: DVec2) -> DVec2 {
-        // Straight ahead, the frame is that of the start: no sine at every node of an integral.
+        // Straight ahead, the frame stays that of the start: no sine at every node of an integral.
         let ahead = if self.turn == 0.0 { self.ahead } else { pointing(self.heading + self.turn * t) };
         ahead.rotate(velocity)
     }
@@ -106,7 +106,7 @@ fn integral(t: f64, first: f64, longest: f64, velocity: impl Fn(f64) -> DVec2) -
             sum += velocity(from + node * length) * (weight * length);
         }
         from += length;
-        // The last panel ends exactly at t, whatever rounding does.
+        // The last panel ends exactly at t, whatever the rounding.
         if t - from < 1e-12 * t {
             break;
         }

@@ -1,12 +1,12 @@
-//! How velocity answers an intent: momentum, intent and a time go in, a [`Motion`] comes out.
+//! How velocity follows intent: momentum, intent and a time go in, a [`Motion`] comes out.
 //!
-//! A drive is a small set of numbers that many movers can share; the mover keeps its own momentum.
-//! Every drive is solved in closed form, so that advancing by `a` and then by `b` seconds under one
-//! intent equals advancing by `a + b`. Drives know nothing of walls.
+//! A drive is a small set of numbers that many movers can share; each mover keeps its own momentum. Every drive is
+//! solved in closed form: advancing by `a` and then by `b` seconds under one intent equals advancing by `a + b`.
+//! Drives know nothing of walls.
 //!
-//! [`Pace`] answers at once, [`Gait`] with acceleration and friction, [`Glide`] with thrust against
-//! drag, [`Helm`] by steering a heading. [`OneAxis`], [`Carried`], [`Footing`] and [`Falling`] go
-//! round any of them. [`Feel`] says what the numbers of a drive feel like.
+//! [`Pace`] responds immediately, [`Gait`] with acceleration and friction, [`Glide`] with thrust against drag,
+//! [`Helm`] by steering a heading. [`OneAxis`], [`Carried`], [`Footing`] and [`Falling`] wrap any of them. [`Feel`]
+//! has figures of how a drive feels.
 
 mod any;
 mod carried;

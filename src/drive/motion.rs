@@ -1,4 +1,4 @@
-//! What every drive takes and gives.
+//! The input and output of every drive.
 
 use glam::Vec2;
 
@@ -8,18 +8,18 @@ use crate::exact::along;
 use crate::intent::Intent;
 use crate::time::seconds;
 
-/// What a mover carries from one tick to the next: velocity, and a heading for drives that steer.
+/// What a mover keeps from one tick to the next: velocity, and a heading for drives that steer.
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Momentum {
     /// Units per second.
     pub velocity: Vec2,
-    /// Which way the mover points. Drives that do not steer leave it as it is.
+    /// The direction in which the mover points. Drives that do not steer leave it alone.
     pub heading: Angle,
 }
 
 impl From<Vec2> for Momentum {
-    /// A velocity with the heading along it, or toward +x for none.
+    /// A velocity with the heading along it, or toward +x for zero.
     fn from(velocity: Vec2) -> Self {
         Self { velocity, heading: Angle::of(velocity).unwrap_or_default() }
     }
@@ -30,7 +30,7 @@ impl From<Vec2> for Momentum {
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[must_use]
 pub struct Motion {
-    /// How far the mover wants to go in this tick, in units.
+    /// The displacement of this tick, in units.
     pub displacement: Vec2,
     /// Velocity at the end of the tick, in units per second.
     pub velocity: Vec2,
@@ -39,7 +39,7 @@ pub struct Motion {
 }
 
 impl Motion {
-    /// What the next tick starts from.
+    /// The start of the next tick.
     #[must_use]
     pub const fn momentum(&self) -> Momentum {
         Momentum { velocity: self.velocity, heading: self.heading }
@@ -50,26 +50,26 @@ impl Motion {
 pub trait Drive: Clone {
     /// Advances by `dt` seconds under one intent.
     ///
-    /// Takes a plain velocity or a [`Momentum`]. A `dt` that is zero, negative or not finite moves
-    /// nothing. Never panics.
+    /// Takes a plain velocity or a [`Momentum`]. A `dt` that is zero, negative or not finite moves nothing. Never
+    /// panics.
     fn advance(&self, from: impl Into<Momentum>, intent: Intent, dt: f32) -> Motion;
 
-    /// What [`advance`](Self::advance) leaves for the next tick, without the way there: for some drives that is far less
-    /// to work out.
+    /// What [`advance`](Self::advance) leaves for the next tick, without the displacement: for some drives that is
+    /// much cheaper.
     #[must_use]
     fn momentum_after(&self, from: impl Into<Momentum>, intent: Intent, dt: f32) -> Momentum {
         self.advance(from, intent, dt).momentum()
     }
 
-    /// What one intent does to a velocity, as plain numbers: with it, walls that the drive pushes into and curves that it
-    /// follows are solved exactly. `None` for drives that steer and for those that no such numbers describe.
+    /// What one intent does to a velocity, as plain numbers, so that walls and curves can be solved exactly. `None`
+    /// for drives that steer and for drives that no such numbers describe.
     fn response(&self, intent: Intent) -> Option<Response> {
         let _ = intent;
         None
     }
 
-    /// The acceleration under an intent at one instant, without any wall, in units/s²; very large where the velocity
-    /// answers at once.
+    /// The acceleration under an intent at one instant, without walls, in units/s²; very large if the velocity
+    /// responds immediately.
     ///
     /// ```
     /// use ambulant::drive::{Drive, Gait};
@@ -91,7 +91,7 @@ pub trait Drive: Clone {
         (self.momentum_after(from, intent, INSTANT).velocity - from.velocity) / INSTANT
     }
 
-    /// Advances by `dt` seconds along a wall that holds the mover, with this unit normal: of its velocity the part along the
+    /// Advances by `dt` seconds along a wall with this unit normal that holds the mover; only the velocity along the
     /// wall counts.
     ///
     /// ```
@@ -125,48 +125,48 @@ pub trait Drive: Clone {
         Motion { displacement, velocity, ..motion }
     }
 
-    /// The speed that full strength leads to, in units/s; infinite where nothing limits it.
+    /// The speed at full strength, in units/s; infinite if nothing limits it.
     fn top_speed(&self) -> f32;
 
-    /// The same drive where the ground holds it better or worse: accelerations, frictions and the grip across
-    /// a heading are multiplied by this factor, which is above 0. A drive without any stays as it is.
+    /// The drive with another grip of the floor: accelerations, frictions and the grip across a heading are
+    /// multiplied by this factor, which is above 0. A drive without any of them stays the same.
     #[must_use]
     fn gripping(&self, factor: f32) -> Self {
         let _ = factor;
         self.clone()
     }
 
-    /// The velocity of what carries the mover, in units/s; the velocity of a [`Motion`] is over it.
+    /// The velocity of the floor, in units/s; the velocity of a [`Motion`] is relative to it.
     fn ground(&self) -> Vec2 {
         Vec2::ZERO
     }
 
-    /// Whether the intent steers a heading instead of naming a velocity: then a wall takes nothing
-    /// from the intent, only from what comes of it.
+    /// Whether the intent steers a heading instead of a velocity: then a wall removes nothing from the intent, only
+    /// from the motion.
     fn steers(&self) -> bool {
         false
     }
 
-    /// Whether it pushes where no intent asks for it, as a pull does or a thrust along a heading: a wall is then pressed on by
-    /// what the drive does, not by what is asked for.
+    /// Whether it pushes without an intent, like a pull or a thrust along a heading: then what the drive does decides
+    /// whether it presses on a wall, not the intent.
     fn pushes(&self) -> bool {
         self.steers()
     }
 
-    /// The axis that the drive is held to, if it is: then a wall that is not parallel to it stops the mover.
+    /// The axis that the drive is held to, if any: then a wall that is not parallel to it stops the mover.
     fn axis(&self) -> Option<Axis> {
         None
     }
 
-    /// The diameter of the circle that full strength and a full turn lead to, in units; `None` for
-    /// drives that do not steer and where nothing limits the speed.
+    /// The diameter of the circle at full strength and full turn, in units; `None` for drives that do not steer or
+    /// whose speed is not limited.
     fn turning_circle(&self) -> Option<f32> {
         None
     }
 }
 
-/// The time in which the acceleration of a drive without a [`Response`] is taken, in seconds.
+/// The time over which the acceleration of a drive without a [`Response`] is measured, in seconds.
 const INSTANT: f32 = 1.0 / 4096.0;
 
-/// The tap of a key that figures and warnings speak of, in seconds.
+/// The tap of a key in figures and warnings, in seconds.
 pub(super) const TAP: f32 = 0.1;

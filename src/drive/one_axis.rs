@@ -9,8 +9,8 @@ use crate::intent::Intent;
 
 /// A drive that moves along one axis only.
 ///
-/// Of a diagonal the axis gets all: holding up as well does not slow a walk to the right. A wall that is not parallel to the
-/// axis stops it.
+/// A diagonal intent counts in full on the axis: also holding up does not slow a walk to the right. A wall that is
+/// not parallel to the axis stops the mover.
 ///
 /// ```
 /// use ambulant::direction::Axis;
@@ -42,7 +42,7 @@ impl<D: Drive> Drive for OneAxis<D> {
         Motion { displacement, velocity, ..motion }
     }
 
-    /// That of its drive along the axis; `None` where the drive has an axis of its own.
+    /// That of its drive along the axis; `None` if the drive has an axis of its own.
     fn response(&self, intent: Intent) -> Option<Response> {
         let axis = Some(self.axis.only(Vec2::ONE));
         let response = self.drive.response(Intent::new(self.axis.only(intent.spread())))?;

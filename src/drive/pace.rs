@@ -1,4 +1,4 @@
-//! Pace: the velocity is the intent times a speed, at once.
+//! Pace: the velocity is the intent times a speed, immediately.
 
 use super::motion::{Drive, Momentum, Motion};
 use super::response::{Pull, Response};
@@ -7,7 +7,7 @@ use crate::intent::Intent;
 use crate::time::seconds;
 use crate::tolerance::AT_ONCE;
 
-/// Moving at a speed and stopping, both at once.
+/// Moves at a speed and stops, both immediately.
 ///
 /// ```
 /// use ambulant::drive::{Drive, Pace};

@@ -1,13 +1,13 @@
-//! What a drive does to a velocity under one intent, as plain numbers: what walls that hold a mover to a line or a curve
-//! need to know.
+//! What a drive does to a velocity under one intent, as plain numbers, for walls that hold a mover on a line or a
+//! curve.
 //!
-//! The velocity obeys `v' = push - drag v + Σ pulls`, where each pull moves it toward a velocity of its own at a constant
-//! rate and keeps it there as long as nothing is stronger. A pace is a pull at once, a gait one at its acceleration, a glide
-//! a push against drag; a fall is a second pull along an axis of its own.
+//! The velocity obeys `v' = push - drag v + Σ pulls`. Each pull moves it toward a target at a constant rate and keeps
+//! it there while nothing is stronger. A pace is an immediate pull, a gait a pull at its acceleration, a glide a push
+//! against drag; a fall is a second pull along its own axis.
 //!
-//! Along a wall with unit tangent `t` the velocity is `w t`, and what is left is one equation for the speed `w`. Between the
-//! speeds at which a pull has reached its target its right side is linear, so [`Line::run`] goes from one to the next in
-//! closed form. At a target the pull holds against everything weaker, like dry friction.
+//! Along a wall with unit tangent `t` the velocity is `w t`, which leaves one equation for the speed `w`. Between the
+//! speeds at which a pull has reached its target, its right side is linear, so [`Line::run`] goes from one to the
+//! next in closed form. At a target, the pull withstands everything weaker, like dry friction.
 
 use crate::tolerance::{ANSWERS_AT_ONCE, AT_TARGET};
 use glam::{DVec2, Vec2};
@@ -22,7 +22,7 @@ pub struct Response {
     pub pulls: [Option<Pull>; 2],
     /// A constant acceleration, in units/s².
     pub push: Vec2,
-    /// What slows every motion, per second.
+    /// What slows all motion, per second.
     pub drag: f32,
     /// Below this speed the mover rests, in units/s; 0 for never.
     pub rest_speed: f32,
@@ -30,7 +30,7 @@ pub struct Response {
     pub axis: Option<Vec2>,
 }
 
-/// Something that moves a velocity toward a target and holds it there.
+/// Moves a velocity toward a target and holds it there.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Pull {
     /// The target, in units/s.
@@ -39,10 +39,10 @@ pub struct Pull {
     pub rate: f32,
     /// The same while the velocity points away from the target.
     pub turning: f32,
-    /// Along which direction it acts, of length 1; `None` for straight toward the target.
+    /// The direction along which it acts, of length 1; `None` for straight toward the target.
     pub axis: Option<Vec2>,
-    /// Whether the intent names the target: of one that leads into a wall, the part counts that runs along the wall. Any
-    /// other takes the mover along the wall until its speed along the axis is the target's.
+    /// Whether the target is that of the intent. If such a target leads into a wall, its part along the wall counts.
+    /// Any other pull moves the mover along the wall until its speed along the axis is the target's.
     pub is_wished: bool,
 }
 
@@ -59,7 +59,7 @@ impl Pull {
             gap = axis.as_dvec2() * axis.as_dvec2().dot(gap);
         }
         let rate = f64::from(if velocity.dot(target) < 0.0 { self.turning } else { self.rate });
-        // At the target it is as strong as it has to be, which the others decide; a hair beside it that is rounding.
+        // At the target it is as strong as needed, which the others decide; slightly beside it is rounding.
         let at_target = AT_TARGET * (target.length() + velocity.length());
         gap * (rate / gap.length().max(at_target).max(f64::MIN_POSITIVE))
     }
@@ -77,13 +77,13 @@ impl Response {
         pulls.fold(even, |sum, pull| sum + pull.acceleration(velocity)).as_vec2()
     }
 
-    /// The way and the speed along `normal.perp()` after some seconds at a wall with a normal of length 1.
+    /// The distance and the speed along `normal.perp()` after some seconds at a wall with a normal of length 1.
     pub(crate) fn run_along(&self, normal: DVec2, speed: f64, seconds: f64) -> (f64, f64) {
         self.along(normal).run(speed, seconds)
     }
 
-    /// The speed of a mover that a wall has turned from one normal to another: one that a pull holds at its target goes with
-    /// that.
+    /// The speed of a mover that a wall has turned from one normal to another; if a pull holds it at its target, it
+    /// follows that.
     pub(crate) fn turned(&self, from: DVec2, to: DVec2, speed: f64) -> f64 {
         let (first, then) = (self.along(from), self.along(to));
         let held = first.pulls.iter().zip(&then.pulls).find_map(|(first, then)| match (first, then) {
@@ -103,7 +103,7 @@ impl Response {
             let Pull { target, rate, turning, axis, is_wished } = pull?;
             let (target, part) = (target.as_dvec2(), share(axis));
             let along = match axis.map(Vec2::as_dvec2) {
-                // Pressed on the wall by what is wished, a mover has what of it runs along the wall.
+                // If the intent presses on the wall, its part along the wall counts.
                 Some(axis) if is_wished && target.dot(axis) * axis.dot(normal) <= 0.0 => {
                     target.dot(axis) * part
                 }
@@ -123,7 +123,7 @@ impl Response {
         }
     }
 
-    /// The pull, if there is nothing but a single one in all directions.
+    /// The pull, if there is only one, in all directions.
     pub(crate) fn only_pull(&self) -> Option<Pull> {
         let is_even = self.push != Vec2::ZERO || self.drag != 0.0;
         match self.pulls {
@@ -189,7 +189,7 @@ impl Line {
         (way + speed * left, speed)
     }
 
-    /// The acceleration at a speed, `None` where it stays; a speed at a target within rounding is set to it.
+    /// The acceleration at a speed, `None` if it stays; a speed at a target within rounding is set to it.
     fn acceleration(&self, speed: &mut f64) -> Option<f64> {
         let mut moving = self.push;
         let mut holding = 0.0;

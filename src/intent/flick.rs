@@ -25,8 +25,8 @@ pub struct Flick {
 }
 
 impl Flick {
-    /// A flick from its gain (launch speed over drag speed), the fastest launch (units/s) and the
-    /// length below which a drag was a tap (units).
+    /// A flick from its gain (launch speed divided by drag speed), the greatest launch speed (units/s), and the
+    /// length up to which a drag is a tap (units).
     ///
     /// # Errors
     /// The gain and the limit must be finite and above 0, the tap length finite and at least 0.
@@ -38,8 +38,8 @@ impl Flick {
         })
     }
 
-    /// The launch velocity of a drag that took some seconds; `None` for a tap, and for points or a
-    /// time that are not finite. A drag that took no time launches at the limit.
+    /// The launch velocity of a drag that took some seconds; `None` for a tap, and for points or a time that are not
+    /// finite. A drag in no time launches at the limit.
     #[must_use]
     pub fn launch(&self, from: Vec2, to: Vec2, seconds: f32) -> Option<Vec2> {
         let drag = to - from;

@@ -1,8 +1,7 @@
-//! Direction keys, held now, made into an intent.
+//! Held direction keys as an intent.
 //!
-//! Opposite keys cancel, two keys at a right angle give a diagonal of length 1, and a released
-//! key asks for nothing in the same tick. The diagonal is a constant, not a normalisation, so that
-//! all four have the same bits up to sign.
+//! Opposite keys cancel, two keys at a right angle give a diagonal of length 1, and a released key has no effect in
+//! the same tick. The diagonal is a constant, not a normalisation, so all four have the same bits up to sign.
 
 use core::f32::consts::FRAC_1_SQRT_2;
 
@@ -30,7 +29,7 @@ impl Direction {
     pub const ALL: [Self; 4] = [Self::Left, Self::Right, Self::Up, Self::Down];
 }
 
-/// Which direction keys are held at this moment.
+/// The direction keys that are held.
 ///
 /// ```
 /// use ambulant::direction::YAxis;
@@ -92,7 +91,7 @@ impl HeldKeys {
         let across = f32::from(i8::from(self.right) - i8::from(self.left));
         let down = f32::from(i8::from(self.down) - i8::from(self.up)) * y_axis.downward();
         let length = if across != 0.0 && down != 0.0 { FRAC_1_SQRT_2 } else { 1.0 };
-        // Adding zero turns a negative zero into a plain one.
+        // Adding zero removes the sign of a negative zero.
         Intent::from_bounded(vec2(across, down) * length + Vec2::ZERO)
     }
 

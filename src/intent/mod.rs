@@ -1,8 +1,7 @@
-//! What the player wants: keys, a stick, a drag or a pointer go in, an [`Intent`] of length 0 to 1
-//! (or a launch velocity, or an [`Angle`](crate::direction::Angle) to aim at) comes out.
+//! What the player wants. Keys, a stick, a drag or a pointer go in; an [`Intent`] of length 0 to 1 comes out (or a
+//! launch velocity, or an [`Angle`](crate::direction::Angle) to aim at).
 //!
-//! An intent has a direction and a strength and knows nothing of speed; a [drive](crate::drive)
-//! turns it into motion.
+//! An intent has a direction and a strength but no speed; a [drive](crate::drive) turns it into motion.
 
 mod flick;
 mod keys;

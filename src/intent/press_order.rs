@@ -1,19 +1,19 @@
-//! Held direction keys with the order in which they were pressed.
+//! Held direction keys in the order in which they were pressed.
 //!
-//! Four-way movement needs it (the newest held key wins, and the one before it when that is let
-//! go), and so does the rule that of two opposite keys the newer one counts.
+//! Needed for four-way movement (the newest held key wins; after its release, the one before) and for the rule that
+//! the newer of two opposite keys wins.
 
 use super::{Direction, HeldKeys, Intent};
 use crate::direction::YAxis;
 
-/// What two opposite keys ask for when both are held.
+/// What two opposite keys do while both are held.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum Opposites {
-    /// Nothing on their axis.
+    /// They cancel.
     #[default]
     Cancel,
-    /// What the one pressed last asks for.
+    /// The newer one wins.
     Newest,
 }
 
@@ -42,7 +42,7 @@ pub struct PressOrder {
 }
 
 impl PressOrder {
-    /// Notes that a key went down; pressing a held key again does not make it newer.
+    /// Notes a key press; pressing a held key again does not make it newer.
     pub fn press(&mut self, key: Direction) {
         if self.held.contains(&Some(key)) {
             return;
@@ -52,7 +52,7 @@ impl PressOrder {
         }
     }
 
-    /// Notes that a key went up.
+    /// Notes a key release.
     pub fn release(&mut self, key: Direction) {
         let kept = self.held.into_iter().flatten().filter(|held| *held != key);
         let mut order = [None; 4];
@@ -60,8 +60,7 @@ impl PressOrder {
         self.held = order;
     }
 
-    /// Takes over a plain "held now" set: keys that are new in it count as just pressed, in the
-    /// order left, right, up, down.
+    /// Takes over a plain set of held keys: new keys count as just pressed, in the order left, right, up, down.
     pub fn set_held(&mut self, now: HeldKeys) {
         for key in Direction::ALL {
             if now.is_held(key) { self.press(key) } else { self.release(key) }

@@ -1,7 +1,7 @@
 //! Snapping to four or eight directions without flicker.
 //!
-//! Each direction owns the angles nearest to it. A direction that was taken is kept until the intent
-//! leaves its sector by more than the hysteresis, so that a stick held near a border stays put.
+//! Each direction covers the angles nearest to it. A direction is kept until the intent leaves its sector by more
+//! than the hysteresis, so a stick held near a border does not flicker.
 
 use core::f32::consts::{FRAC_1_SQRT_2, FRAC_PI_4, TAU};
 
@@ -24,7 +24,7 @@ const DIRECTIONS: [Vec2; 8] = [
     vec2(FRAC_1_SQRT_2, -FRAC_1_SQRT_2),
 ];
 
-/// How many directions to snap to.
+/// How many directions there are.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum Directions {
@@ -35,7 +35,7 @@ pub enum Directions {
 }
 
 impl Directions {
-    /// Half of what one direction owns, in radians.
+    /// Half of the sector of one direction, in radians.
     const fn half_sector(self) -> f32 {
         match self {
             Self::Four => FRAC_PI_4,
@@ -43,7 +43,7 @@ impl Directions {
         }
     }
 
-    /// How far apart its directions lie among the eight.
+    /// The distance between neighbours among the eight.
     const fn stride(self) -> usize {
         match self {
             Self::Four => 2,
@@ -54,8 +54,8 @@ impl Directions {
 
 /// Snaps intents to directions and remembers the last one.
 ///
-/// Exactly on a border the remembered direction is kept; with none remembered, the sideways one of
-/// two straight directions is taken, and the straight one before a diagonal.
+/// Exactly on a border, the last direction is kept; without one, the sideways of two straight directions is taken,
+/// and a straight one before a diagonal.
 ///
 /// ```
 /// use ambulant::intent::{DirectionSnap, Intent, Directions};
@@ -76,8 +76,7 @@ pub struct DirectionSnap {
 }
 
 impl DirectionSnap {
-    /// Snaps to so many ways; a direction is left when the intent is this many radians past its
-    /// border.
+    /// Snaps to these directions; a direction is left when the intent is this many radians past its border.
     ///
     /// # Errors
     /// The hysteresis must be at least 0 and below half of a sector: π/4 for four ways, π/8 for
@@ -90,8 +89,7 @@ impl DirectionSnap {
         Ok(Self { ways, hysteresis, last: None })
     }
 
-    /// The intent in its snapped direction, as strong as it was. Nothing asked for is nothing, and
-    /// forgets the last direction.
+    /// The intent in its snapped direction, at the same strength. No intent gives none and clears the last direction.
     pub fn snap(&mut self, intent: Intent) -> Intent {
         let Some(angle) = Angle::of(intent.vector()) else {
             self.last = None;
@@ -105,7 +103,7 @@ impl DirectionSnap {
         Intent::new(DIRECTIONS[place] * intent.strength().min(1.0))
     }
 
-    /// The nearest direction; within rounding of a border the one asked first.
+    /// The nearest direction; within rounding of a border, the first one.
     fn nearest(&self, off: impl Fn(usize) -> f32) -> usize {
         let sideways_then_upright_then_slanted = [0, 4, 2, 6, 1, 3, 5, 7];
         let known =

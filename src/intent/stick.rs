@@ -1,8 +1,8 @@
-//! An analogue stick made into an intent.
+//! An analogue stick as an intent.
 //!
-//! The dead zone is round: only the distance from the middle counts, so that a slow diagonal is not
-//! pulled onto an axis. Strength rises from 0 at the dead zone's edge to 1 at the outer limit, as
-//! `((distance - dead zone) / (limit - dead zone)) ^ curve`.
+//! The dead zone is round: only the distance from the middle counts, so a slow diagonal is not pulled onto an axis.
+//! The strength rises from 0 at the dead zone to 1 at the outer limit, as `((distance - dead zone) / (limit - dead
+//! zone)) ^ curve`.
 
 use alloc::vec::Vec;
 
@@ -12,7 +12,7 @@ use super::Intent;
 use crate::error::{InvalidNumber, above_zero};
 use crate::warning::Warning;
 
-/// A dead zone wider than this part of the way leaves little to steer with.
+/// A wider dead zone leaves little to steer with.
 const WIDE_DEAD_ZONE: f32 = 0.9;
 
 /// How a stick's position becomes an intent.
@@ -60,8 +60,8 @@ impl Stick {
         })
     }
 
-    /// The intent for a stick's position, whose y counts the way the world's does. A position that
-    /// is not finite asks for nothing.
+    /// The intent for a stick's position, in the directions of the world's axes. A position that is not finite gives
+    /// none.
     #[must_use]
     pub fn intent(&self, position: Vec2) -> Intent {
         let distance = position.length();
@@ -72,7 +72,7 @@ impl Stick {
         Intent::new(position * (libm::powf(part, self.curve) / distance))
     }
 
-    /// What is allowed and yet hardly meant.
+    /// Valid values that are probably mistakes.
     #[must_use]
     pub fn warnings(&self) -> Vec<Warning> {
         let wide = self.dead_zone > WIDE_DEAD_ZONE;

@@ -4,10 +4,9 @@ use glam::Vec2;
 
 use crate::direction::Angle;
 
-/// What the player asks for: a direction and a strength from 0 (nothing) to 1 (all of it).
+/// What the player asks for: a direction and a strength from 0 to 1.
 ///
-/// The length never exceeds 1, whatever it was made from, so that no drive can be made faster
-/// by a diagonal or by two devices at once.
+/// The length never exceeds 1, so neither diagonals nor two devices at once are faster.
 ///
 /// ```
 /// use ambulant::intent::Intent;
@@ -22,28 +21,27 @@ use crate::direction::Angle;
 pub struct Intent(Vec2);
 
 impl Intent {
-    /// Nothing is asked for.
+    /// No intent.
     pub const NONE: Self = Self(Vec2::ZERO);
 
-    /// Something is asked for of which the walls leave nothing: as long as [`NONE`](Self::NONE), and yet a key is held. So a
-    /// press exactly into a wall brakes as one a hair beside it does. The sign of the zeros tells it from `NONE`; no other
+    /// There is an intent, but walls leave nothing of it. It has the length of [`NONE`](Self::NONE), but a press
+    /// exactly into a wall brakes like one slightly beside it. The sign of its zeros tells it from `NONE`; no other
     /// intent has a negative zero.
     pub(crate) const BLOCKED: Self = Self(Vec2::splat(-0.0));
 
-    /// Takes a vector as it is up to length 1 and shortens a longer one to length 1.
+    /// A vector up to length 1; a longer one is shortened to length 1.
     ///
-    /// A vector with a part that is not a number or not finite asks for nothing, since its
-    /// direction is not known.
+    /// A vector with a component that is not finite gives no intent, since its direction is unknown.
     #[must_use]
     pub fn new(wanted: Vec2) -> Self {
         if !wanted.is_finite() {
             return Self::NONE;
         }
         if wanted.length_squared() <= 1.0 {
-            // Adding zero turns a negative zero into a plain one.
+            // Adding zero removes the sign of a negative zero.
             return Self(wanted + Vec2::ZERO);
         }
-        // Scaled first, so that the square of a huge part does not overflow.
+        // Scaled first, so that the square of a large component does not overflow.
         let scaled = wanted / wanted.abs().max_element();
         Self(scaled / scaled.length())
     }
@@ -53,14 +51,14 @@ impl Intent {
         Self(vector)
     }
 
-    /// The wanted direction times the strength; length 0 to 1.
+    /// Direction times strength; length 0 to 1.
     #[must_use]
     pub const fn vector(self) -> Vec2 {
         self.0
     }
 
-    /// The same intent turned by some radians, from +x toward +y: for a view that is rotated
-    /// against the world, by the view's angle, so that "up" is up on the screen.
+    /// The intent turned by some radians, from +x toward +y. For a rotated view, turn it by the view's angle, so that
+    /// "up" is up on the screen.
     ///
     /// ```
     /// use ambulant::intent::Intent;
@@ -75,9 +73,9 @@ impl Intent {
         Self::new(Angle::from_radians(radians).vector().rotate(self.0))
     }
 
-    /// The intent as two independent axes, each from -1 to 1: a full diagonal asks for all of both.
+    /// The intent as two independent axes, each from -1 to 1: a full diagonal gives 1 on both.
     ///
-    /// For controls that do not share one speed, such as a wheel and a throttle.
+    /// For controls with separate axes, such as a wheel and a throttle.
     #[must_use]
     pub fn spread(self) -> Vec2 {
         let longest = self.0.abs().max_element();
@@ -94,7 +92,7 @@ impl Intent {
         self.0.length()
     }
 
-    /// True when nothing is asked for.
+    /// Whether there is no intent.
     #[must_use]
     #[inline]
     pub fn is_none(self) -> bool {

@@ -1,4 +1,4 @@
-//! All of a pose together, kept by one call a tick.
+//! All parts of a pose together, updated by one call per tick.
 
 use glam::Vec2;
 
@@ -29,7 +29,7 @@ use crate::direction::{Angle, Facing, YAxis};
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Pose {
-    /// How directions become ways to face.
+    /// How directions become facings.
     pub sectors: Sectors,
     /// Whether it stands or moves.
     pub stance: Stance,
@@ -49,8 +49,8 @@ impl Pose {
         Self { sectors, stance, walk, lean, facing: Facing::Down, mirrored: false, changed: false }
     }
 
-    /// Takes what a tick brought: the direction it looks (its intent, or its velocity where a picture is to show
-    /// where it goes), its velocity in units/s, the displacement that it really made in units, and the time.
+    /// Takes in a tick: the direction to face (the intent, or the velocity if the picture should show where it
+    /// moves), the velocity in units/s, the displacement that was made in units, and the time.
     pub fn tick(&mut self, looks: Vec2, velocity: Vec2, displacement: Vec2, dt: f32, y_axis: YAxis) {
         self.facing = self.sectors.facing(self.facing, looks, y_axis);
         if looks.x != 0.0 && looks.x.is_finite() {
@@ -61,26 +61,25 @@ impl Pose {
         self.lean.tick(velocity.x, dt);
     }
 
-    /// The way it faces, kept when it stops.
+    /// The facing; it is kept when the mover stops.
     #[must_use]
     pub const fn facing(&self) -> Facing {
         self.facing
     }
 
-    /// Whether a picture that looks to the right is drawn mirrored; the side is kept when it looks up or down.
+    /// Whether to mirror a picture that looks to the right; the side is kept while the mover looks up or down.
     #[must_use]
     pub const fn is_mirrored(&self) -> bool {
         self.mirrored
     }
 
-    /// The angle at which to draw a picture that points along the world's `art` angle: for those that turn
-    /// freely.
+    /// The angle at which to draw a picture that points along `art`: for pictures that turn freely.
     #[must_use]
     pub fn picture_angle(heading: Angle, art: Angle) -> Angle {
         heading.turned_by(-art.radians())
     }
 
-    /// Whether it set off in this tick.
+    /// Whether it started moving in this tick.
     #[must_use]
     pub const fn just_started(&self) -> bool {
         self.changed && self.stance.is_moving()

@@ -1,7 +1,7 @@
 //! A lean toward the motion.
 //!
-//! The lean goes toward its aim as `a(t) = aim + (a(0) - aim) 2^(-t / h)` for a half-life `h`, so that the tick
-//! length does not show.
+//! The lean approaches its target as `a(t) = target + (a(0) - target) 2^(-t / h)` for a half-life `h`, so the length
+//! of a tick does not matter.
 
 use crate::error::{InvalidNumber, above_zero, at_least_zero};
 use crate::time::seconds;
@@ -29,8 +29,8 @@ pub struct Lean {
 }
 
 impl Lean {
-    /// Leans by so many radians for each unit/s sideways, up to a limit in radians, half of the way in every
-    /// half-life in seconds.
+    /// Leans by this many radians per unit/s sideways, up to a limit in radians. Half of the remaining lean is made
+    /// in each half-life, in seconds.
     ///
     /// # Errors
     /// The first two must be finite and at least 0, the half-life finite and above 0.
@@ -47,7 +47,7 @@ impl Lean {
         })
     }
 
-    /// Goes toward the lean for a sideways speed, in units/s: positive to the right.
+    /// Approaches the lean for a sideways speed, in units/s: positive to the right.
     pub fn tick(&mut self, speed: f32, dt: f32) {
         let aim = (speed * self.per_speed).clamp(-self.limit, self.limit);
         if aim.is_finite() {
@@ -56,7 +56,7 @@ impl Lean {
         }
     }
 
-    /// How far it leans, in radians: positive to the right.
+    /// The lean in radians: positive to the right.
     #[must_use]
     pub const fn radians(&self) -> f32 {
         self.radians

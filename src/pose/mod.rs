@@ -1,7 +1,7 @@
-//! What movement looks like: directions, speeds and distances go in, the picture to show comes out.
+//! What movement looks like: directions, speeds and distances go in; the picture to draw comes out.
 //!
-//! [`Sectors`] say which of four or eight ways a mover faces, [`Stance`] whether it stands or moves,
-//! [`WalkCycle`] which frame of its walk is shown, [`Lean`] how far it leans; [`Pose`] is all of them together.
+//! [`Sectors`] choose one of four or eight facings, [`Stance`] whether a mover stands or moves, [`WalkCycle`] the
+//! frame of its walk, [`Lean`] how far it leans; [`Pose`] combines them.
 
 mod body;
 mod lean;

@@ -1,4 +1,4 @@
-//! Which way a picture faces: sectors round the circle, kept from flickering.
+//! Which way a picture faces: sectors round the circle, without flicker.
 
 use core::f32::consts::FRAC_PI_8;
 
@@ -9,20 +9,20 @@ use crate::error::{InvalidNumber, above_zero};
 use crate::intent::Directions;
 use crate::tolerance::ON_THE_BORDER;
 
-/// Which of two ways is taken for a direction exactly between them.
+/// Which facing is taken for a direction exactly between two.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum DiagonalRule {
-    /// Left and right, for four ways; the straight ones for eight.
+    /// Left and right, for four facings; the straight ones for eight.
     #[default]
     Sideways,
-    /// Up and down, for four ways; the slanted ones for eight.
+    /// Up and down, for four facings; the diagonal ones for eight.
     Upright,
-    /// Whichever it was.
+    /// The last one.
     Keep,
 }
 
-/// How directions become one of four or eight ways to face.
+/// How directions become one of four or eight facings.
 ///
 /// ```
 /// use ambulant::direction::YAxis;
@@ -44,13 +44,13 @@ pub struct Sectors {
     ways: Directions,
     rule: DiagonalRule,
     hysteresis: f32,
-    /// How wide each way's sector is against the others, in the order of [`Facing::ALL`].
+    /// The width of each sector relative to the others, in the order of [`Facing::ALL`].
     widths: [f32; 8],
 }
 
 impl Sectors {
-    /// Even sectors for four or eight ways; a direction must leave its sector by the hysteresis, in radians,
-    /// to be another one's.
+    /// Equal sectors for four or eight facings. A direction must leave the current sector by the hysteresis, in
+    /// radians, to change the facing.
     ///
     /// # Errors
     /// The hysteresis must be at least 0 and below an eighth of a turn for four ways, a sixteenth for eight.
@@ -63,7 +63,7 @@ impl Sectors {
         Ok(Self { ways, rule, hysteresis, widths: [1.0; 8] })
     }
 
-    /// The same sectors, with one of them wider or narrower against its neighbours: 2 is twice as wide.
+    /// Makes one sector wider or narrower than its neighbours: 2 is twice as wide.
     ///
     /// # Errors
     /// The width must be finite and above 0.
@@ -72,7 +72,7 @@ impl Sectors {
         Ok(self)
     }
 
-    /// Which way to face along a direction, having faced another one; the last one for no direction.
+    /// The facing for a direction, given the last one; without a direction, the last one.
     #[must_use]
     pub fn facing(&self, last: Facing, direction: Vec2, y_axis: YAxis) -> Facing {
         if !direction.is_finite() || direction == Vec2::ZERO {
@@ -92,7 +92,7 @@ impl Sectors {
         if off(second) - off(best) <= ON_THE_BORDER && self.rule != DiagonalRule::Keep {
             return if self.prefers(second, best) { second } else { best };
         }
-        // Whoever faced this way goes on doing so until the border is left behind.
+        // The last facing is kept until its border is left behind.
         let reach = off(best) + (self.hysteresis + ON_THE_BORDER) / self.widths[last as usize];
         if self.has(last) && off(last) - self.hysteresis / self.widths[last as usize] <= reach {
             last
@@ -105,7 +105,7 @@ impl Sectors {
         self.ways == Directions::Eight || !facing.is_diagonal()
     }
 
-    /// Whether one of two ways on whose border a direction lies is taken before the other.
+    /// Whether one of two facings is preferred for a direction on their border.
     fn prefers(&self, one: Facing, other: Facing) -> bool {
         let sideways = |facing: Facing| match self.ways {
             Directions::Four => matches!(facing, Facing::Left | Facing::Right),

@@ -1,9 +1,9 @@
-//! Standing or moving, with the instant it changed.
+//! Standing or moving, and when it changed.
 
 use crate::error::{InvalidNumber, at_least_zero};
 use crate::time::seconds;
 
-/// Whether something moves.
+/// Whether a mover stands or moves.
 ///
 /// ```
 /// use ambulant::pose::Stance;
@@ -27,12 +27,11 @@ pub struct Stance {
 }
 
 impl Stance {
-    /// Standing, until its speed is above one, and then moving until it is at or below another, in units/s; idle
-    /// when it has stood for so many seconds.
+    /// Stands until its speed is above `starts`, then moves until its speed is at or below `stops`, in units/s. It is
+    /// idle after standing for some seconds.
     ///
     /// # Errors
-    /// All must be finite and at least 0, and the speed at which it stops no higher than that at which it
-    /// starts.
+    /// All must be finite and at least 0, and `stops` no higher than `starts`.
     pub fn new(starts_at: f32, stops_at: f32, idle_after: f32) -> Result<Self, InvalidNumber> {
         let speed = "a finite number of at least 0 (units/s)";
         let starts_at = at_least_zero("starts_at", starts_at, speed)?;
@@ -44,7 +43,7 @@ impl Stance {
         Ok(Self { starts_at, stops_at, idle_after, moving: false, lasts: 0.0 })
     }
 
-    /// Takes the speed at the end of a tick of `dt` seconds, in units/s; whether it stopped or set off in it.
+    /// Takes in the speed at the end of a tick of `dt` seconds, in units/s; returns whether it changed.
     pub fn tick(&mut self, speed: f32, dt: f32) -> bool {
         let moving = if self.moving { speed > self.stops_at } else { speed > self.starts_at };
         let changed = moving != self.moving;
@@ -59,13 +58,13 @@ impl Stance {
         self.moving
     }
 
-    /// Whether it has stood for a while.
+    /// Whether it has stood for long enough to be idle.
     #[must_use]
     pub fn is_idle(&self) -> bool {
         !self.moving && self.lasts >= f64::from(self.idle_after)
     }
 
-    /// For how long it has stood or moved, in seconds.
+    /// How long it has stood or moved, in seconds.
     #[must_use]
     pub const fn lasts(&self) -> f64 {
         self.lasts

@@ -3,13 +3,13 @@
 use crate::error::{InvalidNumber, above_zero};
 use crate::time::seconds;
 
-/// What drives a walk cycle on.
+/// What advances a walk cycle.
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 enum DrivenBy {
-    /// The ground covered, in units for a whole cycle: feet do not slide.
+    /// Distance, in units per cycle: feet do not slide.
     Distance(f32),
-    /// Time, in seconds for a whole cycle.
+    /// Time, in seconds per cycle.
     Time(f32),
 }
 
@@ -37,7 +37,7 @@ pub struct WalkCycle {
 }
 
 impl WalkCycle {
-    /// A cycle that goes on with the distance covered: so many units for a whole cycle of so many frames.
+    /// A cycle that advances by distance: units per cycle, and number of frames.
     ///
     /// # Errors
     /// The length must be finite and above 0; no frames count as one.
@@ -46,7 +46,7 @@ impl WalkCycle {
         Ok(Self { by: DrivenBy::Distance(units), frames: frames.max(1), phase: 0.0 })
     }
 
-    /// A cycle that goes on with time while it moves: so many seconds for a whole cycle of so many frames.
+    /// A cycle that advances by time while the mover moves: seconds per cycle, and number of frames.
     ///
     /// # Errors
     /// The time must be finite and above 0; no frames count as one.
@@ -55,7 +55,7 @@ impl WalkCycle {
         Ok(Self { by: DrivenBy::Time(seconds), frames: frames.max(1), phase: 0.0 })
     }
 
-    /// Goes on by the distance covered in a tick, in units, or by its time in seconds; standing starts it over.
+    /// Advances by the distance moved in a tick, in units, or by its time in seconds; standing restarts the cycle.
     pub fn tick(&mut self, distance: f32, dt: f32, moving: bool) {
         let part = match self.by {
             DrivenBy::Distance(units) if distance.is_finite() => f64::from(distance.abs()) / f64::from(units),
@@ -66,7 +66,7 @@ impl WalkCycle {
         self.phase = if moving { phase - libm::floor(phase) } else { 0.0 };
     }
 
-    /// How far the cycle is, from 0 up to 1.
+    /// The phase of the cycle, from 0 up to 1.
     #[must_use]
     pub fn phase(&self) -> f32 {
         #[expect(clippy::cast_possible_truncation, reason = "a fraction, rounded once")]
@@ -77,7 +77,7 @@ impl WalkCycle {
     /// The frame to show, from 0.
     #[must_use]
     pub fn frame(&self) -> u32 {
-        // A frame that is due but for rounding is due.
+        // A frame that is missing only by rounding is due.
         let frame = libm::floor(self.phase * f64::from(self.frames) + 1e-6);
         #[expect(
             clippy::cast_possible_truncation,

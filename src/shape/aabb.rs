@@ -1,7 +1,6 @@
 //! An axis-aligned box, as plain geometry.
 //!
-//! One edge rule for all of it: a box holds its lower edges and not its upper ones, and boxes that
-//! only touch do not overlap.
+//! One edge rule: a box contains its lower edges and not its upper ones, and boxes that only touch do not overlap.
 
 use glam::Vec2;
 

@@ -1,4 +1,4 @@
-//! The round part of an outline: where a mover's middle runs while it rolls over a corner or along a round wall.
+//! The round part of an outline: the path of a mover's middle while it rolls over a corner or along a round wall.
 
 use crate::tolerance::ARC_END;
 use glam::DVec2;
@@ -13,12 +13,12 @@ pub(crate) struct Arc {
 }
 
 impl Arc {
-    /// The outward normal where a point lies on it.
+    /// The outward normal at a point on it.
     pub(crate) fn normal(&self, point: DVec2) -> DVec2 {
         (point - self.center).normalize_or(DVec2::X)
     }
 
-    /// The point with a normal.
+    /// The point with this normal.
     pub(crate) fn point(&self, normal: DVec2) -> DVec2 {
         self.center + normal * self.radius
     }
@@ -28,7 +28,7 @@ impl Arc {
         self.ends.map(|[first, last]| if turn < 0.0 { first } else { last })
     }
 
-    /// The angle from a normal on to the end of the arc, in radians: anticlockwise, or clockwise where `turn` is below 0.
+    /// The angle from a normal to the end of the arc, in radians: anticlockwise, or clockwise if `turn` is below 0.
     /// Infinite on a whole circle.
     pub(crate) fn angle_to_end(&self, normal: DVec2, turn: f64) -> f64 {
         let Some([first, last]) = self.ends else { return f64::INFINITY };

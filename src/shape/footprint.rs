@@ -1,14 +1,14 @@
-//! The shape that a mover occupies on the ground.
+//! The shape that a mover covers on the ground.
 //!
-//! It may be smaller than the mover's picture and need not be centred on the position: the anchor
-//! says where in the box the position lies, and an offset shifts the box from there.
+//! It can be smaller than the mover's picture and need not be centred on its position: the anchor says which point of
+//! the box the position is, and an offset shifts the box.
 
 use glam::{DVec2, Vec2};
 
 use super::{Aabb, Solid};
 use crate::error::{InvalidNumber, above_zero, finite};
 
-/// Where in its box a mover's position lies.
+/// Which point of its box a mover's position is.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum Anchor {
@@ -19,7 +19,7 @@ pub enum Anchor {
     TopLeft,
 }
 
-/// The ground that a mover covers: an axis-aligned box or a circle.
+/// The shape of a mover: an axis-aligned box or a circle.
 ///
 /// ```
 /// use ambulant::shape::{Anchor, Footprint};
@@ -36,11 +36,11 @@ pub enum Anchor {
 #[cfg_attr(feature = "serde", serde(from = "Given", into = "Given"))]
 pub struct Footprint {
     given: Given,
-    /// The lower and upper edges as seen from the position, rounded: what every tick asks first.
+    /// The lower and upper edges relative to the position, rounded: what every tick needs first.
     extent: [Vec2; 2],
 }
 
-/// What a footprint was made from.
+/// What the footprint was made from.
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 struct Given {
@@ -98,19 +98,19 @@ impl Footprint {
         Ok(Self::point(radius))
     }
 
-    /// A circle so small that it stands for a point.
+    /// A circle so small that it counts as a point.
     pub(crate) fn point(radius: f32) -> Self {
         let size = Vec2::splat(2.0 * radius);
         Given { size, round: true, anchor: Anchor::Center, offset: Vec2::ZERO }.into()
     }
 
-    /// The same box with another anchor.
+    /// Sets the anchor of the box.
     #[must_use]
     pub fn with_anchor(self, anchor: Anchor) -> Self {
         Given { anchor, ..self.given }.into()
     }
 
-    /// The same box shifted from the position, in units.
+    /// Shifts the box from the position, in units.
     ///
     /// # Errors
     /// Both parts must be finite.
@@ -132,14 +132,14 @@ impl Footprint {
         if self.given.round { Some(self.given.size.x * 0.5) } else { None }
     }
 
-    /// The box that holds the ground covered at a position.
+    /// The bounding box at a position.
     #[must_use]
     pub fn at(&self, position: Vec2) -> Aabb {
         let (min, max) = self.edges(position);
         Aabb { min: min.as_vec2(), max: max.as_vec2() }
     }
 
-    /// The ground covered at a position as a shape that others may meet.
+    /// Its shape at a position, as a wall for others.
     #[must_use]
     pub fn solid_at(&self, position: Vec2) -> Solid {
         let ground = self.at(position);
@@ -149,7 +149,7 @@ impl Footprint {
         }
     }
 
-    /// The middle of the ground covered at a position, without rounding.
+    /// The middle of the shape at a position, without rounding.
     pub(crate) fn middle(&self, position: Vec2) -> DVec2 {
         let (min, max) = self.edges(position);
         (min + max) * 0.5
@@ -175,7 +175,7 @@ impl Footprint {
         Given { size: size + by.abs(), round: false, anchor, offset: offset + shift }.into()
     }
 
-    /// The lower and upper edges as seen from the position, rounded.
+    /// The lower and upper edges relative to the position, rounded.
     #[inline]
     pub(crate) const fn extent(&self) -> [Vec2; 2] {
         self.extent

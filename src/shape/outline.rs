@@ -1,10 +1,9 @@
-//! Where a footprint's reference point may not be: a wall grown by the footprint.
+//! Outlines: a wall grown by a footprint, which the footprint's middle cannot enter.
 //!
-//! A footprint meets a wall exactly when its middle enters the Minkowski sum of the wall and the
-//! footprint turned over. For every pair of shapes here that sum is a convex polygon, a polygon with
-//! a rounding radius round it, or a circle (one corner and a radius), so that one sweep serves all
-//! of them. Corners run anticlockwise in a frame whose y grows upwards, so that the outward normal of
-//! an edge is its direction turned by a quarter the negative way.
+//! A footprint touches a wall exactly when its middle touches the Minkowski sum of the wall and the reflected
+//! footprint. For every pair of shapes here, that sum is a convex polygon, a polygon rounded by a radius, or a circle
+//! (one corner and a radius), so one sweep covers all of them. Corners run anticlockwise in a frame whose y grows
+//! upwards, so the outward normal of an edge is its direction turned clockwise by a quarter turn.
 
 use super::Arc;
 use crate::contact::{SAME_SHARE, Tolerance, least_inward};
@@ -15,7 +14,7 @@ use glam::DVec2;
 /// The most corners of a sum: those of the largest polygon and of a box.
 pub(crate) const MOST_CORNERS: usize = super::polygon::MAX_CORNERS + 4;
 
-/// A convex polygon with a rounding radius; two corners are a segment, one is a point.
+/// A convex polygon rounded by a radius; two corners are a segment, one is a point.
 #[derive(Debug, Clone, Copy)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(crate) struct Outline {
@@ -24,19 +23,19 @@ pub(crate) struct Outline {
     radius: f64,
 }
 
-/// The entry of a point into an outline: the part of its way, and the outward normal there.
+/// Where a point enters an outline: the fraction of its displacement, and the outward normal there.
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(crate) struct Entry {
     pub(crate) at: f64,
     pub(crate) normal: DVec2,
-    /// A point of the side or the round that is met.
+    /// A point of the side or the corner that is hit.
     pub(crate) surface: DVec2,
-    /// Which part of the outline is met.
+    /// Which part of the outline is hit.
     pub(crate) feature: Feature,
 }
 
-/// Which part of a surface is met.
+/// A part of a surface.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(crate) enum Feature {
@@ -74,8 +73,8 @@ impl Outline {
             sum.count += 1;
             let turn = self.edge(at).perp_dot(other.edge(other_at));
             let (step_a, step_b) = (i < self.count, j < other.count);
-            // A turn of zero takes both edges at once: they are parallel and point the same way. So does one that is no number,
-            // as in a box of endless size.
+            // A turn of zero takes both edges at once: they are parallel and point the same way. So does a turn that
+            // is not a number, as for a box of infinite size.
             let (a_first, b_first) = (turn > 0.0, turn < 0.0);
             if step_a && !(step_b && b_first) {
                 i += 1;
@@ -87,10 +86,10 @@ impl Outline {
         sum
     }
 
-    /// The first entry of a point that goes along `way`, up to all of it; `None` when it stays out.
+    /// Where a point first enters along `way`, up to its end; `None` if it stays out.
     ///
-    /// A point within `touch` of the surface touches it: it enters at once when it moves in, and not
-    /// at all when it moves along or away. A point deeper inside is not held.
+    /// A point within `touch` of the surface touches it: it enters at once if it moves in, and not at all if it moves
+    /// along or away. A point deeper inside is ignored.
     pub(crate) fn entry(&self, from: DVec2, way: DVec2, touch: Tolerance) -> Option<Entry> {
         if self.radius > 0.0 {
             self.round_entry(from, self.depth(from), way, touch)
@@ -99,7 +98,7 @@ impl Outline {
         }
     }
 
-    /// How far a point lies inside, and the outward normal of the shortest way out; negative outside.
+    /// The depth of a point, and the outward normal of the shortest way out; negative outside.
     pub(crate) fn depth(&self, point: DVec2) -> (f64, DVec2) {
         let mut best = (f64::NEG_INFINITY, DVec2::X);
         let mut furthest = 0;
@@ -107,7 +106,7 @@ impl Outline {
             let in_front = |place: usize| (point - self.corner(place)).dot(self.across(place)) > 0.0;
             let outside = (0..self.count).any(in_front);
             for place in 0..self.count {
-                // Of a point outside, only the edges that it is in front of are asked for a root.
+                // For a point outside, only the edges that it is in front of need a root.
                 if outside && !in_front(place) {
                     continue;
                 }
@@ -121,16 +120,17 @@ impl Outline {
                 return (self.radius - best.0, best.1);
             }
         }
-        // The point of a convex polygon nearest to one outside lies on the edge that it is furthest in front of: no edge
-        // is further than the nearest point, and of those at a nearest corner one is the furthest.
+        // The nearest point of a convex polygon to a point outside lies on the edge that the point is furthest in
+        // front of: no edge is further than the nearest point, and at a nearest corner one of the edges is the
+        // furthest.
         let part = self.part_on_edge(furthest, point);
         if self.count > 2 && 0.0 < part && part < 1.0 {
-            // Beside the edge itself: a hair away from it, the way to the nearest point would be nothing but rounding.
+            // Beside the edge: very near to it, the vector to the nearest point would be rounding only.
             return (self.radius - best.0, best.1);
         }
         let off = point - (self.corner(furthest) + self.edge(furthest) * part.clamp(0.0, 1.0));
         let distance = root_f64(off.length_squared());
-        // In the very middle of a circle every way out is as short; x is taken.
+        // In the very middle of a circle every direction is as short; x is taken.
         let normal = if distance > 0.0 { off / distance } else { self.normal_of_a_point() };
         (self.radius - distance, normal)
     }
@@ -149,7 +149,7 @@ impl Outline {
         self.corners[..corners].iter().map(|corner| (*corner, self.radius))
     }
 
-    /// The round that a point on the surface lies on; `None` without rounding.
+    /// The round part that a point on the surface lies on; `None` without rounding.
     pub(crate) fn arc(&self, point: DVec2) -> Option<Arc> {
         if self.radius == 0.0 {
             return None;
@@ -163,8 +163,7 @@ impl Outline {
         Some(Arc { center: self.corner(place), radius: self.radius, ends })
     }
 
-    /// A polygon without rounding: the last of the edges that are passed inwards, if none is passed
-    /// outwards before it.
+    /// A polygon without rounding: the last edge that is crossed inwards, if none is crossed outwards before it.
     fn edge_entry(&self, from: DVec2, way: DVec2, touch: Tolerance) -> Option<Entry> {
         let inward = least_inward(way)?;
         let mut entry: Option<Entry> = None;
@@ -178,7 +177,7 @@ impl Outline {
                 leave = if speed > inward { leave.min((-out - touch.graze()) / speed) } else { leave };
                 continue;
             }
-            // Outside of this edge, or on it: only a path that leads across it can lead in.
+            // Outside of this edge, or on it: only a path that crosses it can enter.
             if touch.runs_along(-out, speed, inward) {
                 return None;
             }
@@ -189,8 +188,8 @@ impl Outline {
         entry.filter(|entry| entry.at <= 1.0 && entry.at < leave)
     }
 
-    /// The directions from a point of the surface that lead into the outline, if the point is within the touch tolerance
-    /// of a flat side. Only for outlines without rounding.
+    /// The directions from a point of the surface into the outline, if the point is within the touch tolerance of a
+    /// flat side. Only for outlines without rounding.
     pub(crate) fn cone(&self, point: DVec2, touch: Tolerance) -> Option<Cone> {
         let beside = |place: usize| (point - self.corner(place)).dot(self.normal(place));
         let mut sides = (0..self.count).filter(|place| self.count > 1 && !touch.overlaps(-beside(*place)));
@@ -206,8 +205,8 @@ impl Outline {
         Some(Cone { from: unit(self.edge(to)), to: -unit(self.edge(from)) })
     }
 
-    /// A rounded polygon: the first of its edges, pushed out, and of the circles round its corners. Where the point is
-    /// to begin with (`depth`) the caller says.
+    /// A rounded polygon: the first of its edges, moved outwards, and of the circles round its corners. The caller
+    /// gives the `depth` of the point at the start.
     fn round_entry(
         &self,
         from: DVec2,
@@ -228,7 +227,7 @@ impl Outline {
             let middle = from - normal * (self.radius - depth);
             let round =
                 self.corners[..self.count].iter().any(|corner| corner.distance_squared(middle) < SAME_POINT);
-            // On the round of a corner, a way that only grazes it rolls over it: perhaps onto a side.
+            // On a round corner, a path that only grazes it rolls over it, perhaps onto a side.
             if !round || passes(middle, from, way) < self.radius - grazed {
                 let feature = if round { Feature::Round } else { Feature::Side };
                 return Some(Entry { at: 0.0, normal, surface: from + normal * depth, feature });
@@ -265,7 +264,7 @@ impl Outline {
         first.filter(|entry| entry.at <= 1.0)
     }
 
-    /// A corner by its place, up to once round and on; a remainder would take as long as all else here.
+    /// A corner by its index, up to once round; a remainder would take as long as all else here.
     fn corner(&self, place: usize) -> DVec2 {
         self.corners[if place < self.count { place } else { place - self.count }]
     }
@@ -274,7 +273,7 @@ impl Outline {
         self.corner(place + 1) - self.corner(place)
     }
 
-    /// Outward from an edge, as long as that is.
+    /// Outward from an edge, as long as the edge.
     fn across(&self, place: usize) -> DVec2 {
         -self.edge(place).perp()
     }
@@ -283,7 +282,7 @@ impl Outline {
         unit(self.across(place))
     }
 
-    /// Whether a way plainly leads away from an edge: told without a root, and only by more than that could round.
+    /// Whether a displacement clearly leads away from an edge: without a root, and by more than rounding.
     fn leads_away(&self, place: usize, way: DVec2, inward: f64) -> bool {
         let across = self.across(place);
         let speed = way.dot(across);
@@ -311,16 +310,17 @@ impl Outline {
     }
 }
 
-/// How near a line through `from` along `way` passes by a point.
+/// The smallest distance between a point and the line through `from` along `way`.
 fn passes(point: DVec2, from: DVec2, way: DVec2) -> f64 {
     let off = from - point;
     root_f64((off - way * (off.dot(way) / way.length_squared())).length_squared())
 }
 
-/// The last of two sides that are crossed inwards; a path that crosses both within the touch tolerance meets their corner.
+/// The last of two sides that are crossed inwards; a path that crosses both within the touch tolerance hits their
+/// corner.
 ///
-/// At a corner the side counts that takes less of the motion, and at exactly 45 degrees the one that leaves the motion
-/// along x: mirror images in x and in y are decided alike.
+/// At a corner, the side counts that takes less of the motion, and at exactly 45 degrees the one that keeps the
+/// motion along x: mirror images in x and in y are decided alike.
 fn last_of(one: Entry, other: Entry, way: DVec2, touch: Tolerance) -> Entry {
     let (early, late) = if other.at > one.at { (one, other) } else { (other, one) };
     let inward = |entry: &Entry| -way.dot(entry.normal);
@@ -343,8 +343,7 @@ pub(crate) struct Cone {
 }
 
 impl Cone {
-    /// Whether a direction lies plainly inside: more than rounding away from both rays. No cone here is wider than half a
-    /// turn.
+    /// Whether a direction lies clearly inside: by more than rounding. No cone here is wider than half a turn.
     pub(crate) fn holds(&self, ray: DVec2) -> bool {
         self.from.perp_dot(ray) > SAME_SHARE && ray.perp_dot(self.to) > SAME_SHARE
     }

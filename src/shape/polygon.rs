@@ -26,7 +26,7 @@ pub struct Polygon {
     count: usize,
 }
 
-/// Why corners do not make a convex polygon.
+/// Why corners do not form a convex polygon.
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[non_exhaustive]
 pub enum PolygonError {
@@ -35,14 +35,14 @@ pub enum PolygonError {
         /// How many there are.
         count: usize,
     },
-    /// A corner is not a finite place.
+    /// A corner is not finite.
     NotFinite {
-        /// Its place in the list, counted from 0.
+        /// Its index in the list.
         corner: usize,
     },
-    /// The outline bends inwards, runs straight on or comes back at a corner.
+    /// The outline bends inwards, goes straight on or reverses at a corner.
     NotConvex {
-        /// Its place in the list, counted from 0.
+        /// Its index in the list.
         corner: usize,
     },
 }
@@ -70,7 +70,7 @@ impl fmt::Display for PolygonError {
 impl core::error::Error for PolygonError {}
 
 impl Polygon {
-    /// A polygon from its corners in order, either way round.
+    /// A polygon from its corners, in either direction.
     ///
     /// # Errors
     /// When there are too few or too many corners, one is not finite, or the outline is not convex.
@@ -88,7 +88,7 @@ impl Polygon {
         if let Some(corner) = (0..count).find(|corner| turn(*corner) * way <= 0.0) {
             return Err(PolygonError::NotConvex { corner });
         }
-        // Turning outwards everywhere, an outline may still go round more than once.
+        // Even if it turns outwards everywhere, an outline can go round more than once.
         let full =
             (0..count).map(|place| (at(place + 1) - at(place)).angle_to(at(place + 2) - at(place + 1)));
         if full.sum::<f64>().abs() > core::f64::consts::TAU * 1.5 {
@@ -102,7 +102,7 @@ impl Polygon {
         Ok(polygon)
     }
 
-    /// The same polygon, shifted by a number of units.
+    /// The polygon moved by a vector, in units.
     pub(crate) fn moved(mut self, by: Vec2) -> Self {
         self.corners[..self.count].iter_mut().for_each(|corner| *corner += by);
         self

@@ -1,4 +1,4 @@
-//! The shapes that a free-standing wall may have.
+//! The shapes of free-standing walls.
 
 use glam::Vec2;
 
@@ -92,7 +92,7 @@ impl Solid {
         Ok(Self::Segment { from, to })
     }
 
-    /// The same shape elsewhere, shifted by a number of units.
+    /// The shape moved by a vector, in units.
     ///
     /// ```
     /// use ambulant::shape::Solid;

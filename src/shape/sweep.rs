@@ -1,7 +1,6 @@
 //! One footprint against one wall: the exact first touch, and the way out of an overlap.
 //!
-//! Everything is computed in `f64` from `f32` input in closed form; the only rounding that shows is
-//! that of the results.
+//! Everything is computed in closed form in `f64` from `f32` input; only the results are rounded.
 
 use glam::{DVec2, Vec2};
 
@@ -10,7 +9,7 @@ use super::{Footprint, Outline, Solid};
 use crate::contact::Tolerance;
 use crate::tolerance::{FOREMOST, SETTLED};
 
-/// The first touch of a footprint carried along a displacement.
+/// The first touch of a footprint moved along a displacement.
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Touch {
@@ -18,7 +17,7 @@ pub struct Touch {
     pub fraction: f32,
     /// The mover's position at the touch.
     pub position: Vec2,
-    /// Where the footprint and the wall touch.
+    /// The point of the touch.
     pub point: Vec2,
     /// The unit normal, from the wall toward the mover.
     pub normal: Vec2,
@@ -34,10 +33,10 @@ pub struct Overlap {
     pub normal: Vec2,
 }
 
-/// Carries a footprint along a displacement and returns its first touch with a wall.
+/// Moves a footprint along a displacement and returns its first touch of a wall.
 ///
-/// Touching and moving along or away is no touch; touching and moving in is one at fraction 0. A
-/// wall that the footprint overlaps at the start does not hold it: [`overlap`] tells of that.
+/// Touching and moving along or away is no touch; touching and moving in is a touch at fraction 0. A wall that
+/// overlaps the footprint at the start is ignored; [`overlap`] reports it.
 ///
 /// ```
 /// use ambulant::shape::{Footprint, Solid, sweep};
@@ -66,7 +65,7 @@ pub(crate) struct Met {
     pub(crate) position: DVec2,
     /// The unit normal, from the wall toward the mover.
     pub(crate) normal: DVec2,
-    /// What of the wall is met.
+    /// The part of the wall that is touched.
     pub(crate) feature: Feature,
 }
 
@@ -97,14 +96,13 @@ pub(crate) fn sweep_exactly(
     let displacement = displacement.as_dvec2();
     let Entry { at, normal, surface, feature } = outline.entry(middle, displacement, touch)?;
     let moved = displacement * at;
-    // What rounding left of the last touch is taken up here, so that it never adds up.
+    // Set against the surface, so that the rounding of the last touch does not add up.
     let depth = (surface - middle - moved).dot(normal);
     let settle = if depth.abs() < SETTLED { normal * depth } else { DVec2::ZERO };
     Some(Met { at, position: from.as_dvec2() + moved + settle, normal, feature })
 }
 
-/// How deep a footprint lies inside a wall, and the shortest way out; `None` when it is outside or
-/// only touches.
+/// How deep a footprint overlaps a wall, and the shortest way out; `None` if it is outside or only touches.
 ///
 /// ```
 /// use ambulant::shape::{Footprint, Solid, overlap};
@@ -130,7 +128,7 @@ pub(crate) fn touches(footprint: &Footprint, at: Vec2, wall: &Solid) -> bool {
     tolerance(footprint, middle).touches(-outline_of(footprint, wall).depth(middle).0)
 }
 
-/// The wall grown by the footprint: where the footprint's middle may not be.
+/// The wall grown by the footprint: the footprint's middle cannot enter it.
 pub(crate) fn outline_of(footprint: &Footprint, wall: &Solid) -> Outline {
     let half = footprint.size().as_dvec2() * 0.5;
     let round = footprint.radius().map(f64::from);
@@ -158,7 +156,7 @@ pub(crate) fn outline_of(footprint: &Footprint, wall: &Solid) -> Outline {
     }
 }
 
-/// Where a footprint with its middle here touches a wall: the middle of what both have in common.
+/// The point where a footprint with this middle touches a wall: the middle of what they share.
 pub(crate) fn touching_point(footprint: &Footprint, middle: DVec2, normal: DVec2, wall: &Solid) -> DVec2 {
     if let Some(radius) = footprint.radius() {
         return middle - normal * f64::from(radius);
@@ -213,7 +211,7 @@ fn corners_of(wall: &Solid, corners: &mut [DVec2; super::MAX_CORNERS]) -> usize 
     }
 }
 
-/// What counts as touching where a footprint is: by its largest coordinate.
+/// The touch tolerance of a footprint, by its largest coordinate.
 pub(crate) fn tolerance(footprint: &Footprint, middle: DVec2) -> Tolerance {
     Tolerance::at(middle.abs().max_element() + f64::from(footprint.size().max_element()))
 }

@@ -1,33 +1,34 @@
-//! What is still to be done in a tick of many steppers: who lands or waits until when, and who is to decide.
+//! What is still to be done in a tick of many steppers: which steppers land or wait until when, and which decide
+//! next.
 //!
-//! Two heaps, so that an instant costs what happens in it and not how many steppers there are. A stepper is named by its
-//! rank, its place in the order of ids.
+//! Two heaps, so that an instant costs as much as what happens in it, however many steppers there are. A stepper is
+//! named by its rank: its index in the order of ids.
 
 use alloc::collections::BinaryHeap;
 use alloc::vec::Vec;
 use core::cmp::Reverse;
 
-/// So many instants of one stepper may be noted at once: it lands, and a key has been held for long enough, which may be
-/// noted twice.
+/// A stepper can be noted this often at once: it lands, and a key has been held for long enough, which may be noted
+/// twice.
 const INSTANTS_EACH: usize = 3;
 
-/// The agenda of a tick; empty between two, and kept only so that no tick asks for memory.
+/// The agenda of a tick. It is empty between ticks and kept only so that no tick allocates.
 #[derive(Debug, Clone, Default)]
 pub(super) struct Agenda {
-    /// For how much of the tick each stepper has moved, in seconds.
+    /// How much of the tick each stepper has moved, in seconds.
     pub(super) passed: Vec<f64>,
-    /// Where each rank is in the list; of use only within a tick.
+    /// The list index of each rank; valid only within a tick.
     pub(super) order: Vec<usize>,
-    /// Times as their bits, which for times from 0 on are in the same order.
+    /// Times as their bits, which sort like the times from 0 on.
     instants: BinaryHeap<Reverse<(u64, u32)>>,
     deciders: BinaryHeap<Reverse<(u32, u32)>>,
-    /// Whether each stepper is among the deciders.
+    /// Whether each stepper waits to decide.
     is_asked: Vec<bool>,
-    /// Those of one instant: who has arrived, then who stays.
+    /// The steppers of one instant: those that have arrived, then those that stay.
     pub(super) present: Vec<u32>,
 }
 
-/// It says nothing about anything between two ticks.
+/// Serialized as nothing: it is empty between two ticks.
 impl PartialEq for Agenda {
     fn eq(&self, _: &Self) -> bool {
         true
@@ -70,7 +71,7 @@ impl Agenda {
         self.instants.peek().map(|Reverse((at, _))| f64::from_bits(*at))
     }
 
-    /// Takes out all to whom something happens until a time, into `present` by rank, each once.
+    /// Takes out all steppers with something to do until a time, into `present` by rank, each once.
     pub(super) fn arrive_until(&mut self, last: f64) {
         self.present.clear();
         while self.next_instant().is_some_and(|at| at <= last) {
@@ -79,8 +80,8 @@ impl Agenda {
         self.in_order();
     }
 
-    /// Sets a stepper down to decide in a round, unless it is; rounds and ranks come in order. Nobody is asked for an
-    /// earlier round than before: in one round ranks only grow, and each asks those below it for the next.
+    /// Lets a stepper decide in a round, unless it is listed already. Rounds and ranks come in order: within a round
+    /// ranks only grow, and a stepper lists those below it for the next round.
     pub(super) fn ask(&mut self, round: u32, rank: u32) {
         if !core::mem::replace(&mut self.is_asked[rank as usize], true) {
             self.deciders.push(Reverse((round, rank)));
@@ -94,7 +95,7 @@ impl Agenda {
         Some((round, rank))
     }
 
-    /// Puts those present in order, each once.
+    /// Sorts those present, each once.
     pub(super) fn in_order(&mut self) {
         self.present.sort_unstable();
         self.present.dedup();

@@ -1,4 +1,4 @@
-//! Who is on a map of steps, and what stands in whose way.
+//! Ids of movers and things on a map of steps, and what blocks a stepper.
 
 use core::fmt;
 
@@ -6,13 +6,13 @@ use glam::IVec2;
 
 use crate::direction::Side;
 
-/// Which mover; of two that want one tile at one instant, the lower number gets it.
+/// The id of a mover. If two movers want one tile at one instant, the lower id gets it.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct MoverId(pub(super) u32);
 
 impl MoverId {
-    /// Its number: 0 for the first that was put on its claims, then 1, and so on.
+    /// Its number: 0 for the first mover that entered its claims, then 1, and so on.
     #[must_use]
     pub const fn number(self) -> u32 {
         self.0
@@ -25,13 +25,13 @@ impl fmt::Display for MoverId {
     }
 }
 
-/// Which thing that can be pushed.
+/// The id of a thing that can be pushed.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct ThingId(pub(super) u32);
 
 impl ThingId {
-    /// Its number: the first thing that was put down is 0.
+    /// Its number: 0 for the first thing that was put down, then 1, and so on.
     #[must_use]
     pub const fn number(self) -> u32 {
         self.0
@@ -44,27 +44,27 @@ impl fmt::Display for ThingId {
     }
 }
 
-/// What stands in a stepper's way.
+/// What blocks a stepper.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
 pub enum BlockedBy {
     /// A tile that blocks.
     Tile(IVec2),
-    /// A side of a tile that is closed to those who want in.
+    /// A side of a tile that is closed from outside.
     ClosedSide {
         /// The tile.
         tile: IVec2,
         /// Its side.
         side: Side,
     },
-    /// A corner that a diagonal step may not cut.
+    /// A corner that a diagonal step must not cut.
     Corner(IVec2),
     /// Another mover that stands on the tile, strides to it, or has not left it yet.
     Mover(MoverId),
-    /// A thing that cannot be pushed on.
+    /// A thing that cannot be pushed further.
     Thing(ThingId),
-    /// The map's edge.
+    /// The edge of the map.
     Edge,
 }
 
@@ -92,7 +92,7 @@ pub enum StepError {
         /// Columns and rows of the map.
         size: IVec2,
     },
-    /// Something is on the tile.
+    /// The tile is occupied.
     Blocked {
         /// The tile.
         tile: IVec2,

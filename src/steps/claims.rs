@@ -1,9 +1,9 @@
-//! Who is on which tile: each tile is held by one mover at most.
+//! Which tile is claimed by which stepper: each tile by one at most.
 //!
-//! A mover holds the tile that it stands on, and from the start of a stride the tile that it strides to. The
-//! tile that it leaves may be taken by a follower whose own stride lasts at least as long: it arrives no
-//! sooner than the other is gone. So a train moves in one go, and two movers never swap places, since each
-//! holds the tile that the other wants.
+//! A stepper claims the tile that it stands on and, from the start of a stride, the tile that it strides to. A
+//! follower may claim the tile that is being left if its own stride lasts at least as long, since it arrives no
+//! sooner than the other is gone. So a train moves as one, and two steppers never swap, since each claims the tile
+//! that the other wants.
 
 use alloc::vec::Vec;
 use core::hash::{BuildHasherDefault, Hasher};
@@ -34,16 +34,16 @@ impl Holder {
     }
 }
 
-/// One tile that someone is on.
+/// One claimed tile.
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 struct Slot {
     holder: Option<Holder>,
-    /// Who is leaving it, and how long the stride lasts, in seconds.
+    /// The stepper that is leaving it, and how long its stride lasts, in seconds.
     leaver: Option<(MoverId, f64)>,
 }
 
-/// Mixes the two numbers of a tile: the same everywhere, and quick.
+/// Hashes the two numbers of a tile: the same everywhere, and fast.
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
 struct TileHasher(u64);
 
@@ -57,13 +57,13 @@ impl Hasher for TileHasher {
     }
 
     fn write_i32(&mut self, number: i32) {
-        // The golden ratio's bits: neighbouring tiles land far apart.
+        // The bits of the golden ratio: neighbouring tiles land far apart.
         const SPREAD: u64 = 0x9E37_79B9_7F4A_7C15;
         self.0 = (self.0.rotate_left(32) ^ u64::from(number as u32)).wrapping_mul(SPREAD);
     }
 }
 
-/// The tiles that movers and things are on.
+/// The tiles that steppers and things are on.
 ///
 /// ```
 /// use ambulant::prelude::*;
@@ -82,7 +82,7 @@ impl Hasher for TileHasher {
 #[derive(Debug, Clone, PartialEq, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Claims {
-    // A table that never depends on where it runs, and that costs no memory anew while tiles are taken and given up.
+    // A table that does not depend on the machine and does not allocate while tiles are claimed and released.
     #[cfg_attr(feature = "serde", serde(serialize_with = "sorted"))]
     tiles: HashMap<(i32, i32), Slot, BuildHasherDefault<TileHasher>>,
     things: Vec<IVec2>,
@@ -91,7 +91,7 @@ pub struct Claims {
     pub(super) agenda: Agenda,
 }
 
-/// Saves claims in the order of their tiles, so that equal ones are saved as equal bytes.
+/// Saves claims in the order of their tiles, so that equal claims are saved as equal bytes.
 #[cfg(feature = "serde")]
 fn sorted<S: serde::Serializer>(
     tiles: &HashMap<(i32, i32), Slot, BuildHasherDefault<TileHasher>>,
@@ -133,15 +133,15 @@ impl Claims {
         }
     }
 
-    /// Where a thing is: while it is pushed, the tile that it is pushed to.
+    /// Where a thing is; while it is pushed, the tile that it is pushed to.
     #[must_use]
     pub fn thing(&self, id: ThingId) -> Option<IVec2> {
         self.things.get(id.0 as usize).copied()
     }
 
-    /// Every tile that is held, in order of row and column, with whether it is only being left.
+    /// Every claimed tile, by row and column, and whether it is only being left.
     pub fn iter(&self) -> impl Iterator<Item = (IVec2, bool)> {
-        // Sorted, so that nothing ever depends on the order of hashes.
+        // Sorted, so that nothing depends on the order of hashes.
         let mut tiles: Vec<((i32, i32), bool)> =
             self.tiles.iter().map(|(tile, slot)| (*tile, slot.holder.is_none())).collect();
         tiles.sort_unstable();
@@ -161,7 +161,7 @@ impl Claims {
         Ok(id)
     }
 
-    /// Takes a tile for a mover that is put there.
+    /// Claims a tile for a stepper that enters the map.
     pub(super) fn enter(&mut self, tile: IVec2) -> Result<MoverId, StepError> {
         self.unclaimed(tile)?;
         let id = MoverId(self.movers);
@@ -170,7 +170,7 @@ impl Claims {
         Ok(id)
     }
 
-    /// Gives up a tile that a mover stands on or strides to.
+    /// Releases a tile that a stepper stands on or strides to.
     pub(super) fn release(&mut self, id: MoverId, tile: IVec2) {
         self.change(tile, |slot| {
             if slot.holder == Some(Holder::Mover(id)) {
@@ -179,7 +179,7 @@ impl Claims {
         });
     }
 
-    /// Takes a tile again for a mover that has one already.
+    /// Claims a tile again for a stepper on the map.
     pub(super) fn hold(&mut self, id: MoverId, tile: IVec2) -> Result<(), StepError> {
         let Slot { holder, leaver } = self.slot(tile);
         let other = holder.filter(|holder| *holder != Holder::Mover(id)).map(Holder::blocks);
@@ -191,7 +191,7 @@ impl Claims {
         Ok(())
     }
 
-    /// Whether a mover may take the tiles of a step now, and what it pushes; changes nothing.
+    /// Whether a stepper may claim the tiles of a step now, and what it pushes; changes nothing.
     pub(super) fn may_start(
         &self,
         ground: &StepGround<'_>,
@@ -216,7 +216,7 @@ impl Claims {
         Ok(pushed)
     }
 
-    /// Takes the tiles of a step that may start.
+    /// Claims the tiles of a step that may start.
     pub(super) fn start(
         &mut self,
         id: MoverId,
@@ -238,7 +238,7 @@ impl Claims {
         }
     }
 
-    /// Gives up what a stride leaves behind when it ends.
+    /// Releases what a stride leaves behind when it ends.
     pub(super) fn land(&mut self, id: MoverId, from: IVec2, target: Target) {
         self.change(from, |slot| slot.leaver = slot.leaver.filter(|(leaver, _)| *leaver != id));
         if target.tile != target.landing {
@@ -246,7 +246,7 @@ impl Claims {
         }
     }
 
-    /// Whether a tile may be strided to: nobody holds it, and who leaves it is gone in time.
+    /// Whether a tile may be strided to: it is not claimed, and a stepper that leaves it is gone in time.
     fn open(&self, tile: IVec2, lasts: f64) -> Result<(), BlockedBy> {
         let slot = self.slot(tile);
         if let Some(holder) = slot.holder {
@@ -258,7 +258,7 @@ impl Claims {
         }
     }
 
-    /// Whether another mover goes diagonally between the two tiles beside a diagonal step.
+    /// Whether another stepper moves diagonally between the two tiles beside a diagonal step.
     fn crossing(&self, beside: [Option<IVec2>; 2]) -> Result<(), BlockedBy> {
         let [Some(one), Some(other)] = beside else { return Ok(()) };
         for (left, entered) in [(one, other), (other, one)] {
@@ -285,7 +285,7 @@ impl Claims {
         let behind = ground.look(tile, way, crate::terrain::Layers::ALL, Diagonals::Off);
         let behind = behind.map_err(|_| blocked)?;
         let slot = self.slot(behind.tile);
-        // A thing is not pushed into a portal, nor onto a tile that is not all free.
+        // A thing is pushed neither into a portal nor onto a tile that is not entirely free.
         let free = behind.tile == behind.landing && slot == Slot::default();
         if free { Ok(behind.tile) } else { Err(blocked) }
     }
@@ -304,7 +304,7 @@ impl Claims {
         self.tiles.entry((tile.y, tile.x)).or_default()
     }
 
-    /// Changes a tile that someone is on, and forgets it when nobody is left; one look into the table.
+    /// Changes the entry of a tile and removes it when empty; one look into the table.
     fn change(&mut self, tile: IVec2, change: impl FnOnce(&mut Slot)) {
         if let Entry::Occupied(mut slot) = self.tiles.entry((tile.y, tile.x)) {
             change(slot.get_mut());

@@ -1,4 +1,4 @@
-//! What a stepper decides at each instant: what it wants, whether it may start, and when it lands.
+//! What a stepper decides at each instant: where it wants to go, whether it may start, and when it lands.
 
 use glam::IVec2;
 
@@ -12,11 +12,11 @@ use crate::direction::{Facing, YAxis};
 use crate::intent::Intent;
 use crate::tolerance::SAME_INSTANT;
 
-/// The ways that were wanted, the dearest first, and what is in them.
+/// The directions that were wanted, the preferred one first, and what blocks them.
 pub(super) type Blocked = [Option<(Facing, BlockedBy)>; 2];
 
 impl Stepper {
-    /// Notes what the hand asks for.
+    /// Notes the input.
     pub(super) fn take(&mut self, wish: StepInput, y_axis: YAxis) {
         let held = self.way(wish.held, y_axis);
         let tapped = if wish.tapped == Intent::NONE { None } else { self.way(wish.tapped, y_axis) };
@@ -35,7 +35,7 @@ impl Stepper {
         self.stride.is_none() && self.pause <= SAME_INSTANT
     }
 
-    /// The time until it lands, or until standing still means something else, in seconds.
+    /// The time until it lands, or until it may decide again, in seconds.
     pub(super) fn until_next(&self) -> f64 {
         if let Some(stride) = self.stride {
             return (stride.lasts - stride.elapsed).max(0.0);
@@ -51,7 +51,7 @@ impl Stepper {
         }
     }
 
-    /// Lets time pass in which nothing is decided.
+    /// Passes time in which nothing is decided.
     pub(super) fn pass(&mut self, time: f64) {
         self.held_for += time;
         self.pause = (self.pause - time).max(0.0);
@@ -59,7 +59,7 @@ impl Stepper {
             stride.elapsed += time;
         }
         let Some(way) = self.remembered else { return };
-        // A wish that is still held stays fresh.
+        // A remembered press stays fresh while its key is held.
         if self.rules.mode == StepMode::RunOn && self.held == Some(way) {
             self.age_of_remembered = 0.0;
             return;
@@ -70,7 +70,7 @@ impl Stepper {
         }
     }
 
-    /// Lands, if the stride is over; returns the tiles that it gave up.
+    /// Lands, if the stride is over; returns the tiles that it released.
     pub(super) fn arrive(
         &mut self,
         at: f64,
@@ -94,7 +94,7 @@ impl Stepper {
         [Some(left), Some(tile).filter(|tile| *tile != landing)]
     }
 
-    /// Starts a stride, if one is wanted and possible; otherwise what is in the way.
+    /// Starts a stride, if one is wanted and possible; otherwise returns what blocks it.
     pub(super) fn starts(
         &mut self,
         at: f64,
@@ -119,7 +119,7 @@ impl Stepper {
         Err(blocked)
     }
 
-    /// Stays where it is: tells what is in the way, and forgets a press that came to nothing. Whether it did.
+    /// Stays where it is: reports what blocks it, and forgets a press at a wall. Returns whether it forgot one.
     pub(super) fn stays(
         &mut self,
         at: f64,
@@ -129,7 +129,7 @@ impl Stepper {
         let pressed = self.remembered;
         for (way, by) in blocked.into_iter().flatten() {
             self.report_blocked(at, way, by, on_event);
-            // A press that meets a wall is over; one that meets a mover waits as long as it is remembered.
+            // A press at a wall is over; a press at another stepper waits as long as it is remembered.
             let over = self.rules.mode != StepMode::RunOn && !matches!(by, BlockedBy::Mover(_));
             if over && pressed == Some(way) {
                 self.remembered = None;
@@ -143,7 +143,7 @@ impl Stepper {
         self.remembered != pressed
     }
 
-    /// The ways that it wants to go now, the dearest first.
+    /// The directions that it wants to take now, the preferred one first.
     fn wanted(&self) -> [Option<Facing>; 2] {
         let pressed = self.remembered;
         match self.rules.mode {
@@ -191,7 +191,7 @@ impl Stepper {
         if self.remembered == Some(way) {
             self.remembered = None;
         }
-        // What is in the way further on is told anew; a wish beside the way is told once.
+        // What blocks it further on is reported anew; a press beside its direction is reported once.
         self.reported =
             if self.rules.mode == StepMode::RunOn { self.reported & !(1 << way as u8) } else { 0 };
         (self.facing, self.running, self.moving) = (way, true, true);
@@ -213,13 +213,13 @@ impl Stepper {
         }
     }
 
-    /// The way that an intent asks for, by the ways that there are.
+    /// The direction that an intent asks for.
     fn way(&self, intent: Intent, y_axis: YAxis) -> Option<Facing> {
         let asked = intent.vector();
         if self.rules.diagonals != Diagonals::Off {
             return Facing::toward(asked, y_axis);
         }
-        // Of equal parts the one across, by no more than what rounding leaves of a diagonal.
+        // Of two equal components the horizontal one counts, within the rounding of a diagonal.
         let across = asked.x.abs() >= asked.y.abs() * (1.0 - 1e-5);
         Facing::along_axis(asked, across, y_axis)
     }

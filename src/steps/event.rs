@@ -7,7 +7,7 @@ use glam::IVec2;
 use super::blocked::{BlockedBy, ThingId};
 use crate::direction::Facing;
 
-/// The most events that one tick records.
+/// The most events that one tick lists.
 pub const MAX_EVENTS: usize = 16;
 
 /// Something that happened to a stepper.
@@ -17,7 +17,7 @@ pub const MAX_EVENTS: usize = 16;
 pub enum StrideEvent {
     /// It turned to another direction.
     Turned {
-        /// Where it faces now.
+        /// Its new direction.
         to: Facing,
     },
     /// It left a tile.
@@ -32,16 +32,16 @@ pub enum StrideEvent {
     },
     /// It went through a portal.
     Passed {
-        /// The end that it went in at.
+        /// The end where it entered.
         entrance: IVec2,
-        /// The end that it goes on from.
+        /// The end where it continues.
         exit: IVec2,
     },
-    /// It wanted to step and something was in the way.
+    /// It wanted to step and was blocked.
     Blocked {
-        /// Where to.
+        /// The direction.
         way: Facing,
-        /// What was in the way.
+        /// What blocked it.
         by: BlockedBy,
     },
     /// It pushed a thing one tile ahead.
@@ -69,7 +69,7 @@ pub struct TimedStep {
 }
 
 impl TimedStep {
-    /// An event at a time, which is rounded once.
+    /// An event at a time, rounded once.
     pub(super) const fn new(at: f64, what: StrideEvent) -> Self {
         #[expect(clippy::cast_possible_truncation, reason = "a time within a tick, rounded once")]
         let at = at as f32;
@@ -107,7 +107,7 @@ pub struct StrideEvents {
 }
 
 impl StrideEvents {
-    /// Adds an event, or only counts it when there is no room.
+    /// Adds an event, or only counts it if there is no room.
     pub(super) fn push(&mut self, event: TimedStep) {
         if let Some(slot) = self.slots.get_mut(self.count) {
             *slot = Some(event);
@@ -115,12 +115,12 @@ impl StrideEvents {
         self.count += 1;
     }
 
-    /// The recorded events, in order of time.
+    /// The listed events, in order of time.
     pub fn iter(&self) -> impl Iterator<Item = &TimedStep> {
         self.slots.iter().flatten()
     }
 
-    /// How many events there were, recorded or not.
+    /// How many events there were, listed or not.
     #[must_use]
     pub const fn len(&self) -> usize {
         self.count

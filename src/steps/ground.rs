@@ -1,4 +1,4 @@
-//! What a stepper steps on, and why it may not step somewhere.
+//! The map that steppers step on, and what blocks a step.
 
 use glam::IVec2;
 
@@ -8,23 +8,23 @@ use super::rules::{CornerRule, Diagonals};
 use crate::direction::{Facing, Side};
 use crate::terrain::{Layers, TileForm, TileGrid};
 
-/// What the edge of the map is to a stepper.
+/// What the edge of the map does to a stepper.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum GridEdge {
-    /// It cannot be crossed.
+    /// It blocks.
     #[default]
     Block,
-    /// Who goes out on one side comes in on the other.
+    /// A stepper that leaves on one side enters on the other.
     Wrap,
 }
 
-/// A tile map with what steppers need to know besides.
+/// A tile map with what steppers need besides.
 #[derive(Debug, Clone, Copy)]
 pub struct StepGround<'a> {
-    /// The tiles; those that block wholly or by half are not stepped on.
+    /// The tiles; a tile that blocks, wholly or by half, cannot be stepped on.
     pub grid: &'a TileGrid,
-    /// What its edge is.
+    /// What its edge does.
     pub edge: GridEdge,
     /// Pairs of tiles that are one place.
     pub portals: &'a Portals,
@@ -36,19 +36,19 @@ pub struct StepGround<'a> {
 pub(super) struct Target {
     /// The tile that is entered.
     pub(super) tile: IVec2,
-    /// Where the step goes on from: the other end, if that tile is a portal's.
+    /// Where the step continues: the other end, if that tile is a portal's.
     pub(super) landing: IVec2,
 }
 
 impl<'a> StepGround<'a> {
-    /// A map without portals, whose edge is a wall.
+    /// A map without portals whose edge blocks.
     #[must_use]
     pub fn new(grid: &'a TileGrid) -> Self {
         static NONE: Portals = Portals::none();
         Self { grid, edge: GridEdge::Block, portals: &NONE }
     }
 
-    /// What keeps a mover off a tile, other movers aside.
+    /// What blocks a tile, other steppers aside.
     pub(super) fn standing(&self, tile: IVec2, mask: Layers) -> Result<(), StepError> {
         if !self.grid.contains(tile) {
             return Err(StepError::Outside { tile, size: self.grid.size() });
@@ -59,7 +59,7 @@ impl<'a> StepGround<'a> {
         Ok(())
     }
 
-    /// Where a step from a tile leads, or what of the map is in its way.
+    /// Where a step from a tile leads, or what of the map blocks it.
     pub(super) fn look(
         &self,
         from: IVec2,
@@ -69,7 +69,7 @@ impl<'a> StepGround<'a> {
     ) -> Result<Target, BlockedBy> {
         let step = way.step();
         let tile = self.on_map(from + step)?;
-        // One look tells of the tile and of its sides.
+        // One look covers the tile and its sides.
         let blocking = self.grid.blocking(tile);
         if blocking.layers.meets(mask) {
             if blocking.form != TileForm::Open {
@@ -116,7 +116,7 @@ impl<'a> StepGround<'a> {
         !self.grid.contains(tile) || (blocking.form != TileForm::Open && blocking.layers.meets(mask))
     }
 
-    /// A tile, brought in from beyond the edge where that wraps.
+    /// A tile of the map, wrapped if it lies outside and the edge wraps.
     pub(super) fn on_map(&self, tile: IVec2) -> Result<IVec2, BlockedBy> {
         match self.edge {
             _ if self.grid.contains(tile) => Ok(tile),

@@ -1,9 +1,8 @@
-//! Stepping from tile centre to tile centre: a wish, a time, a map and claims go in, what happened comes out.
+//! Stepping from tile centre to tile centre: input, a time, a map and claims go in, events come out.
 //!
-//! A [`Stepper`] stands on a tile or is under way in a stride. Its [`StepRules`] say how fast it steps, what a
-//! held key means ([`StepMode`]) and how long a press is remembered; [`StepGround`] is the map with its edge and
-//! its [`Portals`]; [`Claims`] keep two movers from one tile. Time is exact: what a stride leaves of a tick
-//! goes into the next one.
+//! A [`Stepper`] stands on a tile or is in a stride. Its [`StepRules`] set how fast it steps, what a held key does
+//! ([`StepMode`]) and how long a press is remembered. [`StepGround`] is the map with its edge and its [`Portals`].
+//! [`Claims`] keep two steppers off one tile. Time is exact: what a stride leaves of a tick is used by the next one.
 
 mod agenda;
 mod blocked;

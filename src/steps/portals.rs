@@ -1,4 +1,4 @@
-//! Pairs of tiles that are one place to a stepper.
+//! Pairs of tiles that steppers treat as one place.
 
 use alloc::vec::Vec;
 use core::fmt;
@@ -7,7 +7,7 @@ use glam::IVec2;
 
 use crate::terrain::TileGrid;
 
-/// Pairs of tiles: who steps onto one goes on from the other.
+/// Pairs of tiles: a stepper that enters one continues from the other.
 ///
 /// ```
 /// use ambulant::prelude::*;
@@ -24,7 +24,7 @@ use crate::terrain::TileGrid;
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Portals(Vec<(IVec2, IVec2)>);
 
-/// Why tiles do not make portals.
+/// Why tiles cannot be portals.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 #[non_exhaustive]
 pub enum PortalError {

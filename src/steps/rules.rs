@@ -1,24 +1,24 @@
-//! How a stepper steps, as data.
+//! The rules of a stepper, as data.
 
 use crate::error::{InvalidNumber, above_zero};
 use crate::terrain::Layers;
 
-/// What keys mean to a stepper.
+/// What keys do.
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
 pub enum StepMode {
     /// One press, one tile.
     Tap,
-    /// A press gives one tile; a key that stays held goes on.
+    /// One press is one tile; a key that stays held continues.
     Hold {
-        /// For how long a key must have been held to go on, in seconds; 0 for at once.
+        /// How long a key must be held to continue, in seconds; 0 for at once.
         delay: f32,
         /// How long it stands between two steps while a key is held, in seconds.
         pause: f32,
     },
-    /// It keeps going until something is in the way. Another direction is a wish, taken at the first tile
-    /// where it is possible.
+    /// It keeps going until blocked. Another direction is tried at every tile and taken at the first one where it is
+    /// free.
     #[default]
     RunOn,
 }
@@ -28,7 +28,7 @@ impl StepMode {
     pub const HOLD: Self = Self::Hold { delay: 0.0, pause: 0.0 };
 }
 
-/// What a diagonal step may do at the corners that it passes.
+/// What a diagonal step may do at corners.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
@@ -38,27 +38,27 @@ pub enum CornerRule {
     NeverCut,
     /// One of them must be free.
     OneFree,
-    /// It goes between two blocking tiles.
+    /// It may pass between two blocking tiles.
     AlwaysCut,
 }
 
-/// Whether steps may go diagonally, and how.
+/// Whether steps can be diagonal.
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum Diagonals {
-    /// Four ways only; of a diagonal wish the larger part counts, and of equal parts the one across.
+    /// Four directions; the larger component of a diagonal intent counts, and of equal ones the horizontal one.
     #[default]
     Off,
-    /// Eight ways.
+    /// Eight directions.
     On {
-        /// What counts at corners.
+        /// The rule at corners.
         corners: CornerRule,
-        /// How long a diagonal step lasts, in straight steps: 1.414 for an even speed, 1 for an even beat.
+        /// How long a diagonal step lasts, in straight steps: 1.414 for even speed, 1 for an even rhythm.
         lasts: f32,
     },
 }
 
-/// How the shown position runs along a stride; the timing is the same.
+/// How the position moves along a stride; the timing is the same.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
@@ -66,7 +66,7 @@ pub enum Easing {
     /// Evenly.
     #[default]
     Linear,
-    /// Slowly off, slowly in: `3 t² - 2 t³`.
+    /// Slow at both ends: `3 t² - 2 t³`.
     Smooth,
 }
 
@@ -79,7 +79,7 @@ impl Easing {
     }
 }
 
-/// The rules by which a stepper steps; many may share one.
+/// The rules of a stepper; several steppers can share them.
 ///
 /// ```
 /// use ambulant::steps::{StepMode, StepRules};
@@ -101,11 +101,11 @@ pub struct StepRules {
     pub(super) easing: Easing,
 }
 
-/// How long a press is remembered where nothing else is said, in seconds.
+/// The default time for which a press is remembered, in seconds.
 const USUAL_INPUT_BUFFER: f32 = 0.2;
 
 impl StepRules {
-    /// Steps at a speed in tiles per second, running on, four ways, colliding with all layers.
+    /// Steps at a speed in tiles per second. It runs on, in four directions, and collides with all layers.
     ///
     /// # Errors
     /// The speed must be finite and above 0.
@@ -121,7 +121,7 @@ impl StepRules {
         })
     }
 
-    /// The same rules with another meaning of keys. Times that are not finite or below 0 count as 0.
+    /// Sets the step mode. Times that are not finite or below 0 count as 0.
     #[must_use]
     pub fn with_mode(mut self, mode: StepMode) -> Self {
         let time = |seconds: f32| if seconds.is_finite() { seconds.max(0.0) } else { 0.0 };
@@ -132,7 +132,7 @@ impl StepRules {
         self
     }
 
-    /// The same rules, remembering a press for so many seconds; infinity for ever.
+    /// Sets how long a press is remembered, in seconds; infinity for ever.
     ///
     /// # Errors
     /// The time must be at least 0.
@@ -144,7 +144,7 @@ impl StepRules {
         Ok(self)
     }
 
-    /// The same rules with diagonal steps or without.
+    /// Sets whether steps can be diagonal.
     ///
     /// # Errors
     /// A diagonal step must last a finite time above 0.
@@ -156,28 +156,28 @@ impl StepRules {
         Ok(self)
     }
 
-    /// The same rules, with another mask.
+    /// Sets the mask.
     #[must_use]
     pub const fn with_mask(mut self, layers: Layers) -> Self {
         self.mask = layers;
         self
     }
 
-    /// The same rules, pushing things ahead where there is room behind them.
+    /// Sets that it pushes things ahead if there is room behind them.
     #[must_use]
     pub const fn pushing(mut self) -> Self {
         self.pushes = true;
         self
     }
 
-    /// The same rules, shown with another easing.
+    /// Sets the easing.
     #[must_use]
     pub const fn with_easing(mut self, easing: Easing) -> Self {
         self.easing = easing;
         self
     }
 
-    /// The same rules at another speed, in tiles per second; a stride under way keeps its own.
+    /// Sets the speed, in tiles per second; a stride under way keeps its own.
     ///
     /// # Errors
     /// The speed must be finite and above 0.
@@ -192,7 +192,7 @@ impl StepRules {
         self.speed
     }
 
-    /// What keys mean.
+    /// The step mode.
     #[must_use]
     pub const fn mode(&self) -> StepMode {
         self.mode
@@ -204,19 +204,19 @@ impl StepRules {
         self.input_buffer
     }
 
-    /// Whether it steps diagonally, and how.
+    /// Whether steps can be diagonal.
     #[must_use]
     pub const fn diagonals(&self) -> Diagonals {
         self.diagonals
     }
 
-    /// Whether it pushes things ahead.
+    /// Whether it pushes things.
     #[must_use]
     pub const fn pushes(&self) -> bool {
         self.pushes
     }
 
-    /// How a stride is shown.
+    /// How its position moves along a stride.
     #[must_use]
     pub const fn easing(&self) -> Easing {
         self.easing

@@ -1,4 +1,4 @@
-//! The stepper: on a tile, or under way between two.
+//! The stepper: stands on a tile, or is in a stride between two.
 
 use glam::{IVec2, Vec2};
 
@@ -13,15 +13,15 @@ use crate::terrain::TileGrid;
 use crate::time::seconds;
 use crate::tolerance::{MOST_STRIDES, SAME_INSTANT};
 
-/// What the hand asks of a stepper in one tick.
+/// The input of a stepper in one tick.
 ///
-/// An [`Intent`] alone will do: a direction that was not held in the tick before counts as a press.
+/// An [`Intent`] alone is enough: a direction that was not held in the last tick counts as a press.
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct StepInput {
-    /// What is held now.
+    /// The direction that is held now.
     pub held: Intent,
-    /// What was pressed last since the tick before, though it may be released again: so that a tap shorter
+    /// The last direction that was pressed since the last tick, even if it was released again, so that a tap shorter
     /// than a tick is not lost.
     pub tapped: Intent,
 }
@@ -45,12 +45,12 @@ pub enum Cancel {
     To(IVec2),
 }
 
-/// A stride under way, from the tile that the stepper is on and where it faces.
+/// A stride under way, from the stepper's tile in the direction that it faces.
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) struct Stride {
     pub(super) target: Target,
-    /// In seconds, and how long all of it lasts.
+    /// In seconds; `lasts` is the whole stride.
     pub(super) elapsed: f64,
     pub(super) lasts: f64,
     pub(super) pushed: Option<ThingId>,
@@ -83,22 +83,22 @@ pub(super) struct Stride {
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Stepper {
     pub(super) id: MoverId,
-    /// The rules by which it steps; they may be changed at any time.
+    /// The rules; they can be changed at any time.
     pub rules: StepRules,
     pub(super) tile: IVec2,
     pub(super) facing: Facing,
     pub(super) stride: Option<Stride>,
     pub(super) held: Option<Facing>,
     pub(super) held_for: f64,
-    /// The newest press that was not answered yet.
+    /// The newest press that has not been used yet.
     pub(super) remembered: Option<Facing>,
     /// In seconds.
     pub(super) age_of_remembered: f64,
-    /// Whether it runs on where it faces, where the step mode does.
+    /// Whether it runs on, in the step mode that does.
     pub(super) running: bool,
-    /// How long it still stands between two steps, in seconds.
+    /// How long it still pauses between two steps, in seconds.
     pub(super) pause: f64,
-    /// The ways that were told as blocked, one bit each, so that each is told once for a wish.
+    /// The directions that were reported as blocked, one bit each, so that each press is reported once.
     pub(super) reported: u8,
     pub(super) moving: bool,
 }
@@ -132,7 +132,7 @@ impl Stepper {
         })
     }
 
-    /// Which mover it is.
+    /// Its id.
     #[must_use]
     pub const fn id(&self) -> MoverId {
         self.id
@@ -144,13 +144,13 @@ impl Stepper {
         self.tile
     }
 
-    /// The tile that it strides to, while it is under way; behind a portal, where it goes on from.
+    /// The tile that it strides to; behind a portal, the tile where it continues.
     #[must_use]
     pub fn stride_to(&self) -> Option<IVec2> {
         self.stride.map(|stride| stride.target.landing)
     }
 
-    /// How much of the stride is done, 0 to 1; 0 while it stands.
+    /// How much of the stride is done, 0 to 1; 0 at rest.
     #[must_use]
     pub fn fraction(&self) -> f32 {
         #[expect(clippy::cast_possible_truncation, reason = "a fraction, rounded once")]
@@ -158,19 +158,19 @@ impl Stepper {
         fraction
     }
 
-    /// Where it faces.
+    /// The direction that it faces.
     #[must_use]
     pub const fn facing(&self) -> Facing {
         self.facing
     }
 
-    /// The wish that it remembers, if any.
+    /// The direction that it remembers, if any.
     #[must_use]
     pub const fn remembered(&self) -> Option<Facing> {
         self.remembered
     }
 
-    /// The thing that it pushes, and the way by which the thing is still short of its tile, in units.
+    /// The thing that it pushes, and the displacement by which that is still short of its tile, in units.
     #[must_use]
     pub fn pushing(&self, grid: &TileGrid) -> Option<(ThingId, Vec2)> {
         let stride = self.stride?;
@@ -180,7 +180,7 @@ impl Stepper {
         Some((stride.pushed?, short * left))
     }
 
-    /// Where it is in the world: exactly on a tile's centre, or between two.
+    /// Its position in the world: exactly on a tile centre, or between two.
     #[must_use]
     pub fn position(&self, grid: &TileGrid) -> Vec2 {
         let start = grid.center_of(self.tile);
@@ -190,18 +190,18 @@ impl Stepper {
         (start.as_dvec2() + (end - start).as_dvec2() * part).as_vec2()
     }
 
-    /// How far it is from the centre of its tile, in units: by this much a map scrolls under a mover that stays
-    /// in the middle of the view.
+    /// Its distance from the centre of its tile, in units. If the mover stays in the middle of the view, the map
+    /// scrolls by this much.
     #[must_use]
     pub fn view_offset(&self, grid: &TileGrid) -> Vec2 {
         self.position(grid) - grid.center_of(self.tile)
     }
 
-    /// Advances by `dt` seconds and tells what happened, in order.
+    /// Advances by `dt` seconds and returns what happened, in order.
     ///
-    /// Of several steppers, the one that is called first decides first; a follower that is called before its
-    /// leader starts at the next call. [`tick_together`](super::tick_together) has no such order. A `dt` that
-    /// is zero, negative or not finite moves nothing.
+    /// If you call several steppers in turn, the first call decides first, and a follower that is called before its
+    /// leader starts one call later. [`tick_together`](super::tick_together) does not depend on an order. A `dt` that
+    /// is zero, negative or not finite does nothing.
     pub fn tick(
         &mut self,
         wish: impl Into<StepInput>,
@@ -214,8 +214,8 @@ impl Stepper {
         happened
     }
 
-    /// The same, telling each event at once and not only the first [`MAX_EVENTS`](super::MAX_EVENTS): for many steppers,
-    /// since nothing is put together that nobody reads.
+    /// The same; calls `on_event` for each event instead of listing the first [`MAX_EVENTS`](super::MAX_EVENTS). This
+    /// is faster for many steppers.
     ///
     /// ```
     /// use ambulant::prelude::*;
@@ -242,7 +242,7 @@ impl Stepper {
     ) {
         self.take(wish.into(), ground.grid.y_axis());
         let whole = f64::from(seconds(dt));
-        // Most ticks: on the way, and not there yet.
+        // The most common tick: in a stride, and not there yet.
         if self.stride.is_some() && self.until_next() > whole + SAME_INSTANT {
             self.pass(whole);
             return;
@@ -262,7 +262,7 @@ impl Stepper {
         for _ in 0..MOST_STRIDES {
             if self.stands() {
                 let started = self.starts(whole - left, ground, claims, on_event);
-                // A press that came to nothing leaves a wish that may come to something.
+                // A press without effect may leave another direction to try.
                 if started.is_err_and(|blocked| self.stays(whole - left, blocked, on_event)) {
                     continue;
                 }
@@ -278,7 +278,7 @@ impl Stepper {
         }
     }
 
-    /// Cuts a stride short, or puts a stepper that stands elsewhere.
+    /// Cuts a stride short, or moves a stepper that stands to another tile.
     ///
     /// # Errors
     /// When the tile is not free (a follower may have claimed the one it came from); then nothing changes.

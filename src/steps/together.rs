@@ -1,7 +1,8 @@
-//! Several steppers in one go, in order of time.
+//! Several steppers at once, in order of time.
 //!
-//! Who is under way is looked at when it lands; who stands, at the start of the tick and when a tile beside it is given up.
-//! So a tick costs what happens in it, and the same comes of it as if all who stand decided at each instant.
+//! A stepper in a stride is looked at when it lands; one that stands, at the start of the tick and when a tile beside
+//! it is released. So a tick costs as much as what happens in it, and the result is the same as if all that stand
+//! decided at each instant.
 
 use alloc::vec::Vec;
 
@@ -18,11 +19,11 @@ use crate::direction::Facing;
 use crate::time::seconds;
 use crate::tolerance::{MOST_INSTANTS, SAME_INSTANT};
 
-/// Advances steppers by `dt` seconds together, and tells what happened to whom, in order of time.
+/// Advances steppers by `dt` seconds together and calls `on_event` for every event, in order of time.
 ///
-/// The order of the list does not show: at each instant at which someone lands or waits, all who stand decide in
-/// the order of their ids, again and again until nobody starts any more. So of two that want one tile the lower
-/// id gets it, and a train starts in one go whichever of it comes first.
+/// The order of the list does not matter. At each instant at which a stepper lands or waits, all that stand decide in
+/// the order of their ids, repeatedly, until none starts. So if two want one tile, the lower id gets it, and a train
+/// starts as one.
 ///
 /// ```
 /// use ambulant::prelude::*;
@@ -91,7 +92,7 @@ impl<T: FnMut(MoverId, f64, StrideEvent)> Tick<'_, '_, T> {
         }
     }
 
-    /// Goes on to the next instant at which something happens; `false` when nothing does any more.
+    /// Goes on to the next instant at which something happens; `false` if there is none.
     fn next_instant(&mut self) -> bool {
         let Some(next) = self.agenda.next_instant() else { return false };
         self.now = next;
@@ -113,7 +114,7 @@ impl<T: FnMut(MoverId, f64, StrideEvent)> Tick<'_, '_, T> {
         true
     }
 
-    /// Lets all decide who may start now, until nobody starts any more; the others stay.
+    /// Lets steppers decide until none starts any more; the others stay.
     fn decide(&mut self) {
         self.agenda.present.clear();
         loop {
@@ -125,7 +126,7 @@ impl<T: FnMut(MoverId, f64, StrideEvent)> Tick<'_, '_, T> {
                 let from = self.stepper(rank).tile();
                 if self.starts(rank).is_ok() {
                     self.note(rank);
-                    // Whoever comes later in the order still decides in this round.
+                    // A stepper later in the order still decides in this round.
                     self.ask_beside(from, |other| if other > rank { round } else { round + 1 });
                 } else {
                     self.agenda.present.push(rank);
@@ -138,7 +139,7 @@ impl<T: FnMut(MoverId, f64, StrideEvent)> Tick<'_, '_, T> {
         }
     }
 
-    /// Lets those stay who could not start. A press that came to nothing leaves a wish that may come to something.
+    /// Lets the steppers stay that could not start. A press without effect may leave another direction to try.
     fn stay(&mut self) {
         self.agenda.in_order();
         for place in 0..self.agenda.present.len() {

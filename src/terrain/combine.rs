@@ -1,5 +1,4 @@
-//! Several terrains as one, and a part of one: references, slices, pairs, and what a mover collides with of a
-//! terrain.
+//! Several terrains as one (references, slices, tuples), and a terrain seen through a filter.
 
 use glam::Vec2;
 
@@ -12,7 +11,7 @@ use crate::direction::YAxis;
 use crate::shape::{Aabb, Footprint};
 use crate::tolerance::{HEAD_ON, MOST_IN_TURN};
 
-/// Every question passed on to another terrain, with what counts there.
+/// Forwards every query to another terrain, with a filter.
 macro_rules! passed_on {
     (|$this:ident, $filter:ident| $terrain:expr, $filtered:expr) => {
         fn walls_in(&self, area: Aabb, filter: &WallFilter<'_>, see: &mut dyn FnMut(FoundWall)) {
@@ -173,7 +172,7 @@ impl<A: Terrain, B: Terrain, C: Terrain> Terrain for (A, B, C) {
     passed_on!(|this, filter| (&this.0, (&this.1, &this.2)), filter);
 }
 
-/// A terrain of which only some walls count, for calls that do not ask which ones do.
+/// A terrain seen through a filter, for calls that take none.
 #[derive(Debug, Clone, Copy)]
 pub struct Filtered<'a, T: ?Sized> {
     terrain: &'a T,
@@ -181,7 +180,7 @@ pub struct Filtered<'a, T: ?Sized> {
 }
 
 impl<'a, T: Terrain + ?Sized> Filtered<'a, T> {
-    /// The walls of a terrain that count.
+    /// The walls of a terrain that pass a filter.
     pub fn new(terrain: &'a T, filter: impl Into<WallFilter<'a>>) -> Self {
         Self { terrain, filter: filter.into() }
     }
@@ -191,7 +190,7 @@ impl<T: Terrain + ?Sized> Terrain for Filtered<'_, T> {
     passed_on!(|this, filter| this.terrain, &this.filter.and(filter));
 }
 
-/// The first of the hits of several terrains; a corner is decided by the walls of all of them.
+/// The first of the hits of several terrains; the walls of all of them decide a corner.
 pub(super) fn first_of(
     all: &(impl Terrain + ?Sized),
     footprint: &Footprint,
@@ -203,7 +202,7 @@ pub(super) fn first_of(
     Some(exposed(|area, see| all.walls_in(area, filter, see), all.y_axis(), footprint, displacement, first))
 }
 
-/// Support by walls of several terrains in turn: where one ends, another may go on.
+/// How far a wall continues across several terrains: where one ends, another may go on.
 pub(super) fn continues_across(from: Vec2, way: Vec2, support: impl Fn(Vec2, Vec2) -> f32) -> f32 {
     let mut held = 0.0f32;
     for _ in 0..MOST_IN_TURN {

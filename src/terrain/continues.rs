@@ -1,7 +1,7 @@
-//! How far along a flat wall a mover goes on touching it, for walls of any shape.
+//! How far a mover can follow a flat wall, for walls of any shape.
 //!
-//! A side holds a mover while the footprint's middle stays against it, within the touch tolerance. The stretches for which
-//! sides near the way do so are joined end to end, so that flush walls count as one. Where a side curves away it ends.
+//! A side holds a mover while the footprint's middle stays against it, within the touch tolerance. The parts of the
+//! path for which sides do so are joined, so that flush walls count as one. It ends where a side curves away.
 
 use glam::{DVec2, Vec2};
 
@@ -10,8 +10,8 @@ use crate::exact::unit;
 use crate::shape::Outline;
 use crate::tolerance::{FACING, JOINED};
 
-/// The fraction of a way for which walls on the side that `normal` points away from hold a mover.
-/// `walls` shows the walls near the way, each grown by the footprint.
+/// The fraction of a displacement for which walls on the side opposite to `normal` continue. `walls` shows the walls
+/// near it, each grown by the footprint.
 pub(super) fn joined(
     walls: impl Fn(&mut dyn FnMut(Outline)),
     middle: DVec2,
@@ -45,7 +45,7 @@ pub(super) fn joined(
     }
 }
 
-/// The part of a way, from and to, for which a point lies against a side that faces along a normal.
+/// The part of a displacement, from and to, for which a point lies against a side that faces along a normal.
 fn beside(
     (from, to): (DVec2, DVec2),
     point: DVec2,
@@ -66,7 +66,7 @@ fn beside(
     (start <= end).then_some((start, end))
 }
 
-/// For which part of its way, from and to, a value that goes evenly from one to another lies between two bounds.
+/// For which part, from and to, a value that changes linearly lies between two bounds.
 fn within(from: f64, to: f64, low: f64, high: f64) -> Option<(f64, f64)> {
     if from == to {
         return (low <= from && from <= high).then_some((0.0, 1.0));

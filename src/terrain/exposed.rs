@@ -1,9 +1,10 @@
-//! Which side of a corner is exposed: the one decision between flush walls, whatever stores they are in.
+//! Which side of a corner is exposed: one decision for all walls near a hit, whatever stores they are in.
 //!
-//! A corner that is hit exactly has two sides, and a sweep of its wall alone cannot tell which of them another wall covers.
-//! So all walls that the footprint touches at the hit are shown again. Each of them, grown by the footprint, closes a cone
-//! of directions; cones that overlap are one. The two rays at the ends of the cone that the displacement leads into are
-//! the only ways on: of these the one counts that keeps more of the motion, and at exactly 45 degrees the one along x.
+//! A corner that is hit exactly has two sides, and a sweep of its wall alone cannot know which of them another wall
+//! covers. So all walls that the footprint touches at the hit are shown again. Each of them, grown by the footprint,
+//! closes a cone of directions; overlapping cones are joined. The two rays at the ends of the cone that the
+//! displacement leads into are the only ways on. The one that keeps more of the motion counts; at exactly 45 degrees,
+//! the one along x.
 
 use glam::{DVec2, Vec2};
 
@@ -15,7 +16,7 @@ use crate::direction::{Side, YAxis};
 use crate::shape::{Aabb, Cone, Feature, Footprint, outline_of, tolerance, touching_point};
 use crate::tolerance::MOST_AT_CORNER;
 
-/// A hit as it is when all walls are known, which `walls` shows: other than a sharp corner it stays as it is.
+/// A hit when all walls are known, which `walls` shows; only a sharp corner can change.
 #[inline]
 pub(super) fn exposed(
     walls: impl FnOnce(Aabb, &mut dyn FnMut(FoundWall)),
@@ -76,8 +77,8 @@ fn exposed_at_corner(
     }
 }
 
-/// The ends of the cone that a direction leads into, all overlapping cones joined, each with its wall; `None` where it
-/// leads into none or where they leave no way on.
+/// The ends of the joined cones that a direction leads into, each with its wall; `None` if it leads into none, or if
+/// they close all directions.
 fn joined(closed: &[Option<(Cone, FoundWall)>], way: DVec2) -> Option<[(DVec2, FoundWall); 2]> {
     let cones = || closed.iter().flatten();
     let (first, wall) = cones().find(|(cone, _)| cone.holds(way))?;

@@ -3,7 +3,7 @@
 use super::layers::Layers;
 use super::wall::Wall;
 
-/// Which walls count: those on some layers, except for a few.
+/// Which walls count: those on some layers, except for a list.
 ///
 /// ```
 /// use ambulant::prelude::*;
@@ -38,7 +38,7 @@ impl<'a> WallFilter<'a> {
         Self { layers, ..Self::ALL }
     }
 
-    /// The same, but these walls do not count.
+    /// Leaves out these walls.
     #[must_use]
     pub const fn except(mut self, walls: &'a [Wall]) -> Self {
         self.except = walls;

@@ -1,4 +1,4 @@
-//! The first of several walls that a footprint meets on its way.
+//! The first of several walls that a footprint hits.
 
 use glam::Vec2;
 
@@ -10,8 +10,8 @@ use crate::direction::YAxis;
 use crate::shape::{Aabb, Feature, Footprint, Met, outline_of, sweep_exactly};
 use crate::tolerance::MOST_STRETCHES;
 
-/// The first of several walls to be met: a flat side and a corner apart, since which of them counts is decided when all
-/// walls are known.
+/// The first of several walls: a flat side and a corner separately, since all walls must be known to decide between
+/// them.
 #[derive(Debug, Clone, Copy, Default)]
 pub(super) struct FirstHit {
     side: Option<(Met, FoundWall)>,
@@ -19,7 +19,7 @@ pub(super) struct FirstHit {
 }
 
 impl FirstHit {
-    /// Takes a wall into account. The result does not depend on the order: of two walls met at the same fraction the more
+    /// Takes in a wall. The result does not depend on the order: of two walls hit at the same fraction, the more
     /// head-on one is kept, then the one whose bounds come first.
     pub(super) fn consider(
         &mut self,
@@ -61,7 +61,7 @@ impl FirstHit {
     }
 }
 
-/// Which of two walls met at the same fraction counts.
+/// Which of two walls hit at the same fraction counts.
 fn precedes(one: (&Met, &FoundWall), other: (&Met, &FoundWall), displacement: Vec2) -> bool {
     let inward = |met: &Met| -displacement.as_dvec2().dot(met.normal);
     let (first, second) = (inward(one.0), inward(other.0));
@@ -72,8 +72,8 @@ fn precedes(one: (&Met, &FoundWall), other: (&Met, &FoundWall), displacement: Ve
     first > second || first == second && bounds(one.1) < bounds(other.1)
 }
 
-/// Sweeps a long way in stretches, so that only walls near it are looked at; the way is cut to where it
-/// comes near an area.
+/// Sweeps a long displacement in stretches, so that only walls near it are looked at; it is cut to where it comes
+/// near an area.
 pub(super) fn sweep_in_stretches(
     footprint: &Footprint,
     from: Vec2,
@@ -84,7 +84,7 @@ pub(super) fn sweep_in_stretches(
 ) -> FirstHit {
     let mut first = FirstHit::default();
     let Some((mut start, last)) = part_near(area, footprint, from, way) else { return first };
-    // Nothing is won by stretches shorter than what goes along them, nor by more of them than anybody waits for.
+    // Shorter stretches than the footprint gain nothing, and the number of stretches is limited.
     let stretch = f64::from(stretch.max(footprint.size().max_element()));
     let part = (stretch / way.as_dvec2().length().max(stretch)).max((last - start) / MOST_STRETCHES);
     let at = |part: f64| (from.as_dvec2() + way.as_dvec2() * part).as_vec2();
@@ -93,7 +93,7 @@ pub(super) fn sweep_in_stretches(
         walls(area_between(footprint, at(start), at(end)), &mut |found| {
             first.consider(footprint, from, way, &found);
         });
-        // From far away a stretch may be lost in the rounding of the way.
+        // From far away a stretch may be lost by rounding.
         if first.fraction() <= end || end >= last || end <= start {
             return first;
         }

@@ -6,13 +6,13 @@ use super::wall::Wall;
 use crate::direction::{Side, YAxis};
 use crate::shape::{Footprint, Met, Solid};
 
-/// A wall that stands somewhere: what it is, its layers and its shape.
+/// A wall: what it is, its layers and its shape.
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct FoundWall {
     /// Which wall.
     pub wall: Wall,
-    /// The layers that it lies on.
+    /// The layers that it is on.
     pub layers: Layers,
     /// Its shape.
     pub solid: Solid,

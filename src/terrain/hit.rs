@@ -1,4 +1,4 @@
-//! What was met: which wall, on which side, where and when.
+//! A hit: which wall, on which side, where and when.
 
 use glam::{DVec2, Vec2};
 
@@ -8,7 +8,7 @@ use crate::contact::Tolerance;
 use crate::direction::Side;
 use crate::shape::{Feature, Met};
 
-/// The first touch of a footprint carried along a displacement.
+/// The first touch of a footprint moved along a displacement.
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
@@ -17,20 +17,20 @@ pub struct Hit {
     pub fraction: f32,
     /// The mover's position at the touch: exactly against the wall, rounded once.
     pub position: Vec2,
-    /// Where the touch is: the middle of the part of the wall that the footprint lies against.
+    /// The point of the touch: the middle of the part of the wall that the footprint lies against.
     pub point: Vec2,
     /// The unit normal, from the wall toward the mover.
     pub normal: Vec2,
-    /// The side of the wall that was met; of a slanted or round wall the one that faces the mover most.
+    /// The side of the wall; for a slanted or round wall, the one that faces the mover most.
     pub side: Side,
-    /// What was met.
+    /// The wall.
     pub wall: Wall,
-    /// The layers that it lies on.
+    /// The layers that it is on.
     pub layers: Layers,
     pub(crate) exact: Exact,
 }
 
-/// What rounding takes from a hit, and what decides between hits at one place.
+/// A hit before rounding, and what decides between hits at one position.
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(crate) struct Exact {
@@ -53,14 +53,15 @@ impl Hit {
         (self.normal, self.exact.position)
     }
 
-    /// The first of two hits of one displacement. Hits at one place, less than a graze apart: a flat side counts before a
-    /// corner, since between flush walls the corner is not there. Hits at one fraction: the more head-on one.
+    /// The first of two hits of one displacement. If they are less than a graze apart, a flat side counts before a
+    /// corner, since between flush walls there is no corner. If they are at the same fraction, the more head-on one
+    /// counts.
     pub(super) fn first(self, other: Self, displacement: Vec2) -> Self {
         let inward = |hit: &Self| -displacement.dot(hit.normal);
         if (self.exact.feature == Feature::Side) != (other.exact.feature == Feature::Side) {
             let (side, corner) =
                 if self.exact.feature == Feature::Side { (self, other) } else { (other, self) };
-            // Up to where the side is met, the mover gets no deeper into the other wall than what grazes.
+            // Up to the side, the mover gets no deeper into the other wall than a graze.
             let into = f64::from(inward(&side).max(inward(&corner)));
             let deep = (side.exact.at - corner.exact.at) * into;
             let touch = Tolerance::at(side.exact.position.abs().max_element());

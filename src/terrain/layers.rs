@@ -1,10 +1,10 @@
-//! Layers: what a wall is, and what a mover collides with.
+//! Layers: which movers collide with which walls.
 
 use core::fmt;
 use core::ops::{BitAnd, BitOr, Not};
 
-/// A set of 32 layers. A wall lies on some of them, a mover's mask names some of them, and the two meet when
-/// they have one in common.
+/// A set of 32 layers. A wall is on some of them, the mask of a mover has some of them, and the two collide if they
+/// share one.
 ///
 /// ```
 /// use ambulant::prelude::*;
@@ -30,14 +30,14 @@ use core::ops::{BitAnd, BitOr, Not};
 pub struct Layers(u32);
 
 impl Layers {
-    /// No layer: a wall that nobody meets, a mover that walks through everything.
+    /// No layer: a wall without collisions, a mover that passes through everything.
     pub const NONE: Self = Self(0);
-    /// All layers: a mover's mask where nothing else is said.
+    /// All layers: the default mask of a mover.
     pub const ALL: Self = Self(u32::MAX);
-    /// The first layer: where walls lie where nothing else is said.
+    /// The first layer: the default layer of a wall.
     pub const FIRST: Self = Self(1);
 
-    /// One layer, numbered 0 to 31; of a higher number the remainder counts.
+    /// One layer, numbered 0 to 31; higher numbers wrap round.
     #[must_use]
     pub const fn bit(number: u32) -> Self {
         Self(1 << (number % 32))
@@ -55,7 +55,7 @@ impl Layers {
         self.0
     }
 
-    /// Whether two sets have a layer in common.
+    /// Whether two sets share a layer.
     #[must_use]
     pub const fn meets(self, other: Self) -> bool {
         self.0 & other.0 != 0

@@ -1,8 +1,8 @@
 //! What blocks: a footprint and a displacement go in, the first [`Hit`] comes out.
 //!
-//! [`Terrain`] is the question that travel asks; [`TileGrid`] answers it for maps of tiles,
-//! [`Obstacles`] for free-standing shapes, [`PlayArea`] for the four sides of the play area, and slices and
-//! tuples for several of them together. [`Layers`] say who collides with which walls.
+//! [`Terrain`] is anything that can block. [`TileGrid`] is a map of tiles, [`Obstacles`] a store of free-standing
+//! shapes, [`PlayArea`] the four sides of the play area; slices and tuples combine them. [`Layers`] decide which
+//! movers collide with which walls.
 
 mod combine;
 mod continues;

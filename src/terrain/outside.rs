@@ -1,10 +1,10 @@
-//! What lies outside of an area, as walls.
+//! The outside of an area, as walls.
 
 use crate::direction::{Side, YAxis};
 use crate::shape::{Aabb, Solid};
 use crate::tolerance::THICK;
 
-/// What lies round an area, as one thick box on each side, named by where it lies.
+/// The outside of an area, as one thick box on each side, named by its side.
 pub(super) fn outside(area: Aabb, y_axis: YAxis) -> [(Side, Solid); 4] {
     let (min, max) = (area.min - THICK, area.max + THICK);
     let solid = |from: (f32, f32), to: (f32, f32)| Solid::Box(Aabb { min: from.into(), max: to.into() });

@@ -1,4 +1,4 @@
-//! The play area: what each of its four sides does to a mover that comes to it.
+//! The play area: what each of its four sides does to a mover.
 
 use glam::Vec2;
 
@@ -18,22 +18,21 @@ use crate::tolerance::BEYOND_EDGE;
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
 pub enum EdgeRule {
-    /// It is a wall, along which one slides.
+    /// It is a wall; movers slide along it.
     #[default]
     Block,
-    /// It is a wall, off which one bounces.
+    /// It is a wall; movers bounce off it.
     Bounce,
-    /// Who has left by it comes in on the other side, with the same velocity.
+    /// A mover that leaves here enters on the other side, with the same velocity.
     Wrap,
-    /// Who has left by it is gone.
+    /// A mover that leaves here is gone.
     Open,
 }
 
 /// A play area with a rule for each side.
 ///
-/// Sides that hold or throw back are walls ([`PlayArea`] is a terrain); the others are crossed, and a mover has
-/// crossed one when all of its footprint is outside, so that it comes in whole on the other side and meets
-/// what stands there.
+/// Sides that block or bounce are walls ([`PlayArea`] is a terrain). A mover has left by another side when all of its
+/// footprint is outside; on the other side it enters whole, so that it hits what stands there.
 ///
 /// ```
 /// use ambulant::terrain::{Crossing, EdgeRule, PlayArea};
@@ -62,21 +61,21 @@ pub struct PlayArea {
     y_axis: YAxis,
 }
 
-/// What came of a mover's place at the edges.
+/// Whether a mover has left the area.
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[must_use]
 pub enum Crossing {
-    /// Some of it is inside, or it left by a side that holds it.
+    /// It is inside, at least in part, or beyond a side that is a wall.
     Inside,
-    /// It came in on the other side.
+    /// It entered on the other side.
     Wrapped {
-        /// The side by which it left.
+        /// The side where it left.
         side: Side,
-        /// Where it is now.
+        /// Its position now.
         position: Vec2,
     },
-    /// It left by an open side.
+    /// It left on an open side.
     Gone {
         /// The side.
         side: Side,
@@ -86,7 +85,7 @@ pub enum Crossing {
 const SIDES: [Side; 4] = [Side::Left, Side::Right, Side::Top, Side::Bottom];
 
 impl PlayArea {
-    /// An area between two opposite corners, in units, that holds on all sides.
+    /// An area between two opposite corners, in units, that blocks on all sides.
     ///
     /// # Errors
     /// Both must be finite, and the area must have a width and a height.
@@ -95,28 +94,28 @@ impl PlayArea {
         Ok(Self { area, rules: [EdgeRule::Block; 4], layers: Layers::FIRST, y_axis: YAxis::Down })
     }
 
-    /// The same area with another rule for a side.
+    /// Sets the rule for one side.
     #[must_use]
     pub const fn with(mut self, side: Side, rule: EdgeRule) -> Self {
         self.rules[side as usize] = rule;
         self
     }
 
-    /// The same area with one rule for all four sides.
+    /// Sets one rule for all four sides.
     #[must_use]
     pub const fn with_all(mut self, rule: EdgeRule) -> Self {
         self.rules = [rule; 4];
         self
     }
 
-    /// The same area with its walls on other layers: the first one where nothing else is said.
+    /// Sets the layers of its walls; by default the first layer.
     #[must_use]
     pub const fn with_layers(mut self, layers: Layers) -> Self {
         self.layers = layers;
         self
     }
 
-    /// The same area in a world where y grows the other way; only the names of sides depend on it.
+    /// Sets the direction in which y grows; only the names of sides depend on it.
     #[must_use]
     pub const fn with_y_axis(mut self, y_axis: YAxis) -> Self {
         self.y_axis = y_axis;
@@ -129,13 +128,13 @@ impl PlayArea {
         self.area
     }
 
-    /// What a side does.
+    /// The rule for a side.
     #[must_use]
     pub const fn rule(&self, side: Side) -> EdgeRule {
         self.rules[side as usize]
     }
 
-    /// What the edges make of a mover's place.
+    /// Whether a mover at a position has left the area.
     pub fn crossing(&self, footprint: &Footprint, position: Vec2) -> Crossing {
         let ground = footprint.at(position);
         for side in SIDES {
@@ -153,14 +152,14 @@ impl PlayArea {
         Crossing::Inside
     }
 
-    /// The first part of a way, 0 to 1, after which a mover has left by a side that is crossed.
+    /// The first fraction of a displacement, 0 to 1, at which a mover has left by a side that can be crossed.
     pub(crate) fn leaves_at(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> Option<f32> {
         let ground = footprint.at(from);
         let instants =
             SIDES.into_iter().filter(|side| self.is_crossed(self.rule(*side))).filter_map(|side| {
                 let outward = -way.dot(self.inward(side));
                 let left = -self.depth(side, ground);
-                // A hair further, so that it has left for certain.
+                // Slightly further, so that it has left whatever the rounding.
                 let at = (left + BEYOND_EDGE * (1.0 + left.abs())) / outward;
                 (outward > 0.0 && at <= 1.0).then_some(at.max(0.0))
             });
@@ -171,7 +170,7 @@ impl PlayArea {
         matches!(rule, EdgeRule::Wrap | EdgeRule::Open)
     }
 
-    /// How far the nearest part of some ground is outside of a side, in units.
+    /// How far the nearest part of a box is outside of a side, in units.
     fn depth(&self, side: Side, ground: Aabb) -> f32 {
         let inward = self.inward(side);
         let near =

@@ -1,4 +1,4 @@
-//! Questions without a mover: what a ray meets, what lies at a point.
+//! Queries without a mover: a line of sight, and the walls at a point or in a region.
 
 use glam::Vec2;
 
@@ -9,10 +9,10 @@ use super::terrain_trait::Terrain;
 use crate::shape::{Aabb, Footprint};
 use crate::tolerance::RAY;
 
-/// The first wall on a straight line between two points; `None` when one can be seen from the other.
+/// The first wall on the straight line between two points; `None` if the line is free.
 ///
-/// A ray is as thin as rounding allows: it passes between two walls that leave a gap, and not between two
-/// that touch along a side. It is met by a wall that it runs into, not by one that it starts in.
+/// A ray is as thin as rounding allows: it passes through a gap between two walls, but not between two that touch
+/// along a side. A wall that contains the start is ignored.
 ///
 /// ```
 /// use ambulant::prelude::*;
@@ -30,7 +30,7 @@ pub fn ray(terrain: &(impl Terrain + ?Sized), from: Vec2, to: Vec2, filter: &Wal
     terrain.sweep(&Footprint::point(RAY), from, to - from, filter)
 }
 
-/// Shows the walls that a point lies in or on.
+/// Shows the walls that contain a point or have it on their border.
 ///
 /// ```
 /// use ambulant::prelude::*;
@@ -53,8 +53,7 @@ pub fn walls_at(
     walls_under(terrain, &Footprint::point(RAY), point, filter, &mut see);
 }
 
-/// Shows the walls that a footprint at a place overlaps or touches: every answer to "what is in this
-/// region", for a box or a circle.
+/// Shows the walls that a footprint at a position overlaps or touches: what is in a region, for a box or a circle.
 ///
 /// ```
 /// use ambulant::prelude::*;

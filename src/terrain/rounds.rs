@@ -1,4 +1,4 @@
-//! The round that a mover touches. A hit tells only the normal, so the walls themselves are asked.
+//! The round part of a wall that a mover touches. A hit has only its normal, so the walls are looked up again.
 
 use glam::{DVec2, Vec2};
 
@@ -10,7 +10,7 @@ use super::wall::Wall;
 use crate::shape::{Arc, Footprint, outline_of};
 use crate::tolerance::{MOST_AT_ROUND, SAME_POINT};
 
-/// A round, and the walls that share it: at the apex of two flush walls one corner belongs to both.
+/// A round part, and the walls that share it: at the apex of two flush walls, one corner belongs to both.
 #[derive(Debug, Clone, Copy)]
 pub(crate) struct Round {
     pub(crate) arc: Arc,
@@ -18,7 +18,7 @@ pub(crate) struct Round {
 }
 
 impl Round {
-    /// Whether a wall has this round.
+    /// Whether it belongs to a wall.
     pub(crate) fn belongs_to(&self, wall: Wall) -> bool {
         self.walls.contains(&Some(wall))
     }
@@ -28,7 +28,7 @@ impl Round {
         self.walls.into_iter().flatten()
     }
 
-    /// Adds a wall; the round ends where the first of its walls has a flat side.
+    /// Adds a wall; the round part ends where the first of its walls has a flat side.
     fn add(&mut self, wall: Wall, arc: &Arc, normal: DVec2) {
         let Some(slot) = self.walls.iter_mut().find(|slot| slot.is_none()) else { return };
         *slot = Some(wall);
@@ -42,7 +42,7 @@ impl Round {
     }
 }
 
-/// The round that a hit has met, as a mover's position runs along it.
+/// The round part of a hit, as a path of the mover's position.
 pub(crate) fn round_of(terrain: &(impl Terrain + ?Sized), footprint: &Footprint, hit: &Hit) -> Option<Round> {
     // Arcs are known for the middle of a footprint; its position may be elsewhere.
     let offset = footprint.middle(Vec2::ZERO);

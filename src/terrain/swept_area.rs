@@ -5,7 +5,7 @@ use glam::Vec2;
 use crate::shape::{Aabb, Footprint};
 use crate::tolerance::SOONER;
 
-/// The area that a footprint passes over, with room for what counts as touching and for what holds.
+/// The area that a footprint passes over, enlarged by more than the touch tolerance.
 pub(crate) fn swept_area(footprint: &Footprint, from: Vec2, displacement: Vec2) -> Aabb {
     area_between(footprint, from, from + displacement)
 }
@@ -17,7 +17,7 @@ pub(super) fn area_between(footprint: &Footprint, from: Vec2, to: Vec2) -> Aabb 
     Aabb { min: way.min - room, max: way.max + room }
 }
 
-/// The part of a way, from and to, on which a footprint may touch what lies in an area.
+/// The part of a displacement, from and to, on which a footprint may touch something in an area.
 pub(super) fn part_near(area: Aabb, footprint: &Footprint, from: Vec2, way: Vec2) -> Option<(f64, f64)> {
     if !from.is_finite() || !way.is_finite() {
         return None;
@@ -36,7 +36,7 @@ pub(super) fn part_near(area: Aabb, footprint: &Footprint, from: Vec2, way: Vec2
         let (a, b) = (low[axis] / along, high[axis] / along);
         (first, last) = (first.max(a.min(b)), last.min(a.max(b)));
     }
-    // A hair more on both ends for the rounding of the two differences.
+    // Slightly more on both ends, for the rounding of the two differences.
     let (first, last) = ((first - SOONER).max(0.0), (last + SOONER).min(1.0));
     (first <= last).then_some((first, last))
 }

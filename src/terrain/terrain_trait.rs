@@ -1,4 +1,4 @@
-//! The questions that travel asks of anything that can block.
+//! The trait for anything that can block.
 
 use glam::Vec2;
 
@@ -13,12 +13,11 @@ use crate::shape::{Aabb, Footprint, outline_of, overlap, tolerance};
 
 /// Anything that can block a footprint.
 ///
-/// The rules that travel relies on: touching is not overlapping; touching and moving along or away
-/// is no hit; touching and moving in is a hit at fraction 0; a wall that the footprint overlaps at
-/// the start does not hold it back. Every question says which walls count.
+/// The rules for all terrains: touching is not overlapping; touching and moving along or away is no hit; touching and
+/// moving in is a hit at fraction 0; walls that overlap at the start are ignored. Every query takes a filter.
 ///
-/// A map of your own only tells which walls reach into an area; the other questions are answered from
-/// that, and may be answered faster.
+/// For a map of your own, implement [`walls_in`](Self::walls_in); the other queries follow from it. Override them if
+/// you can answer faster.
 ///
 /// ```
 /// use ambulant::prelude::*;
@@ -44,16 +43,16 @@ use crate::shape::{Aabb, Footprint, outline_of, overlap, tolerance};
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 pub trait Terrain {
-    /// Shows every wall that counts whose box reaches into an area, and perhaps some near it, always in the
-    /// same order.
+    /// Calls `see` for every wall that passes the filter and whose bounding box reaches into an area, perhaps also
+    /// for walls near it, always in the same order.
     fn walls_in(&self, area: Aabb, filter: &WallFilter<'_>, see: &mut dyn FnMut(FoundWall));
 
-    /// Which way y grows; only the names of sides depend on it.
+    /// The direction in which y grows; only the names of sides depend on it.
     fn y_axis(&self) -> YAxis {
         YAxis::Down
     }
 
-    /// The first wall that a footprint would enter on its way from `from` along `displacement`.
+    /// The first wall that a footprint would enter from `from` along `displacement`.
     fn sweep(
         &self,
         footprint: &Footprint,
@@ -68,8 +67,8 @@ pub trait Terrain {
         first.hit(|area, see| self.walls_in(area, filter, see), self.y_axis(), footprint, displacement)
     }
 
-    /// For a footprint that touches a wall with this normal: the fraction of a displacement along
-    /// the wall, 0 to 1, for which it goes on touching that flat side or one flush with it.
+    /// For a footprint that touches a wall with this normal: the fraction of a displacement along the wall, 0 to 1,
+    /// for which that flat side, or one flush with it, continues.
     fn wall_continues(
         &self,
         footprint: &Footprint,
@@ -86,8 +85,8 @@ pub trait Terrain {
         joined(walls, middle, displacement, normal, tolerance(footprint, middle))
     }
 
-    /// Whether nothing here is round to a footprint, neither a wall nor the footprint itself. A terrain that does not know
-    /// answers `false`, which only takes longer.
+    /// Whether nothing here is round to a footprint, neither a wall nor the footprint itself. `false` is always
+    /// correct, but slower.
     fn is_flat_to(&self, footprint: &Footprint) -> bool {
         let _ = footprint;
         false
@@ -102,11 +101,10 @@ pub trait Terrain {
         overlaps
     }
 
-    /// Whether nothing is on a footprint's way, and nothing where it starts, so that none of what the footprint holds
-    /// meets anything either.
+    /// Whether a footprint meets nothing on its path and overlaps nothing at its start.
     ///
-    /// Walls that may be left where they cannot be entered are no hit for whom they hold already, but for what lies inside of
-    /// it they are: a terrain that has some answers `false` near them. So may any terrain that would take long to find out.
+    /// A wall that can be left but not entered is ignored for a footprint that overlaps it, but can block a smaller
+    /// one inside; so a terrain with such walls returns `false` near them. `false` is always correct, but slower.
     fn is_clear(
         &self,
         footprint: &Footprint,
@@ -118,7 +116,7 @@ pub trait Terrain {
     }
 }
 
-/// One wall alone is a terrain, too.
+/// A single wall is a terrain too.
 impl Terrain for FoundWall {
     fn walls_in(&self, area: Aabb, filter: &WallFilter<'_>, see: &mut dyn FnMut(FoundWall)) {
         if self.solid.bounds().overlaps(&area) && filter.wall(self.wall, self.layers) {

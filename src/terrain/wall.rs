@@ -1,4 +1,4 @@
-//! Which wall: the names of walls, whatever they are made of.
+//! Ids of walls.
 
 use core::fmt;
 
@@ -6,7 +6,7 @@ use glam::IVec2;
 
 use crate::direction::Side;
 
-/// Which obstacle of a store; ids of removed obstacles are never used again.
+/// The id of an obstacle in a store; it is never used again.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct ObstacleId {
@@ -20,16 +20,16 @@ impl fmt::Display for ObstacleId {
     }
 }
 
-/// Which wall was met.
+/// Which wall.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
 pub enum Wall {
-    /// A tile, by column and row; it may lie outside the map where the outside blocks.
+    /// A tile, by column and row; it may lie outside the map if the outside blocks.
     Tile(IVec2),
     /// A free-standing obstacle.
     Obstacle(ObstacleId),
-    /// An edge of the play area, named by where it lies: the left edge faces right.
+    /// A side of the play area, by its position: the left edge faces right.
     Edge(Side),
 }
 

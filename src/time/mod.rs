@@ -1,10 +1,10 @@
-//! Time: what counts as the length of a tick, and fixed ticks from uneven frames.
+//! Time: valid tick lengths, and fixed ticks from uneven frames.
 
 mod ticks;
 
 pub use ticks::Ticks;
 
-/// A `dt` as every call takes it: seconds above zero, or zero.
+/// A `dt` as every call uses it: seconds above zero, or zero.
 #[inline]
 pub(crate) fn seconds(dt: f32) -> f32 {
     if dt.is_finite() && dt > 0.0 { dt } else { 0.0 }

@@ -1,12 +1,12 @@
 //! Fixed ticks from uneven frames.
 //!
-//! A game draws as often as it can and moves in even ticks. [`Ticks`] says how many ticks a frame is worth, and
-//! how far between the last two the picture is.
+//! A game draws as often as it can and moves in fixed ticks. [`Ticks`] returns how many ticks to play in a frame and
+//! the interpolation factor for drawing.
 
 use crate::error::{InvalidNumber, above_zero, at_least_zero};
 use crate::tolerance::TICK_ROUNDING;
 
-/// The most ticks that one frame makes up for where nothing else is said.
+/// The default limit of ticks per frame.
 const USUAL_MOST: u32 = 8;
 
 /// Fixed ticks from uneven frames.
@@ -33,15 +33,15 @@ pub struct Ticks {
     most: u32,
     time_scale: f32,
     paused: bool,
-    /// Ticks asked for while paused.
+    /// Ticks requested while paused.
     single: u32,
-    /// In ticks: what frames have brought and no tick has used yet.
+    /// Time from frames that no tick has used yet, in ticks.
     saved: f64,
     dropped: f64,
 }
 
 impl Ticks {
-    /// So many ticks a second, at full speed; a long frame makes up for at most eight of them.
+    /// A number of ticks per second at full speed, with at most eight ticks per frame.
     ///
     /// # Errors
     /// The rate must be finite and above 0.
@@ -58,15 +58,15 @@ impl Ticks {
         })
     }
 
-    /// The same, with another limit on the ticks of one frame; what a longer frame brings is dropped, so that a
-    /// slow machine plays slowly instead of never catching up. A limit of 0 counts as 1.
+    /// Sets the limit of ticks per frame. Time beyond it is dropped, so that a slow machine plays slowly instead of
+    /// never catching up. A limit of 0 counts as 1.
     #[must_use]
     pub const fn with_most(mut self, most: u32) -> Self {
         self.most = if most == 0 { 1 } else { most };
         self
     }
 
-    /// Plays at a part of full speed from now on: 0.25 is slow motion, 2 is twice as fast.
+    /// Sets the time scale: 0.25 is slow motion, 2 is double speed.
     ///
     /// # Errors
     /// The time scale must be finite and at least 0.
@@ -75,13 +75,13 @@ impl Ticks {
         Ok(())
     }
 
-    /// Stops or goes on; the picture stays where it is between two ticks.
+    /// Pauses or continues; the interpolation factor stays the same.
     pub const fn set_paused(&mut self, paused: bool) {
         self.paused = paused;
         self.single = 0;
     }
 
-    /// Asks for one tick in the next frame although it is paused.
+    /// Plays one tick in the next frame even if paused.
     pub const fn step(&mut self) {
         if self.paused {
             self.single += 1;
@@ -94,7 +94,7 @@ impl Ticks {
         self.paused
     }
 
-    /// How many ticks a frame of so many seconds is worth. A time that is negative or not finite is worth none.
+    /// How many ticks to play in a frame of this many seconds. Negative and non-finite times count as none.
     #[must_use]
     pub fn advance(&mut self, seconds: f32) -> u32 {
         if self.paused {
@@ -103,7 +103,7 @@ impl Ticks {
         if seconds.is_finite() && seconds > 0.0 {
             self.saved += f64::from(seconds) * f64::from(self.rate) * f64::from(self.time_scale);
         }
-        // A tick that is due but for rounding is due.
+        // A tick that is missing only by rounding is due.
         let due = libm::floor(self.saved + TICK_ROUNDING).max(0.0);
         let played = due.min(f64::from(self.most));
         self.saved -= due;
@@ -117,13 +117,13 @@ impl Ticks {
         played
     }
 
-    /// How long a tick lasts, in seconds.
+    /// The length of a tick, in seconds.
     #[must_use]
     pub fn seconds(&self) -> f32 {
         1.0 / self.rate
     }
 
-    /// How far the picture is from the last but one tick to the last one, 0 to 1.
+    /// The interpolation factor for drawing: 0 at the tick before the last one, 1 at the last one.
     #[must_use]
     pub fn fraction(&self) -> f32 {
         #[expect(clippy::cast_possible_truncation, reason = "a fraction, rounded once")]
@@ -131,7 +131,7 @@ impl Ticks {
         fraction
     }
 
-    /// How many ticks were dropped so far because frames were too long.
+    /// How many ticks were dropped because frames were too long.
     #[must_use]
     pub const fn dropped(&self) -> f64 {
         self.dropped

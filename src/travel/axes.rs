@@ -1,5 +1,5 @@
-//! The plain resolution that many games were written with: test the place, then move, one axis after the
-//! other. It is here for those who port such a game; [`resolve`](super::resolve) does better.
+//! Axis-by-axis movement as many games do it: test the position, then move, one axis after the other. It is for
+//! porting such games; [`resolve`](super::resolve) is better.
 
 use glam::Vec2;
 
@@ -8,14 +8,14 @@ use crate::error::{InvalidNumber, above_zero};
 use crate::shape::Footprint;
 use crate::terrain::{Terrain, WallFilter};
 
-/// The most places that one move tests on one axis; what is left of the way then is told as remaining.
+/// The most positions that one call tests on one axis; the rest of the displacement is returned as remaining.
 pub const MAX_PROBES: u32 = 4096;
 
 /// Moves along x and then along y, in steps of at most `probe` units; an axis stops before the first step
 /// that would overlap a wall.
 ///
-/// So a mover stops up to `probe` short of a wall, a wall thinner than `probe` may be passed, and the order
-/// of the axes shows at corners. Contacts are not told; an axis that was stopped has lost its velocity.
+/// So a mover stops up to `probe` short of a wall, can pass a wall thinner than `probe`, and behaves differently at
+/// corners in x and y. No contacts are listed; an axis that was stopped has no velocity left.
 ///
 /// ```
 /// use ambulant::prelude::*;
@@ -44,7 +44,7 @@ pub fn step_axes(
     let mut result = MoveResult { position: from, velocity, ..MoveResult::default() };
     for axis in [Vec2::X, Vec2::Y] {
         let way = displacement * axis;
-        // What is not a number or endless cannot be walked.
+        // What is not finite cannot be moved along.
         let steps = if way.is_finite() { libm::ceilf(way.length() / probe) } else { 0.0 };
         let walked = steps.min(MAX_PROBES as f32);
         let start = result.position;

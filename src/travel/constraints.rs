@@ -1,13 +1,15 @@
 //! What walls in contact allow: half-planes of velocities, and the allowed velocity nearest to a given one.
 //!
-//! A wall with normal `n` allows the velocities `v` with `v · n >= least`. The allowed set of several walls is convex, so
-//! it has one nearest point, which does not depend on the order of the walls: the velocity itself, or its projection onto
-//! one wall if all others allow that, or the point where two walls' borders cross. `least` is 0 for a standing wall, and
-//! below 0 where the ground carries the mover away from the wall: walking against it as fast is standing still.
+//! A wall with normal `n` allows the velocities `v` with `v · n >= least`. The allowed set of several walls is
+//! convex, so it has one nearest point, which does not depend on the order of the walls: the velocity itself, or its
+//! projection onto one wall if all others allow that, or the point where the borders of two walls cross. `least` is 0
+//! for a standing wall, and below 0 where a belt moves the mover away from the wall: walking against the belt is
+//! standing still.
 //!
-//! A projection is built from the tangent, `t (t · v)`, and never as a difference: what rounding lets point into the wall
-//! is a part of the slid vector's own length, however head-on the wall is met. So "along" has one meaning for all
-//! ([`ALONG`]), and no further tolerance says when two walls wedge a mover: the nearest point is zero then.
+//! A projection is built from the tangent, `t (t · v)`, never as a difference: what rounding lets point into the wall
+//! is a fraction of the slid vector's own length, even if the wall is met head-on. So "along" has one meaning
+//! everywhere ([`ALONG`]), and no other tolerance is needed to decide when two walls wedge a mover: the nearest point
+//! is zero then.
 
 use glam::{DVec2, Vec2};
 
@@ -28,7 +30,7 @@ pub(crate) struct Constraint {
     surface: DVec2,
     /// Whether the surface is round there.
     pub(crate) is_round: bool,
-    /// The least speed along the normal, over the ground: 0 or below.
+    /// The least speed along the normal, relative to the belt: 0 or below.
     least: f32,
 }
 
@@ -38,14 +40,14 @@ pub(crate) struct Constraint {
 pub(crate) struct WallConstraints {
     walls: [Constraint; MOST_CONSTRAINTS],
     count: usize,
-    /// The velocity of what carries the mover, in units/s.
+    /// The velocity of the belt that the mover is on, in units/s.
     ground: Vec2,
     /// The axis that the mover is held to.
     axis: Option<Axis>,
 }
 
 impl WallConstraints {
-    /// No wall yet, for a mover that is carried at this velocity (units/s) and perhaps held to an axis.
+    /// No walls yet, for a mover on a belt of this velocity (units/s), held to an axis if given.
     pub(crate) const fn none(ground: Vec2, axis: Option<Axis>) -> Self {
         let empty = Constraint {
             wall: Wall::Tile(glam::IVec2::ZERO),
@@ -80,7 +82,7 @@ impl WallConstraints {
     pub(crate) fn add(&mut self, hit: &Hit) {
         let wall = hit.wall;
         let normal = self.axis.map_or(hit.normal, |axis| held_to(axis, hit.normal));
-        // A mover that is held to an axis stands there.
+        // A mover that is held to an axis stops there.
         let is_round = hit.exact.feature == Feature::Round && self.axis.is_none();
         let added = Constraint { wall, normal, surface: hit.exact.position, is_round, least: 0.0 };
         let same = |known: &&mut Constraint| {
@@ -99,21 +101,21 @@ impl WallConstraints {
         self.find_least();
     }
 
-    /// Sets the normal of the one wall that the mover has rolled along, and where it lies against it.
+    /// Sets the normal of the one wall that the mover rolls along, and its position against it.
     pub(crate) fn roll(&mut self, normal: Vec2, surface: DVec2) {
         self.walls[0] = Constraint { normal, surface, ..self.walls[0] };
         self.find_least();
     }
 
-    /// Leaves all walls but one.
+    /// Drops all walls but one.
     pub(crate) fn only(&mut self, wall: Constraint) {
         self.walls[0] = wall;
         self.count = 1;
         self.find_least();
     }
 
-    /// Finds how fast the mover may walk against each wall: as fast as the ground carries it away, with what all walls leave
-    /// of the ground's velocity.
+    /// Finds how fast the mover may walk against each wall: as fast as the belt moves it away, with what all walls
+    /// leave of the belt's velocity.
     fn find_least(&mut self) {
         if self.ground != Vec2::ZERO {
             let carried = self.displacement(self.ground);
@@ -123,7 +125,7 @@ impl WallConstraints {
         }
     }
 
-    /// Keeps the walls that a condition holds for.
+    /// Keeps the walls for which a condition holds.
     pub(crate) fn retain(&mut self, keep: impl Fn(&Constraint) -> bool) {
         let mut kept = 0;
         for place in 0..self.count {
@@ -140,7 +142,7 @@ impl WallConstraints {
         }
     }
 
-    /// The allowed velocity over the ground that is nearest to this one.
+    /// The nearest allowed velocity, relative to the belt.
     #[inline]
     pub(crate) fn velocity(&self, velocity: Vec2) -> Vec2 {
         match self.count {
@@ -150,7 +152,7 @@ impl WallConstraints {
         }
     }
 
-    /// The allowed displacement that is nearest to this one; the ground's part is in it.
+    /// The nearest allowed displacement, including that of the belt.
     #[inline]
     pub(crate) fn displacement(&self, displacement: Vec2) -> Vec2 {
         match self.count {
@@ -174,7 +176,7 @@ impl WallConstraints {
         for (place, wall) in self.iter().enumerate() {
             if wanted.dot(wall.normal) < least(wall) {
                 is_free = false;
-                // A projection that all walls allow is the nearest point: no other can be.
+                // If all walls allow a projection, it is the nearest point.
                 let slid = wall.nearest(wanted, least(wall));
                 if allowed(slid, [place, place]) {
                     return slid;
@@ -198,7 +200,8 @@ impl WallConstraints {
     }
 }
 
-/// The normal that a wall has for a mover that is held to an axis: a wall that is not parallel to it stands across it.
+/// The normal of a wall for a mover that is held to an axis: a wall that is not parallel to the axis counts as
+/// perpendicular to it.
 fn held_to(axis: Axis, normal: Vec2) -> Vec2 {
     let across = axis.only(normal);
     if across.length() > HEAD_ON { across.signum() * axis.only(Vec2::ONE) } else { normal }
@@ -208,7 +211,7 @@ fn held_to(axis: Axis, normal: Vec2) -> Vec2 {
 #[expect(clippy::cast_possible_truncation, reason = "a named constant, rounded once")]
 const ALONG_F32: f32 = ALONG as f32;
 
-/// A vector without the part that points into a wall; what points along or away stays as it is.
+/// A vector without its part into a wall; what points along or away stays the same.
 pub(crate) fn without_inward(vector: Vec2, normal: Vec2) -> Vec2 {
     if vector.dot(normal) >= 0.0 { vector } else { along(vector, normal) }
 }
@@ -226,7 +229,7 @@ impl Constraint {
     #[inline]
     fn nearest(&self, wanted: Vec2, least: f32) -> Vec2 {
         if wanted.dot(self.normal) >= least {
-            // A drive makes negative zeros of a blocked intent; adding zero turns them into plain ones.
+            // A drive turns a blocked intent into negative zeros; adding zero makes them plain.
             return wanted + Vec2::ZERO;
         }
         let slid = along(wanted, self.normal);
@@ -307,7 +310,7 @@ mod tests {
                 walls.iter().all(|wall| velocity.dot(wall.normal) >= wall.least - slack)
             };
             prop_assert!(allows(found, 1e-5 * (speed + 1.0)), "{found} is not allowed");
-            // Nothing on a ring of places nearer to what was wanted is allowed.
+            // No position on a ring of positions nearer to the wanted one is allowed.
             let distance = found.distance(wanted) - 1e-3 * speed;
             for spoke in 0u8..64 {
                 let near = wanted + Vec2::from_angle(f32::from(spoke) * 0.098_17) * distance.max(0.0);

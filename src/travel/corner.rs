@@ -1,4 +1,4 @@
-//! Corner help: the way round the end of a wall that a mover only just clips.
+//! Corner help: leads a mover round the end of a wall that it only just hits.
 
 use glam::Vec2;
 
@@ -6,8 +6,8 @@ use crate::shape::Footprint;
 use crate::terrain::{Terrain, WallFilter};
 use crate::tolerance::ASIDE;
 
-/// For a mover that lies against a wall and would go `way`: the shortest step along the wall after which
-/// the wall is not in the way any more, if it is no longer than `reach` and leads somewhere.
+/// For a mover against a wall that wants to move along `way`: the shortest step along the wall after which the wall
+/// does not block it any more, if that is no longer than `reach` and leads somewhere.
 pub(crate) fn way_round(
     terrain: &(impl Terrain + ?Sized),
     footprint: &Footprint,
@@ -21,7 +21,7 @@ pub(crate) fn way_round(
     if inward <= 0.0 || reach <= 0.0 || aside.abs() > inward * ASIDE {
         return None;
     }
-    // A step that ends against another wall is a free one.
+    // A step that ends against another wall is allowed.
     let free = |from: Vec2, step: Vec2| {
         terrain.sweep(footprint, from, step, &WallFilter::ALL).is_none_or(|hit| hit.fraction >= 1.0)
     };
@@ -32,7 +32,7 @@ pub(crate) fn way_round(
         let clear = fraction < 1.0 && free(at, round) && free(at + round, normal * -reach);
         clear.then_some(round)
     };
-    // A way that leads aside already is not turned back.
+    // A motion that leads aside already is not turned back.
     let sides = [(along, aside >= 0.0), (-along, aside <= 0.0)];
     let open = sides.into_iter().filter(|(_, allowed)| *allowed).filter_map(|(along, _)| to_side(along));
     open.min_by(|a, b| a.length_squared().total_cmp(&b.length_squared()))

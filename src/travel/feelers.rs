@@ -1,12 +1,11 @@
-//! How much room there is.
+//! Feelers: the free distance to the nearest wall.
 
 use glam::Vec2;
 
 use crate::shape::Footprint;
 use crate::terrain::{Terrain, WallFilter};
 
-/// How far a footprint could go along a way before it meets a wall, in units; the length of the way
-/// where it meets none.
+/// The free distance of a footprint along a displacement, in units; its whole length if there is no wall.
 ///
 /// ```
 /// use ambulant::shape::{Footprint, Solid};
@@ -39,7 +38,7 @@ pub struct Feelers {
 }
 
 impl Feelers {
-    /// Feels on all four sides as far as `reach`.
+    /// Measures on all four sides, up to `reach`.
     #[must_use]
     pub fn of(terrain: &(impl Terrain + ?Sized), footprint: &Footprint, at: Vec2, reach: f32) -> Self {
         let free = |way: Vec2| free_distance(terrain, footprint, at, way * reach);

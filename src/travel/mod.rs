@@ -1,9 +1,8 @@
 //! Moving through terrain: a displacement goes in, a [`MoveResult`] comes out.
 //!
-//! The move_result says where the mover ended, what velocity is left and every wall it met on the way.
-//! [`slide`] is what walking needs; [`resolve`] lets the caller choose a [`Response`] for each contact.
-//! [`push_out`] helps one that starts inside a wall, [`push`] moves a wall against one, [`Touching`] follows
-//! touches over ticks, and [`Feelers`] tell how much room there is.
+//! The result has the end position, the velocity left and every contact. [`slide`] is what walking needs; with
+//! [`resolve`] a callback chooses a [`Response`] at each wall. [`push_out`] moves a mover out of a wall, [`push`]
+//! moves a wall against a mover, [`Touching`] tracks touches over ticks, and [`Feelers`] measure free distances.
 
 mod axes;
 mod constraints;

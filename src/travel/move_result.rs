@@ -1,6 +1,6 @@
-//! What came of a displacement: the end, the velocity left, the contacts.
+//! The result of a move: end position, velocity left, contacts.
 //!
-//! Contacts live in the result itself, up to [`MAX_CONTACTS`], so that a tick allocates nothing.
+//! Contacts are stored in the result itself, up to [`MAX_CONTACTS`], so that a tick does not allocate.
 
 use core::fmt;
 
@@ -9,22 +9,23 @@ use glam::Vec2;
 use crate::direction::Side;
 use crate::terrain::{Hit, Wall};
 
-/// The most contacts that one result lists. Further ones still happen and are counted; every one of them reaches a callback:
-/// [`Walker::tick_with`](crate::walker::Walker::tick_with), and the responses that [`resolve`](super::resolve) asks for.
+/// The most contacts that a result lists. More are counted, and all of them reach a callback: that of
+/// [`Walker::tick_with`](crate::walker::Walker::tick_with), or the one that returns the response in
+/// [`resolve`](super::resolve).
 pub const MAX_CONTACTS: usize = 8;
 
-/// One wall met in one tick.
+/// One wall that was hit in one tick.
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
 pub struct Contact {
     /// What was met.
     pub wall: Wall,
-    /// The side of the wall that was met.
+    /// The side of the wall.
     pub side: Side,
     /// The unit normal, from the wall toward the mover.
     pub normal: Vec2,
-    /// Where the touch is.
+    /// The point of the touch.
     pub point: Vec2,
     /// The mover's position at the touch.
     pub position: Vec2,
@@ -32,7 +33,7 @@ pub struct Contact {
     pub fraction: f32,
     /// The mover's velocity just before, in units/s.
     pub velocity_before: Vec2,
-    /// The velocity that the wall left it, in units/s.
+    /// The velocity after the wall, in units/s.
     pub velocity_after: Vec2,
 }
 
@@ -43,7 +44,7 @@ impl Contact {
         Self { wall, side, normal, point, position, fraction, velocity_before, velocity_after }
     }
 
-    /// The velocity that the wall took away, in units/s.
+    /// The velocity that the wall removed, in units/s.
     #[must_use]
     pub fn taken(&self) -> Vec2 {
         self.velocity_before - self.velocity_after
@@ -67,7 +68,7 @@ pub struct Contacts {
 }
 
 impl Contacts {
-    /// Adds a contact, or only counts it when there is no room.
+    /// Adds a contact, or only counts it if there is no room.
     pub(crate) fn push(&mut self, contact: Contact) {
         if let Some(slot) = self.slots.get_mut(self.met) {
             *slot = Some(contact);
@@ -75,64 +76,64 @@ impl Contacts {
         self.met += 1;
     }
 
-    /// The recorded contacts, in order of time.
+    /// The listed contacts, in order of time.
     pub fn iter(&self) -> impl Iterator<Item = &Contact> {
         self.slots.iter().flatten()
     }
 
-    /// The last recorded contact.
+    /// The last listed contact.
     pub(crate) fn last(&self) -> Option<&Contact> {
         self.slots.get(self.met.min(MAX_CONTACTS).checked_sub(1)?)?.as_ref()
     }
 
-    /// How many contacts there were, recorded or not.
+    /// How many contacts there were, listed or not.
     #[must_use]
     pub const fn len(&self) -> usize {
         self.met
     }
 
-    /// Whether nothing was met.
+    /// Whether there was none.
     #[must_use]
     pub const fn is_empty(&self) -> bool {
         self.met == 0
     }
 
-    /// Whether there were more contacts than are recorded.
+    /// Whether there were more contacts than are listed.
     #[must_use]
     pub const fn is_cut_short(&self) -> bool {
         self.met > MAX_CONTACTS
     }
 }
 
-/// What came of moving through terrain for one tick.
+/// The result of moving through terrain for one tick.
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[must_use]
 #[non_exhaustive]
 pub struct MoveResult {
-    /// Where the mover ended.
+    /// The end position.
     pub position: Vec2,
     /// The velocity that is left, in units/s.
     pub velocity: Vec2,
-    /// Every wall met, in order of time.
+    /// Every contact, in order of time.
     pub contacts: Contacts,
-    /// The part of the displacement that was not carried out: after a halt, between two walls, or past
-    /// [`MAX_HITS`](super::MAX_HITS) hits. What a wall took away does not count.
+    /// The displacement left over: after a stop, between two walls, or past [`MAX_HITS`](super::MAX_HITS) walls. What
+    /// a wall removed does not count.
     pub remaining: Vec2,
 }
 
 impl MoveResult {
-    /// A way on which nothing was met.
+    /// A move without contacts.
     #[inline]
     pub(crate) fn free(position: Vec2, velocity: Vec2) -> Self {
-        // Spelled out, so that no contact is copied that is not there.
+        // Written out, so that no missing contact is copied.
         let contacts = Contacts { slots: [None; MAX_CONTACTS], met: 0 };
         Self { position, velocity, contacts, remaining: Vec2::ZERO }
     }
 }
 
 impl fmt::Display for MoveResult {
-    /// One line: where it ended, how fast it still is, and each contact.
+    /// One line: where it ended, its velocity, and each contact.
     ///
     /// ```
     /// use ambulant::prelude::*;

@@ -1,4 +1,4 @@
-//! Walls that a mover has passed through since the last one that it did not.
+//! Walls that a mover has passed since the last one that stopped it.
 
 use glam::IVec2;
 
@@ -18,7 +18,7 @@ impl Passed {
         Self { walls: [Wall::Tile(IVec2::ZERO); MOST_PASSED], count: 0 }
     }
 
-    /// Adds a wall; of very many the oldest is dropped, since it lies behind.
+    /// Adds a wall; if there are too many, the oldest is dropped, since it lies behind.
     pub(crate) fn add(&mut self, wall: Wall) {
         if self.count == MOST_PASSED {
             self.walls.rotate_left(1);
@@ -33,7 +33,7 @@ impl Passed {
         self.count = 0;
     }
 
-    /// Everything that further counts but these walls.
+    /// A filter for everything but these walls.
     pub(crate) fn others<'a>(&'a self, filter: WallFilter<'a>) -> WallFilter<'a> {
         filter.except(&self.walls[..self.count])
     }

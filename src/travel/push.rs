@@ -1,7 +1,7 @@
-//! Walls that move: they push what they meet, and carry what rides on them where asked.
+//! Moving walls: they push movers, and take along what touches them if asked to.
 //!
-//! Seen from the wall, it is the mover that moves: so a push is a slide in the wall's frame, and a fast
-//! wall passes through nothing. Walls move first, one after the other, then the movers.
+//! Relative to the wall, it is the mover that moves. So a push is a slide in the frame of the wall, and no wall is
+//! too fast. Walls move first, one after the other, then movers.
 
 use glam::Vec2;
 
@@ -11,21 +11,21 @@ use crate::drive::Motion;
 use crate::shape::{Footprint, Solid, overlap, touches};
 use crate::terrain::{Filtered, FoundWall, Layers, Terrain, Wall, WallFilter};
 
-/// A wall on its way through one tick.
+/// A wall that moves in one tick.
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct MovingWall {
-    /// Which wall it is among the terrain: it does not stand in its own way.
+    /// Which wall of the terrain it is; it does not block its own motion.
     pub wall: Wall,
     /// Its shape at the start of the tick.
     pub solid: Solid,
-    /// How far it goes in this tick, in units.
+    /// Its displacement in this tick, in units.
     pub displacement: Vec2,
-    /// Whether a mover that touches it at the start is taken along, whichever way the wall goes.
+    /// Whether it takes along a mover that touches it at the start, in whatever direction it moves.
     pub carries: bool,
 }
 
-/// What came of a wall's motion for one mover.
+/// What a moving wall did to one mover.
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[must_use]
@@ -33,18 +33,17 @@ pub struct MovingWall {
 pub struct Push {
     /// Where the mover is now.
     pub position: Vec2,
-    /// Whether the wall met it or carried it.
+    /// Whether the wall pushed it or took it along.
     pub touched: bool,
-    /// The wall on the other side, where the mover could not give way: it is squeezed, and overlaps the
-    /// moving wall if that goes all the way.
+    /// The wall that blocks the mover from behind: the mover is squeezed, and overlaps the moving wall if that moves
+    /// all the way.
     pub squeezed: Option<Wall>,
-    /// How much of its displacement the wall may go without squeezing the mover, 0 to 1; exact for flat
-    /// walls. A door that is to stop for people goes this far.
+    /// How much of its displacement the wall can move without squeezing the mover, 0 to 1; exact for flat walls. A
+    /// door that waits moves this far.
     pub free: f32,
 }
 
-/// Moves a wall against a mover; `terrain` is all that blocks the mover, the moving wall itself included
-/// or not.
+/// Moves a wall against a mover. `terrain` is all that blocks the mover, with or without the moving wall.
 ///
 /// ```
 /// use ambulant::prelude::*;
@@ -82,7 +81,7 @@ pub fn push(terrain: &(impl Terrain + ?Sized), footprint: &Footprint, at: Vec2, 
     let moved = moving.solid.moved(moving.displacement);
     let mut caught = overlap(footprint, result.position, &moved);
     if let (Some(inside), Some((_, normal))) = (caught, behind) {
-        // Along what stands behind there may still be a way out.
+        // Along the wall behind there may still be a way out.
         let aside = normal.perp();
         let slope = aside.dot(inside.normal);
         if slope != 0.0 {
@@ -101,7 +100,7 @@ pub fn push(terrain: &(impl Terrain + ?Sized), footprint: &Footprint, at: Vec2, 
     Push { position: result.position, touched: true, squeezed, free }
 }
 
-/// How far a mover is pushed where nothing else stands in its way.
+/// How far a mover is pushed if nothing else blocks it.
 fn given_way(footprint: &Footprint, at: Vec2, moving: &MovingWall) -> Vec2 {
     let alone = FoundWall { wall: moving.wall, layers: Layers::FIRST, solid: moving.solid };
     let seen_from_the_wall = slide(&alone, footprint, at, along(-moving.displacement));

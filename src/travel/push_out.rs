@@ -1,8 +1,7 @@
-//! Out of a wall by the shortest way.
+//! Pushing a mover out of a wall by the shortest way.
 //!
-//! The free place nearest to a mover lies on the surface of one wall (grown by the footprint) or where the
-//! surfaces of two of them cross. Both are looked at in order of distance; the first that no wall covers is
-//! taken.
+//! The nearest free position lies on the surface of one wall (grown by the footprint) or where the surfaces of two
+//! walls cross. Both are tried in order of distance; the first that no wall covers is taken.
 
 use alloc::vec::Vec;
 
@@ -12,7 +11,7 @@ use crate::shape::{Aabb, Footprint, Outline, Solid, outline_of};
 use crate::terrain::{Terrain, WallFilter};
 use crate::touch_tolerance;
 
-/// What came of pushing a mover out of what it overlaps.
+/// The result of pushing a mover out.
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[must_use]
@@ -21,16 +20,16 @@ pub enum PushOut {
     Free,
     /// It was moved to the nearest free place.
     Moved {
-        /// Where it is now.
+        /// Its position now.
         position: Vec2,
-        /// How it got there, in units.
+        /// Its displacement, in units.
         by: Vec2,
     },
     /// There is no free place within reach; it stays where it is.
     Stuck,
 }
 
-/// Finds the free place nearest to a footprint that overlaps walls, at most `reach` units away.
+/// Finds the nearest free position for a footprint that overlaps walls, at most `reach` units away.
 ///
 /// ```
 /// use ambulant::prelude::*;
@@ -93,7 +92,7 @@ struct Search<'a> {
     middle: DVec2,
     touch: f64,
     best: Option<DVec2>,
-    /// The square distance of the best place, or of the reach.
+    /// The square distance of the best position, or of the reach.
     nearest: f64,
 }
 
@@ -152,7 +151,7 @@ impl Piece {
             }
             Self::Round(center, radius) => {
                 let off = point - center;
-                // In the very middle every way out is as short; x is taken.
+                // In the very middle every direction is as short; x is taken.
                 center + if off == DVec2::ZERO { DVec2::X } else { off.normalize() } * radius
             }
         }
@@ -169,7 +168,7 @@ impl Piece {
             }
             (Self::Edge(start, end), Self::Round(center, radius))
             | (Self::Round(center, radius), Self::Edge(start, end)) => {
-                // From the foot of the middle on the edge, so that long edges lose nothing.
+                // From the foot of the middle on the edge, so that long edges stay precise.
                 let (edge, length) = (end - start, start.distance(end));
                 let foot = (center - start).dot(edge) / (length * length);
                 let aside = (center - start).perp_dot(edge) / length;

@@ -1,7 +1,7 @@
-//! Carrying out a displacement, with a response to each wall met.
+//! Moves along a displacement, with a response at each wall.
 //!
-//! The sweep is continuous: nothing is passed through at any speed. At each wall the response decides
-//! what is left of the velocity and of the rest of the way; then the rest is swept again from there.
+//! The sweep is continuous: nothing is too fast for it. At each wall the response decides what is left of the
+//! velocity and of the displacement; the rest is swept again from there.
 
 use glam::Vec2;
 
@@ -15,46 +15,44 @@ use crate::shape::Footprint;
 use crate::terrain::{Hit, Terrain, WallFilter};
 use crate::tolerance::{HEAD_ON, MOST_AT_ONCE};
 
-/// The most walls that one displacement meets; what is left of it then is returned in [`MoveResult::remaining`].
+/// The most walls that one call hits; the displacement left over is returned in [`MoveResult::remaining`].
 pub const MAX_HITS: usize = 1024;
 
-/// What a wall does to the velocity and to the rest of the way.
+/// What a wall does to the velocity and to the rest of the displacement.
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
 pub enum Response {
-    /// What points into the wall is taken away, what runs along it is kept.
+    /// The part into the wall is removed.
     Slide,
-    /// It slides, but goes along the wall as fast as it came; head on, it stops.
+    /// As `Slide`, but along the wall at the speed before; head-on, it stops.
     SlideFullSpeed,
-    /// It slides; but where the wall ends beside it within `reach` units, it is led round the corner, no
-    /// faster than it came, and goes on as it came.
+    /// As `Slide`; but if the wall ends within `reach` units to the side, the mover goes round the corner, no faster
+    /// than before, and on in its direction.
     RoundCorner {
         /// How far the mover may be from clearing the corner, in units.
         reach: f32,
     },
-    /// What points into the wall is turned round and multiplied by the restitution: 1 keeps the speed,
-    /// 0 slides.
+    /// The part into the wall is reversed and multiplied by the restitution: 1 keeps the speed, 0 slides.
     Bounce {
-        /// The part of the inward speed that comes back, usually 0 to 1.
+        /// The restitution, usually 0 to 1.
         restitution: f32,
     },
-    /// It stops, for the rest of the tick and with no velocity left.
+    /// It stops for the rest of the tick, with no velocity left.
     Stop,
-    /// It goes on through this wall as if there were none; the contact is told all the same.
+    /// It passes through this wall; the contact is reported all the same.
     PassThrough,
 }
 
-/// A vector whose part into a wall is turned round and multiplied by a restitution.
+/// A vector whose part into a wall is reversed and multiplied by a restitution.
 fn bounced(vector: Vec2, normal: Vec2, restitution: f32) -> Vec2 {
     without_inward(vector, normal) - normal * (vector.dot(normal).min(0.0) * restitution)
 }
 
-/// Carries out one tick's motion and slides along the walls it meets.
+/// Moves by one tick's motion and slides along walls.
 ///
-/// The sweep is continuous: nothing is passed through at any speed. At each wall the rest of the
-/// displacement and the velocity lose the part that points into it. A mover that starts inside a
-/// wall may leave it, and is held by other walls only.
+/// The sweep is continuous: nothing is too fast for it. At each wall, the rest of the displacement and the velocity
+/// lose the part into the wall. A mover that starts inside a wall may leave it; only other walls block it.
 ///
 /// ```
 /// use ambulant::drive::Motion;
@@ -84,11 +82,11 @@ pub fn slide(
     resolve(terrain, footprint, from, motion, |_| Response::Slide)
 }
 
-/// Carries out one tick's motion and asks for a response at each wall.
+/// Moves by one tick's motion and calls `respond` at each wall.
 ///
-/// `respond` is called for every wall, in order; a result lists the first [`MAX_CONTACTS`](super::MAX_CONTACTS) of them. After [`MAX_HITS`] walls the
-/// rest of the displacement is returned in [`MoveResult::remaining`]. The displacement is a drive's, and finite: what is no number ends
-/// nowhere.
+/// `respond` is called for every wall, in order; the result lists the first [`MAX_CONTACTS`](super::MAX_CONTACTS).
+/// After [`MAX_HITS`] walls, the displacement left over is returned in [`MoveResult::remaining`]. A displacement that
+/// is not finite moves nothing.
 ///
 /// ```
 /// use ambulant::drive::Motion;
@@ -120,12 +118,12 @@ pub fn resolve(
 ) -> MoveResult {
     match terrain.sweep(footprint, from, motion.displacement, &WallFilter::ALL) {
         Some(first) => carry_from(terrain, footprint, from, motion, first, respond),
-        // Most ticks of most movers, with nothing to set up for contacts.
+        // The most common tick: nothing to set up for contacts.
         None => MoveResult::free(from + motion.displacement, motion.velocity),
     }
 }
 
-/// Goes on from the first wall.
+/// Continues from the first wall.
 #[inline(never)]
 fn carry_from(
     terrain: &(impl Terrain + ?Sized),
@@ -186,7 +184,7 @@ fn carry_from(
     result
 }
 
-/// Where a mover is after the part of a displacement up to a hit: against the wall.
+/// The position of a mover after the part of a displacement up to a hit: against the wall.
 fn reached(
     terrain: &(impl Terrain + ?Sized),
     footprint: &Footprint,
@@ -201,8 +199,8 @@ fn reached(
     place.position
 }
 
-/// What a mover came to a place with, and the walls that it has touched there: what is left follows from all of them
-/// together and not from their order.
+/// How a mover came to a position, and the walls that it touches there: what is left depends on all of them together,
+/// not on their order.
 struct Here {
     rest: Vec2,
     velocity: Vec2,
@@ -226,7 +224,7 @@ impl Here {
     }
 }
 
-/// Goes sideways to the corner, as far as the way lasts; returns what is left of it, to be gone as it came.
+/// Moves sideways to the corner, as far as the displacement lasts; returns the rest, in the direction of before.
 fn led_round(result: &mut MoveResult, velocity: Vec2, rest: Vec2, round: Vec2) -> Vec2 {
     let (length, aside) = (rest.length(), round.length());
     if length <= aside {
@@ -239,7 +237,7 @@ fn led_round(result: &mut MoveResult, velocity: Vec2, rest: Vec2, round: Vec2) -
     rest * (1.0 - aside / length)
 }
 
-/// What is left of a vector after a slide, as long as the vector was.
+/// What a slide leaves of a vector, at the length of the vector.
 pub(crate) fn at_full_speed(vector: Vec2, slid: Vec2) -> Vec2 {
     let (before, after) = (vector.length(), slid.length());
     if after > before * HEAD_ON { slid * (before / after) } else { Vec2::ZERO }

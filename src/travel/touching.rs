@@ -1,4 +1,4 @@
-//! The life of a touch over ticks: started, lasting, ended.
+//! Contact tracking over ticks: started, ongoing, ended.
 
 use alloc::vec::Vec;
 
@@ -11,38 +11,38 @@ use crate::terrain::{Hit, Terrain, Wall, WallFilter};
 use crate::tolerance::{HEAD_ON, LIES_AGAINST, SAME_CONTACT};
 use crate::touch_tolerance;
 
-/// Where in its life a touch is.
+/// The phase of a touch.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum TouchPhase {
     /// It began in this tick.
     Started,
-    /// It began earlier and goes on.
+    /// It began earlier and continues.
     Lasting,
     /// It ended in this tick.
     Ended,
 }
 
-/// What became of a touch in one tick.
+/// A touch in one tick.
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct TouchChange {
-    /// The wall; of a row of flush tiles the one that is touched now.
+    /// The wall; for a row of flush tiles, the one that is touched now.
     pub wall: Wall,
     /// Its side.
     pub side: Side,
     /// The unit normal, from the wall toward the mover.
     pub normal: Vec2,
-    /// What became of it.
+    /// Its phase.
     pub phase: TouchPhase,
-    /// When in the tick, 0 to 1: exact for a start; for an end, the instant by which it was noticed.
+    /// When in the tick, 0 to 1: exact for a start; for an end, the instant at which it was detected.
     pub fraction: f32,
 }
 
-/// The walls that one mover touches, kept from tick to tick.
+/// The walls that one mover touches, tracked from tick to tick.
 ///
-/// A touch starts with a contact and lasts while the mover lies against the wall, pressing or not. A row of
-/// flush tiles is one wall. A wall that is left and met again within one tick is told as ended and started.
+/// A touch starts with a contact and lasts while the mover lies against the wall, pressing or not. A row of flush
+/// tiles is one touch. A wall that is left and touched again within one tick is reported as ended and started.
 ///
 /// ```
 /// use ambulant::prelude::*;
@@ -78,12 +78,12 @@ struct Known {
     wall: Wall,
     side: Side,
     normal: Vec2,
-    /// Whether it was told in this tick already.
+    /// Whether it was reported in this tick.
     fresh: bool,
 }
 
 impl Touching {
-    /// The walls that are touched now, with their normals, in the order in which they were met.
+    /// The walls that are touched now, with their normals, in the order in which they were touched.
     pub fn iter(&self) -> impl Iterator<Item = (Wall, Vec2)> {
         self.known.iter().map(|known| (known.wall, known.normal))
     }
@@ -94,7 +94,7 @@ impl Touching {
         self.known.is_empty()
     }
 
-    /// Takes a tick's result into account and tells what became of each touch, in order.
+    /// Takes in a tick's result and calls `on_touch` for each touch, in order.
     pub fn after(
         &mut self,
         result: &MoveResult,
@@ -113,7 +113,7 @@ impl Touching {
         }
     }
 
-    /// Lets go of what is not touched any more at a place.
+    /// Drops what is not touched any more at a position.
     fn look(
         &mut self,
         at: Vec2,
@@ -135,7 +135,7 @@ impl Touching {
         });
     }
 
-    /// Notes a contact: a new touch, or one that goes on.
+    /// Notes a contact: a new touch, or an ongoing one.
     fn meet(&mut self, contact: &Contact, on_event: &mut impl FnMut(TouchChange)) {
         let met = Known { wall: contact.wall, side: contact.side, normal: contact.normal, fresh: true };
         let known = self.known.iter_mut().find(|known| known.is_same(met.wall, met.normal));
@@ -144,7 +144,7 @@ impl Touching {
             self.known.push(met);
             return;
         };
-        // Whoever comes in with some speed has been away.
+        // A mover that arrives with some speed has been away.
         let inward = -contact.velocity_before.dot(contact.normal);
         let was_away = contact.fraction > 0.0 && inward > HEAD_ON * contact.velocity_before.length();
         if was_away || known.fresh {
@@ -184,7 +184,7 @@ fn lies_against(
 ) -> Option<Hit> {
     let area = footprint.at(at);
     let furthest = f64::from(area.min.abs().max(area.max.abs()).max_element());
-    // Far enough for a wall that counts as touched, whichever way its place was rounded.
+    // Far enough for a wall that counts as touched, whichever way its position was rounded.
     #[expect(clippy::cast_possible_truncation, reason = "a small distance, rounded")]
     let reach = (4.0 * touch_tolerance(furthest) as f32).max(LIES_AGAINST);
     terrain.sweep(footprint, at, normal * -reach, &WallFilter::ALL)

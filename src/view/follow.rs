@@ -1,7 +1,7 @@
-//! A view that follows something.
+//! A view that follows a target.
 //!
-//! Outside of the dead area the distance halves in every half-life: `d(t) = d(0) 2^(-t / h)`, solved for the
-//! time of a frame, so that the frame rate does not show.
+//! Outside of the dead area, the distance halves in each half-life: `d(t) = d(0) 2^(-t / h)`. It is solved for the
+//! time of a frame, so the frame rate does not matter.
 
 use glam::Vec2;
 
@@ -10,7 +10,7 @@ use crate::error::{InvalidNumber, at_least_zero};
 use crate::shape::Aabb;
 use crate::time::seconds;
 
-/// How a view follows.
+/// How a view follows a target.
 ///
 /// ```
 /// use ambulant::shape::Aabb;
@@ -33,8 +33,8 @@ pub struct Follow {
 }
 
 impl Follow {
-    /// Follows what leaves the middle by more than the dead area's half size, in units; half of the way is made
-    /// up in every half-life, in seconds, and all of it at once for a half-life of 0.
+    /// Follows a target that leaves the middle by more than half the size of the dead area, in units. Half of the
+    /// distance is made in each half-life, in seconds; all of it at once if the half-life is 0.
     ///
     /// # Errors
     /// Both parts and the half-life must be finite and at least 0.
@@ -46,8 +46,8 @@ impl Follow {
         Ok(Self { dead, half_life })
     }
 
-    /// Where the middle of a view is after `dt` seconds of following a place, kept so that the view shows
-    /// nothing beyond the limits where they are large enough, and their middle where they are not.
+    /// The centre of a view after following a position for `dt` seconds. It is kept so that the view shows nothing
+    /// outside the limits; if the limits are smaller than the view, they are centred.
     #[must_use]
     pub fn tick(&self, view: &View, place: Vec2, limits: Option<Aabb>, dt: f32) -> Vec2 {
         let off = place - view.center;

@@ -1,7 +1,7 @@
-//! Where the world is on a screen: world positions go in, pixels come out, and back.
+//! World to screen and back: positions go in, pixels come out.
 //!
-//! [`View`] is a place in the world with a scale, a rotation and a size in pixels; [`Follow`] moves it after
-//! something. Nothing here ever rounds a position of the world.
+//! [`View`] has a centre in the world, a scale, a rotation and a size in pixels; [`Follow`] moves it after a target.
+//! Nothing here rounds a position of the world.
 
 mod follow;
 mod screen;

@@ -24,7 +24,7 @@ use crate::terrain::TileGrid;
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct View {
-    /// The place in the world that is in the middle of the screen.
+    /// The position in the world at the middle of the screen.
     pub center: Vec2,
     size: Vec2,
     scale: f32,
@@ -33,7 +33,7 @@ pub struct View {
 }
 
 impl View {
-    /// A view of the world's origin on a screen of this size in pixels, at so many pixels a unit.
+    /// A view of the world's origin on a screen of this size in pixels, with this many pixels per unit.
     ///
     /// # Errors
     /// The size and the scale must be finite and above 0.
@@ -44,22 +44,22 @@ impl View {
         Ok(Self { center: Vec2::ZERO, size, scale, rotation: Angle::ZERO, y_axis: YAxis::Down })
     }
 
-    /// The same view of another place.
+    /// Sets the centre.
     #[must_use]
     pub const fn at(mut self, center: Vec2) -> Self {
         self.center = center;
         self
     }
 
-    /// The same view of a world whose y grows the other way.
+    /// Sets the direction in which y grows.
     #[must_use]
     pub const fn with_y_axis(mut self, y_axis: YAxis) -> Self {
         self.y_axis = y_axis;
         self
     }
 
-    /// The same view, turned against the world by this many radians, from +x toward +y: what lies that way
-    /// from the middle is on the right of the screen.
+    /// Sets the rotation against the world, in radians from +x toward +y: what lies in that direction from the centre
+    /// is on the right of the screen.
     ///
     /// # Errors
     /// The angle must be finite.
@@ -68,7 +68,7 @@ impl View {
         Ok(self)
     }
 
-    /// Pixels for each unit.
+    /// Pixels per unit.
     #[must_use]
     pub const fn scale(&self) -> f32 {
         self.scale
@@ -80,28 +80,27 @@ impl View {
         self.size
     }
 
-    /// Where a place of the world is on the screen, in pixels from its upper left corner.
+    /// The pixel of a position, from the upper left corner of the screen.
     #[must_use]
     pub fn to_screen(&self, place: Vec2) -> Vec2 {
         let off = self.along(place - self.center) * self.scale;
         self.size * 0.5 + Vec2::new(off.x, off.y * self.y_axis.downward())
     }
 
-    /// Which place of the world a pixel shows.
+    /// The position of a pixel.
     #[must_use]
     pub fn to_world(&self, pixel: Vec2) -> Vec2 {
         let off = (pixel - self.size * 0.5) / self.scale;
         self.center + self.rotation.vector().rotate(Vec2::new(off.x, off.y * self.y_axis.downward()))
     }
 
-    /// The whole pixel at which to draw what is at a place: the place itself is not rounded, so that slow
-    /// motion stays smooth.
+    /// The whole pixel at which to draw a position. The position itself is not rounded, so slow motion stays smooth.
     #[must_use]
     pub fn to_pixel(&self, place: Vec2) -> IVec2 {
         (self.to_screen(place) + 0.5).floor().as_ivec2()
     }
 
-    /// The smallest box of the world that holds all that is shown.
+    /// The smallest box in the world that contains all that is shown.
     #[must_use]
     pub fn shows(&self) -> Aabb {
         let corners = [Vec2::ZERO, Vec2::new(self.size.x, 0.0), self.size, Vec2::new(0.0, self.size.y)];
@@ -112,7 +111,7 @@ impl View {
             .fold(first, |area, corner| Aabb { min: area.min.min(*corner), max: area.max.max(*corner) })
     }
 
-    /// The tiles of a map that are shown, row by row, each with the pixel of its upper left corner.
+    /// The tiles of a map that are visible, row by row, each with the pixel of its upper left corner.
     pub fn tiles<'a>(&'a self, grid: &'a TileGrid) -> impl Iterator<Item = (IVec2, Vec2)> + 'a {
         grid.tiles_in(self.shows()).map(move |tile| {
             let half = Vec2::splat(grid.tile_size() * 0.5);
@@ -121,7 +120,7 @@ impl View {
         })
     }
 
-    /// A direction of the world as the view sees it.
+    /// A direction of the world, as the view shows it.
     fn along(&self, direction: Vec2) -> Vec2 {
         let turn = self.rotation.vector();
         Vec2::new(turn.x, -turn.y).rotate(direction)

@@ -1,6 +1,6 @@
-//! How a walker goes along walls, and what they do to it besides.
+//! What walls do to a walker.
 
-/// How a walker goes along walls that it presses on.
+/// What a walker does at walls that it presses on.
 ///
 /// ```
 /// use ambulant::prelude::*;
@@ -20,19 +20,19 @@
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct AlongWalls {
-    /// Whether it goes along a wall as fast as it would in the open; otherwise what its wish has along the
-    /// wall counts. Head on, it stands.
+    /// Whether it moves along a wall at full speed; otherwise with the part of its intent along the wall. Head-on, it
+    /// stops.
     pub full_speed: bool,
-    /// What a wall does to it besides: nothing, or it stops dead, or it bounces back.
+    /// What else a wall does: nothing, stop the mover, or bounce it back.
     pub at_walls: AtWalls,
-    /// Where a wall that it presses on ends within this distance beside it, in units, it is led round the
-    /// corner, no faster than it came; 0 for no help. A wish that leads along the wall by half of what it
-    /// leads into it, or more, goes its own way, and so does a drive that steers.
+    /// If a wall that it presses on ends within this distance to the side, in units, it goes round the corner, no
+    /// faster than before; 0 for no help. An intent that leads along the wall by at least half of what it leads into
+    /// it is left alone; so is a drive that steers.
     pub corner_help: f32,
 }
 
 impl AlongWalls {
-    /// What leads into a wall is taken away, and nothing else.
+    /// Only the part of the motion into the wall is removed.
     pub const PLAIN: Self = Self { full_speed: false, at_walls: AtWalls::Slide, corner_help: 0.0 };
 }
 
@@ -57,16 +57,16 @@ impl AlongWalls {
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
 pub enum AtWalls {
-    /// What leads into the wall is lost, what runs along it is kept.
+    /// The part into the wall is removed, the part along it stays.
     #[default]
     Slide,
-    /// It stops dead, for the rest of the tick and as long as it presses on.
+    /// It stops for the rest of the tick, and for as long as it presses on the wall.
     Stop,
-    /// What leads into the wall comes back; slower than the least speed it scrapes along.
+    /// The part into the wall is reversed; below the least speed it slides.
     Bounce {
-        /// The part of the inward speed that comes back, usually 0 to 1.
+        /// The restitution, usually 0 to 1.
         restitution: f32,
-        /// The smallest inward speed that bounces, in units/s.
+        /// The smallest speed into the wall that bounces, in units/s.
         least_speed: f32,
     },
 }

@@ -1,4 +1,4 @@
-//! A walker with its pose and its touches: what most movers of a game are.
+//! A walker with a pose and a contact tracker, as most movers need.
 
 use super::Walker;
 use crate::drive::Drive;
@@ -7,9 +7,9 @@ use crate::pose::Pose;
 use crate::terrain::Terrain;
 use crate::travel::{MoveResult, TouchChange, Touching};
 
-/// A walker, what it looks like, and what it touches, kept by one call a tick.
+/// A walker, its pose and its touches, updated by one call per tick.
 ///
-/// It is nothing but its three parts: each may be taken out, changed and used alone.
+/// It is only these three parts: each can be taken out, changed and used alone.
 ///
 /// ```
 /// use ambulant::prelude::*;
@@ -39,20 +39,20 @@ use crate::travel::{MoveResult, TouchChange, Touching};
 pub struct Character<D> {
     /// Position, velocity, footprint and drive.
     pub walker: Walker<D>,
-    /// What it looks like.
+    /// Its pose.
     pub pose: Pose,
-    /// What it touches.
+    /// Its touches.
     pub touching: Touching,
 }
 
 impl<D: Drive> Character<D> {
-    /// A figure that touches nothing yet.
+    /// A character that touches nothing yet.
     #[must_use]
     pub fn new(walker: Walker<D>, pose: Pose) -> Self {
         Self { walker, pose, touching: Touching::default() }
     }
 
-    /// Advances by one tick of `dt` seconds, and tells what became of each touch.
+    /// Advances by one tick of `dt` seconds and calls `on_touch` for each touch that started, continues or ended.
     pub fn tick(
         &mut self,
         intent: Intent,

@@ -1,9 +1,9 @@
-//! The way that a wall leaves to a mover that it holds: a line along a flat side, an arc along a round one.
+//! The path along a wall that holds a mover: a line along a flat side, an arc along a round one.
 //!
-//! On an arc the position is a function of the angle alone, so it cannot leave the surface by rounding. How the speed along it
-//! answers is a closed form for a single pull; anything else is stepped by the motion along the tangent in the middle of each
-//! step. Two half steps are compared with a whole one: their difference says how long a step may be, and cancels the first
-//! term of its error.
+//! On an arc the position is a function of the angle alone, so rounding cannot take it off the surface. The speed
+//! along it is a closed form for a single pull; everything else is integrated in steps along the tangent in the
+//! middle of each step. Two half steps are compared with a whole one: the difference decides how long a step may be,
+//! and cancels the first term of its error.
 
 use glam::{DVec2, Vec2};
 
@@ -17,7 +17,7 @@ use crate::shape::Arc;
 use crate::tolerance::{MOST_ROLL_STEPS, MOST_TURN, ROLL_ROUNDING, ROLL_STEP, SHORTEST_ROLL_STEP};
 use crate::travel::{Constraint, at_full_speed};
 
-/// The way that a wall leaves.
+/// The path along a wall.
 #[derive(Debug, Clone, Copy)]
 pub(super) enum Course {
     /// Along a flat side with this normal.
@@ -32,9 +32,9 @@ pub(super) struct Rolled {
     pub(super) normal: DVec2,
     /// How far it has turned, in radians, anticlockwise.
     pub(super) turned: f64,
-    /// Along `normal.perp()` over the ground that carries it, in units/s.
+    /// Along `normal.perp()`, relative to the floor, in units/s.
     speed: f64,
-    /// Out of the wall, while the ground presses the mover on it all the same, in units/s.
+    /// Away from the wall, while the floor presses the mover on it, in units/s.
     outward: f64,
     heading: Angle,
 }
@@ -51,7 +51,7 @@ impl Rolled {
 }
 
 impl<D: Drive> Walker<D> {
-    /// The course along a wall. At the end of a round the flat side beyond counts.
+    /// The course along a wall. At the end of a round part, the flat side beyond counts.
     pub(super) fn course_along(&self, wall: &Constraint, intent: Intent, touched: &Touched) -> Course {
         let flat = Course::Line(wall.normal);
         let Some(arc) = touched.round(wall).map(|round| round.arc) else { return flat };
@@ -75,7 +75,7 @@ impl<D: Drive> Walker<D> {
         }
     }
 
-    /// How far apart two places may be that a position here cannot tell from each other, in units.
+    /// Two positions closer than this cannot be distinguished here, in units.
     fn rounding(&self) -> f64 {
         f64::from(self.position.abs().max_element()) * f64::from(f32::EPSILON)
     }
@@ -84,7 +84,7 @@ impl<D: Drive> Walker<D> {
         !self.leaves(Vec2::X, Vec2::X * speed.abs())
     }
 
-    /// The outward normal where a course begins.
+    /// The outward normal at the start of a course.
     pub(super) fn normal_on(&self, course: &Course) -> Vec2 {
         match course {
             Course::Line(normal) => *normal,
@@ -109,7 +109,7 @@ impl<D: Drive> Walker<D> {
             }
             Course::Round(arc) => {
                 let rolled = self.rolled(arc, from, intent, touched, lasts);
-                // From where the mover is set on the arc: that it lies a rounding beside it is no way into another wall.
+                // Measured from the point on the arc: its rounding is no path into another wall.
                 let start = arc.point(arc.normal(self.place().exact()));
                 let displacement = (arc.point(rolled.normal) - start).as_vec2();
                 let velocity = rolled.velocity().as_vec2();
@@ -119,12 +119,12 @@ impl<D: Drive> Walker<D> {
         }
     }
 
-    /// Over ground that carries it away, a mover that is pressed on a wall walks against it.
+    /// On a floor that moves it away, a mover that presses on a wall walks against the floor.
     fn against_ground(&self, normal: Vec2) -> Vec2 {
         normal * -self.drive.ground().dot(normal).max(0.0)
     }
 
-    /// What is asked for along a wall.
+    /// The intent along a wall.
     fn asked_along(&self, intent: Intent, normal: Vec2, touched: &Touched) -> Intent {
         if let Some(aside) = touched.lead {
             return Intent::new(aside * intent.vector().length());
@@ -166,7 +166,7 @@ impl<D: Drive> Walker<D> {
         self.stepped(arc, start, intent, touched, seconds)
     }
 
-    /// In steps, each as long as it may be.
+    /// Integrates in steps, each as long as allowed.
     fn stepped(&self, arc: &Arc, mut now: Rolled, intent: Intent, touched: &Touched, seconds: f64) -> Rolled {
         let mut left = seconds;
         let mut length = left;
@@ -178,13 +178,13 @@ impl<D: Drive> Walker<D> {
             let apart = both.turned - whole.turned;
             let error = apart.abs() * arc.radius + (both.speed - whole.speed).abs() * length;
             let turned = (both.turned - now.turned).abs();
-            // Drives without a response round what they give.
+            // Drives without a response round their results.
             let rounding = ROLL_ROUNDING * both.speed.abs() * length;
             if (error > ROLL_STEP + rounding || turned > MOST_TURN) && length > SHORTEST_ROLL_STEP {
                 length *= 0.5;
                 continue;
             }
-            // The error of the step falls with its square, so that of the halves is a third of what they differ by.
+            // The error falls with the square of the step, so the error of the halves is a third of their difference.
             let speed = both.speed + (both.speed - whole.speed) / 3.0;
             now = Rolled { speed, ..both.turned_by(apart / 3.0) };
             left -= length;
@@ -211,7 +211,7 @@ impl<D: Drive> Walker<D> {
         then
     }
 
-    /// The way along the tangent at a normal, and the speed and the heading after some seconds.
+    /// The distance along the tangent at a normal, and the speed and heading after some seconds.
     fn along_tangent(
         &self,
         normal: DVec2,
@@ -226,7 +226,7 @@ impl<D: Drive> Walker<D> {
         let dt = seconds as f32;
         let along = |vector: Vec2| vector.as_dvec2().dot(tangent);
         if ground.dot(normal) < 0.0 && intent.vector().as_dvec2().dot(normal) > 0.0 {
-            // It walks away from the wall, and the ground takes it back.
+            // It walks away from the wall, and the floor takes it back.
             let velocity = (tangent * from.speed + normal * from.outward).as_vec2();
             let motion = self.drive.advance(Momentum { velocity, heading: from.heading }, intent, dt);
             let outward = motion.velocity.as_dvec2().dot(normal).max(0.0);
@@ -239,7 +239,7 @@ impl<D: Drive> Walker<D> {
         }
         let momentum = Momentum { velocity: (tangent * from.speed).as_vec2(), heading: from.heading };
         let motion = self.drive.advance_along(momentum, asked, normal.as_vec2(), dt);
-        // What carries the drive is in its displacement already.
+        // The displacement already includes that of the floor.
         let then = Rolled { speed: along(motion.velocity), outward: 0.0, heading: motion.heading, ..from };
         (along(motion.displacement), then)
     }

@@ -1,4 +1,4 @@
-//! Many walkers of one kind, one call a tick.
+//! Many walkers of one kind, in one call per tick.
 
 use super::Walker;
 use crate::drive::Drive;
@@ -6,9 +6,9 @@ use crate::intent::Intent;
 use crate::terrain::Terrain;
 use crate::travel::MoveResult;
 
-/// Moves many walkers on by one tick, each as [`Walker::tick`] would, in their order; `on_event` hears of each result.
+/// Advances many walkers by one tick, as [`Walker::tick`] would, in their order; `on_result` gets each result.
 ///
-/// Walkers do not meet each other here: each sees the same terrain.
+/// Walkers do not collide with each other here: all see the same terrain.
 ///
 /// ```
 /// use ambulant::prelude::*;
@@ -29,14 +29,14 @@ pub fn tick_all<D: Drive>(
     intent: impl Fn(usize) -> Intent,
     dt: f32,
     terrain: &(impl Terrain + ?Sized),
-    mut on_event: impl FnMut(usize, MoveResult),
+    mut on_result: impl FnMut(usize, MoveResult),
 ) {
     for (place, walker) in walkers.iter_mut().enumerate() {
-        on_event(place, walker.tick(intent(place), dt, terrain));
+        on_result(place, walker.tick(intent(place), dt, terrain));
     }
 }
 
-/// The same on all cores, with the same bits: no walker sees another, so their order does not show.
+/// The same on all cores, with the same bits: walkers do not affect each other.
 ///
 /// ```
 /// use ambulant::prelude::*;
@@ -57,12 +57,12 @@ pub fn tick_all_parallel<D: Drive + Send>(
     intent: impl Fn(usize) -> Intent + Sync,
     dt: f32,
     terrain: &(impl Terrain + Sync + ?Sized),
-    on_event: impl Fn(usize, MoveResult) + Sync,
+    on_result: impl Fn(usize, MoveResult) + Sync,
 ) {
     use rayon::prelude::*;
-    // Shorter pieces would cost more to hand out than to do.
+    // Smaller parts would cost more to distribute than to compute.
     const SHORTEST: usize = 256;
     walkers.par_iter_mut().enumerate().with_min_len(SHORTEST).for_each(|(place, walker)| {
-        on_event(place, walker.tick(intent(place), dt, terrain));
+        on_result(place, walker.tick(intent(place), dt, terrain));
     });
 }

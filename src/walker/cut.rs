@@ -1,4 +1,4 @@
-//! Where a piece is cut short: at a wall that is touched, and where a wall that is pressed on ends.
+//! Ends a piece early: at a wall that is touched, and where a wall that is pressed on ends.
 
 use glam::Vec2;
 
@@ -14,7 +14,7 @@ use crate::tolerance::{MOST_HALVINGS, MOST_SWEEPS, SAME_SIDE};
 use crate::travel::{Constraint, Passed};
 
 impl<D: Drive> Walker<D> {
-    /// Cuts a piece where the wall with a normal, which is pressed on, ends.
+    /// Ends a piece where the wall with a normal, which is pressed on, ends.
     pub(super) fn cut_at_end_of(
         &self,
         normal: Vec2,
@@ -23,7 +23,7 @@ impl<D: Drive> Walker<D> {
         terrain: &(impl Terrain + ?Sized),
     ) {
         let whole = piece.motion.displacement;
-        // Who stands does not get to the end of a wall, nor does who moves by less than a position can tell.
+        // A mover that stands does not reach the end of a wall, nor one that moves by less than a position can show.
         let furthest = f64::from(self.position.abs().max_element());
         let stands = f64::from(length(whole)) <= Tolerance::at(furthest).straight();
         let continues =
@@ -31,7 +31,7 @@ impl<D: Drive> Walker<D> {
         let fraction = if stands { 1.0 } else { continues() };
         if fraction < 1.0 {
             let course = whole.normalize_or_zero();
-            // The wall's end is asked for from the position; the place itself is a residue further on.
+            // The end of the wall is measured from the position; the exact position is a residue further.
             let target = (course.dot(self.residue) - whole.length() * fraction).min(0.0);
             let reached = |lasts: f32| -at(lasts).displacement.dot(course);
             let lasts = first_instant(piece.lasts, target, 0.0, reached);
@@ -41,14 +41,14 @@ impl<D: Drive> Walker<D> {
         }
     }
 
-    /// Cuts a piece where a wall is touched.
+    /// Ends a piece where a wall is touched.
     pub(super) fn find_touch(
         &self,
         piece: &mut Piece,
         at: impl Fn(f32) -> Motion,
         is_left: impl Fn(&Hit) -> bool,
-        // Walls that do not count: those, too, that a sweep calls touched and that are a hair away yet. The others count up to
-        // the instant of the touch.
+        // Walls that do not count, including those that a sweep calls touched but that are slightly away. The others
+        // count up to the instant of the touch.
         passed: &mut Passed,
         touched: &Touched,
         terrain: &(impl Terrain + ?Sized),
@@ -62,7 +62,7 @@ impl<D: Drive> Walker<D> {
             let (normal, target) = (hit.normal, -self.gap(&hit));
             let is_touched = hit.exact.at == 0.0;
             if is_touched && chord.dot(normal) > target {
-                // A short chord does not get there.
+                // A short chord does not reach it.
                 passed.add(hit.wall);
                 sweeps += 1;
                 if sweeps == MOST_SWEEPS {
@@ -71,7 +71,7 @@ impl<D: Drive> Walker<D> {
                 continue;
             }
             if is_touched && is_pressed_on(&hit, piece, touched) {
-                // No way along a side leads into the round beside it.
+                // A motion along a side does not lead into the round part beside it.
                 passed.add(hit.wall);
                 continue;
             }
@@ -89,8 +89,8 @@ impl<D: Drive> Walker<D> {
             }
             let is_straight = is_reached(target, chord.dot(normal), chord) || !self.drive.steers();
             *piece = Piece { lasts, motion: at(lasts), end: End::Touch(hit), ..*piece };
-            // Where a steered path bows, the chord to the instant of a touch may meet another wall first, so it is swept again.
-            // Out of sweeps: what is left of the chord was never looked at, so the touch is accepted.
+            // If a steered path bows, the chord to the instant of a touch may hit another wall first, so it is swept
+            // again. Out of iterations: accept the touch, since the rest of the chord was never swept.
             if lasts == 0.0 || is_straight && !is_touched || sweeps == MOST_SWEEPS {
                 return;
             }

@@ -1,4 +1,4 @@
-//! How long a wall that holds a mover goes on holding it, and where the mover is then.
+//! How long a wall holds a mover, and where the mover is then.
 
 use glam::Vec2;
 
@@ -17,7 +17,7 @@ use crate::tolerance::{BOW_AT_LEDGES, HELD_TURN, INSTANT, MOST_TURN, STAYS};
 use crate::travel::Passed;
 
 impl<D: Drive> Walker<D> {
-    /// The longest stretch of the `left` seconds in which the same wall holds in the same way.
+    /// The longest part of the `left` seconds in which the same wall holds in the same way.
     pub(super) fn held_piece(
         &self,
         hold: &Hold,
@@ -78,7 +78,7 @@ impl<D: Drive> Walker<D> {
         piece
     }
 
-    /// Up to where what carries the mover begins to press it on the wall, or to take it away: it may let go before.
+    /// Up to where the floor begins to press the mover on the wall, or to take it away: the wall may let go before.
     fn until_pressed_otherwise(&self, lasts: f32, normal_at: impl Fn(f32) -> Vec2) -> f32 {
         let ground = self.drive.ground();
         if ground == Vec2::ZERO {
@@ -89,8 +89,8 @@ impl<D: Drive> Walker<D> {
         first_time(lasts, |lasts| is_pressed(lasts) != at_first)
     }
 
-    /// Up to where a heading turns past the normal of the wall: from there on grip pulls a mover that goes the other way off
-    /// the wall, until it stands.
+    /// Up to where a heading turns past the normal of the wall: from there on, grip pulls a mover that moves the
+    /// other way off the wall, until it stands.
     fn until_across(
         &self,
         lasts: f32,
@@ -106,7 +106,7 @@ impl<D: Drive> Walker<D> {
         first_time(lasts, |lasts| along(at(lasts).heading, normal_at(lasts)) * at_first < 0.0)
     }
 
-    /// Standing between walls, until a way opens.
+    /// Standing between walls until there is a way out.
     fn still_piece(&self, from: Momentum, intent: Intent, left: f32, touched: &Touched) -> Piece {
         let at = |lasts: f32| {
             let Momentum { heading, .. } = self.drive.momentum_after(from, intent, lasts);
@@ -121,7 +121,7 @@ impl<D: Drive> Walker<D> {
         Piece { presses_all: true, ..Piece::new(lasts, at(lasts), End::Free) }
     }
 
-    /// So much of some seconds that the heading turns by no more than counts as a little.
+    /// A part of some seconds in which the heading turns only a little.
     fn unturned(&self, mut lasts: f32, from: Momentum, at: impl Fn(f32) -> Motion) -> f32 {
         while self.drive.steers() && from.heading.turn_to(at(lasts).heading).abs() > HELD_TURN {
             lasts *= 0.5;
@@ -139,7 +139,7 @@ impl<D: Drive> Walker<D> {
         first_time(lasts, |lasts| along(at(lasts).velocity) * start < 0.0)
     }
 
-    /// About as much of some seconds as a mover needs to turn by [`MOST_TURN`] on an arc.
+    /// About as many seconds as a mover needs to turn by [`MOST_TURN`] on an arc.
     fn until_turned(&self, arc: &Arc, lasts: f32, at: impl Fn(f32) -> Motion) -> f32 {
         #[expect(clippy::cast_possible_truncation, reason = "an estimate")]
         let way = (2.0 * MOST_TURN * arc.radius) as f32;
@@ -150,8 +150,8 @@ impl<D: Drive> Walker<D> {
         lasts.min(2.0 * way / (speed + libm::sqrtf(speed * speed + 2.0 * gains * way)))
     }
 
-    /// So much of some seconds that a mover stays on an arc, and that the chord of its way is as good as the way where other
-    /// walls are near.
+    /// A part of some seconds in which a mover stays on an arc and, if other walls are near, its chord is as good as
+    /// its path.
     fn until_end_of(
         &self,
         arc: &Arc,
@@ -182,8 +182,8 @@ impl<D: Drive> Walker<D> {
     }
 }
 
-/// When a wall lets a mover go, if it does: what pulls a mover off may have stopped by the end of the piece, where the mover stands,
-/// so the middle is looked at, too.
+/// When a wall lets a mover go, if it does. What pulls the mover off may have stopped by the end of the piece, so the
+/// middle is checked too.
 fn until_let_go(lasts: f32, lets_go: impl Fn(f32) -> bool) -> f32 {
     let middle = 0.5 * lasts;
     if lets_go(lasts) || !lets_go(middle) { first_time(lasts, lets_go) } else { first_time(middle, lets_go) }

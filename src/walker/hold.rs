@@ -1,9 +1,9 @@
-//! Walls that hold a mover by what its drive does: by a pull, a thrust along a heading, or round a curve.
+//! Walls that hold a mover: by a pull, a thrust along a heading, or on a curve.
 //!
-//! A flat wall holds while the drive, with the whole intent, does not accelerate the mover away from it. A round wall of
-//! radius R (wall and footprint together) holds while the drive accelerates the mover into it by at least `v² / R`, what it
-//! takes to turn the velocity with the surface. So long the mover stays on its course, a line or an arc. Between two walls
-//! that leave no way it stands.
+//! A flat wall holds while the drive, for the full intent, does not accelerate the mover away from it. A round wall
+//! of radius R (wall and footprint together) holds while the drive accelerates the mover into it by at least `v² /
+//! R`, which it takes to turn the velocity with the surface. While a wall holds, the mover stays on its course, a
+//! line or an arc. Between two walls that block both ways, it stands.
 
 use glam::Vec2;
 
@@ -27,11 +27,11 @@ pub(super) enum Hold {
 }
 
 impl<D: Drive> Walker<D> {
-    /// What the walls in contact leave; `None` where none of them holds. Drops those that do not.
+    /// What the walls in contact leave; `None` if none of them holds. Drops those that do not.
     pub(super) fn hold(&self, intent: Intent, touched: &mut Touched) -> Option<Hold> {
         let free = self.drive.momentum_after(self.momentum(), intent, 0.0).velocity + self.drive.ground();
         loop {
-            // In a notch, what leads away from one wall may be held by the other.
+            // In a notch, one wall may hold what leads away from the other.
             let (known, moves) = (touched.walls.count(), touched.walls.displacement(free));
             touched.walls.retain(|wall| !self.leaves(wall.normal, moves));
             if touched.walls.count() == known {
@@ -65,7 +65,7 @@ impl<D: Drive> Walker<D> {
                 continue;
             }
             any = true;
-            // Along this one, into none of the others.
+            // Along this one, but into none of the others.
             let mut others = touched.walls.iter().filter(|other| *other != wall);
             if others.all(|other| {
                 !self.leads_into(
@@ -77,7 +77,7 @@ impl<D: Drive> Walker<D> {
                     touched.round(other).map(|round| round.arc),
                 )
             }) {
-                // At the end of a round, its flat side holds.
+                // At the end of a round part, its flat side holds.
                 let is_round = matches!(course, Course::Round(_));
                 let normal = self.normal_on(&course);
                 let (_, surface) = wall.surface();
@@ -88,8 +88,8 @@ impl<D: Drive> Walker<D> {
         any.then_some(Hold::Still)
     }
 
-    /// Whether the wall of a course holds at a place with a normal.
-    /// `ground` is what the other walls leave of the velocity of what carries the mover.
+    /// Whether the wall of a course holds at a normal. `ground` is what the other walls leave of the floor's
+    /// velocity.
     pub(super) fn holds(
         &self,
         course: &Course,
@@ -112,7 +112,7 @@ impl<D: Drive> Walker<D> {
         }
     }
 
-    /// What the walls in contact but one leave of the velocity of what carries the mover.
+    /// What all walls in contact but one leave of the floor's velocity.
     fn carried_at(&self, but: Option<&Constraint>, touched: &Touched) -> Vec2 {
         let mut others = touched.walls;
         others.retain(|other| Some(other) != but);
@@ -132,7 +132,7 @@ impl<D: Drive> Walker<D> {
         let normal = self.normal_on(course);
         let velocity = |lasts: f32| {
             let moves = self.on_course(course, from, intent, touched, lasts).velocity + self.drive.ground();
-            // The wall of the course takes what presses on it.
+            // The wall of the course removes what presses on it.
             moves - normal * moves.dot(normal).min(0.0)
         };
         let first = velocity(0.0);
@@ -140,26 +140,26 @@ impl<D: Drive> Walker<D> {
             return first.dot(other) < 0.0;
         }
         let then = velocity(INSTANT);
-        // A round wall falls back from the tangent.
+        // A round wall curves away from the tangent.
         #[expect(clippy::cast_possible_truncation, reason = "a radius, rounded once")]
         let falls_back = round.map_or(0.0, |arc| first.length_squared() / arc.radius as f32);
         let nearer = (first - then).dot(other) / INSTANT - falls_back;
         nearer > HEAD_ON * ((first - then).length() / INSTANT + falls_back)
     }
 
-    /// Velocity and heading as the walls in contact allow them.
+    /// Velocity and heading as allowed by the walls in contact.
     pub(super) fn allowed_momentum(&self, touched: &Touched) -> Momentum {
         Momentum { velocity: touched.walls.velocity(self.velocity), ..self.momentum() }
     }
 
-    /// The round that a hit has met, if it has met one that the drive can follow.
+    /// The round part of a hit, if the drive can follow one.
     pub(super) fn round_met(&self, hit: &Hit, terrain: &(impl Terrain + ?Sized)) -> Option<Round> {
         let is_round = hit.exact.feature == Feature::Round && self.drive.axis().is_none();
         is_round.then(|| round_of(terrain, &self.footprint, hit)).flatten()
     }
 
-    /// A hit of a round that is touched, with the normal where the mover lies: a sweep starts from a rounded position, and on
-    /// a small round a rounding turns the normal by more than what counts as along.
+    /// A hit on a round part that is touched, with the normal at the mover's exact position: a sweep starts from the
+    /// rounded one, and on a small radius that turns the normal by more than counts as along.
     pub(super) fn here_on(&self, round: Option<&Round>, hit: &Hit) -> Hit {
         let Some(arc) = round.map(|round| round.arc) else { return *hit };
         let normal = arc.normal(self.place().exact());
@@ -167,8 +167,8 @@ impl<D: Drive> Walker<D> {
         Hit { normal: normal.as_vec2(), exact, ..*hit }
     }
 
-    /// Whether a wall that is touched is left: the drive leads away from it, or does not turn the mover with its curve, even
-    /// where the path comes back to it.
+    /// Whether a wall that is touched is left: the drive leads away from it, or does not turn the mover with its
+    /// curve, even if the path comes back to it.
     pub(super) fn has_left(
         &self,
         from: Momentum,

@@ -1,8 +1,7 @@
-//! A mover in one plain struct: intent, time and terrain go in once a tick, a result comes out.
+//! A mover in one plain struct: intent, time and terrain go in once per tick, a result comes out.
 //!
-//! The walker is the one room that holds both drive and terrain. It divides a tick where the path
-//! meets a wall and where a wall it presses on ends, takes away the part of velocity and wish that
-//! points into the wall, and drives on from there.
+//! Only the walker knows both drive and terrain. It divides a tick where the path touches a wall and where a wall
+//! that it presses on ends, removes the part of velocity and intent into the wall, and continues from there.
 
 mod along_walls;
 mod character;

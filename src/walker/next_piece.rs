@@ -1,9 +1,9 @@
-//! Where a tick is divided: the longest stretch from here on in which nothing changes.
+//! Divides a tick: the longest piece from here on in which nothing changes.
 //!
-//! A drive gives velocity and displacement at any instant in closed form. A stretch whose path bows less than what counts
-//! as straight is swept along its chord; one that bows more is halved, unless no wall is within its bow. So how a path is
-//! divided follows from the path and the walls, never from the length of the tick, and the instant of a touch or of a
-//! wall's end is searched on the path itself.
+//! A drive gives velocity and displacement at any instant in closed form. A piece whose path is almost straight is
+//! swept along its chord; one that bows more is halved, unless no wall is near. So the division depends on the path
+//! and the walls, not on the length of the tick, and the instants of touches and of walls' ends are searched on the
+//! path itself.
 
 use glam::Vec2;
 
@@ -21,7 +21,7 @@ use crate::tolerance::INSTANT;
 use crate::travel::{Passed, WallConstraints, at_full_speed};
 
 impl<D: Drive> Walker<D> {
-    /// The longest stretch of the `left` seconds of a tick in which nothing changes.
+    /// The longest piece of the `left` seconds of a tick in which nothing changes.
     pub(super) fn next_piece(
         &self,
         intent: Intent,
@@ -31,13 +31,13 @@ impl<D: Drive> Walker<D> {
     ) -> Piece {
         if touched.walls.any_round() || self.drive.pushes() && !touched.walls.is_empty() {
             match self.hold(intent, touched) {
-                // Past the end of a round, a flat side is like any other.
+                // Past the end of a round part, a flat side is like any other.
                 Some(Hold::On(_, Course::Line(_))) if !self.drive.pushes() => {}
                 Some(hold) => return self.held_piece(&hold, intent, left, touched, terrain),
                 None => {}
             }
         }
-        // A steered drive keeps its intent and loses what comes of it; for the others both are one.
+        // A drive that steers keeps its intent, and walls change only the motion; for the others, both are the same.
         let steers = self.drive.steers();
         let (wish, start) = if steers { (intent, Vec2::ZERO) } else { self.start(intent, touched) };
         let from = self.allowed_momentum(touched);
@@ -67,10 +67,10 @@ impl<D: Drive> Walker<D> {
         piece
     }
 
-    /// What is left of the intent, and the velocity that moves the mover at first: a drive may answer at once.
+    /// What is left of the intent, and the velocity at the start: a drive may respond immediately.
     ///
-    /// Drops the walls that the mover moves away from: it has left them, and they have no say in what it can wish for, nor in
-    /// how fast it is.
+    /// Drops the walls that the mover moves away from: it has left them, and they affect neither its intent nor its
+    /// speed.
     fn start(&self, intent: Intent, touched: &mut Touched) -> (Intent, Vec2) {
         let ground = self.drive.ground();
         loop {
@@ -92,14 +92,14 @@ impl<D: Drive> Walker<D> {
         }
     }
 
-    /// Whether what the other walls leave of a motion does not press on a wall, and is about to lead away from it.
+    /// Whether what the other walls leave of a motion does not press on a wall and is about to lead away from it.
     fn is_released(&self, walls: &WallConstraints, normal: Vec2, now: Vec2, soon: Vec2) -> bool {
         let mut others = *walls;
         others.retain(|other| other.normal != normal);
         !self.leaves(-normal, others.displacement(now)) && self.leaves(normal, others.displacement(soon))
     }
 
-    /// What is left of an intent at the walls that are pressed on.
+    /// What the walls in contact leave of an intent.
     fn wish(&self, intent: Intent, touched: &Touched) -> Intent {
         if let Some(aside) = touched.lead {
             return Intent::new(aside * intent.vector().length());
@@ -120,7 +120,7 @@ impl<D: Drive> Walker<D> {
         Intent::new(if self.along_walls.full_speed { at_full_speed(intent.vector(), wish) } else { wish })
     }
 
-    /// How long the ground keeps pressing a mover on a wall that its drive takes it away from.
+    /// How long the floor presses a mover on a wall that its drive takes it away from.
     fn until_released(&self, from: Momentum, wish: Intent, lasts: f32, touched: &Touched) -> f32 {
         let ground = self.drive.ground();
         if ground == Vec2::ZERO {
@@ -140,8 +140,8 @@ impl<D: Drive> Walker<D> {
         })
     }
 
-    /// Cuts a piece where a wall that is pressed on ends. A wall is pressed on when without it the mover would go in; only
-    /// then its end matters.
+    /// Ends a piece where a wall that is pressed on ends. Without that wall the mover would move in; otherwise its
+    /// end does not matter.
     fn find_ends(
         &self,
         piece: &mut Piece,

@@ -5,18 +5,18 @@ use glam::{DVec2, Vec2};
 use crate::drive::Motion;
 use crate::terrain::{Hit, Wall};
 
-/// A stretch of a tick and how it ends.
+/// A piece of a tick and how it ends.
 #[derive(Debug, Clone, Copy)]
 pub(super) struct Piece {
     /// In seconds.
     pub(super) lasts: f32,
     pub(super) motion: Motion,
     pub(super) end: End,
-    /// The normals of walls that are pressed on all the way.
+    /// The normals of walls that are pressed on throughout.
     pub(super) pressed: [Option<Vec2>; 2],
-    /// Whether all walls in contact are, since the mover stands between them.
+    /// Whether all walls in contact are pressed on, since the mover stands between them.
     pub(super) presses_all: bool,
-    /// Along a round wall: where the mover is then, and the normal there.
+    /// Along a round wall: the position then, and the normal there.
     pub(super) rolled: Option<(DVec2, DVec2)>,
 }
 
@@ -25,19 +25,19 @@ impl Piece {
         Self { lasts, motion, end, pressed: [None; 2], presses_all: false, rolled: None }
     }
 
-    /// Notes a wall that is pressed on; in the plane two hold a mover.
+    /// Notes a wall that is pressed on; in the plane, two are enough to stop a mover.
     pub(super) fn press(&mut self, normal: Vec2) {
         if let Some(slot) = self.pressed.iter_mut().find(|slot| slot.is_none()) {
             *slot = Some(normal);
         }
     }
 
-    /// Whether any wall is pressed on all the way, or up to its end.
+    /// Whether any wall is pressed on throughout, or up to its end.
     pub(super) fn presses_any(&self) -> bool {
         self.presses_all || self.pressed != [None; 2] || matches!(self.end, End::WallEnded(_))
     }
 
-    /// Whether a wall with this normal is pressed on all the way.
+    /// Whether the wall with this normal is pressed on throughout.
     pub(super) fn presses(&self, normal: Vec2) -> bool {
         self.presses_all || self.pressed.contains(&Some(normal))
     }

@@ -12,7 +12,7 @@ use crate::shape::Footprint;
 use crate::terrain::{Hit, Layers};
 use crate::tolerance::LEAVES;
 
-/// A mover that walks through terrain, one call a tick.
+/// A mover that moves through terrain with one call per tick.
 ///
 /// ```
 /// use ambulant::prelude::*;
@@ -36,22 +36,22 @@ use crate::tolerance::LEAVES;
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Walker<D> {
-    /// Where it is, in world units.
+    /// Its position, in world units.
     pub position: Vec2,
     /// Its velocity, in units/s.
     pub velocity: Vec2,
-    /// Which way it points, for drives that steer.
+    /// The direction in which it points, for drives that steer.
     pub heading: Angle,
-    /// The ground it covers.
+    /// Its shape.
     pub footprint: Footprint,
     /// The rule by which it moves.
     pub drive: D,
-    /// The layers whose walls it meets: all of them where nothing else is said.
+    /// The layers that it collides with; all by default.
     pub mask: Layers,
-    /// How it goes along walls that it presses on.
+    /// What it does at walls that it presses on.
     pub along_walls: AlongWalls,
-    /// What rounding the position left over, added to the next tick: without it, many short ticks
-    /// would drift away from few long ones.
+    /// The rounding error of the position. It is added to the next tick; without it, many short ticks would drift
+    /// from few long ones.
     pub residue: Vec2,
 }
 
@@ -88,16 +88,16 @@ impl<D: Drive> Walker<D> {
         (self.position, self.residue) = (place.position, place.residue);
     }
 
-    /// Whether a velocity leads away from a wall by more than rounding leaves of one that was along it, and of the faster ones
-    /// that it came from.
+    /// Whether a velocity leads away from a wall by more than the rounding of a velocity along it, or of a faster one
+    /// that it comes from.
     pub(super) fn leaves(&self, normal: Vec2, velocity: Vec2) -> bool {
         let top_speed = self.drive.top_speed();
         let scale = length(velocity) + if top_speed.is_finite() { top_speed } else { 0.0 };
         velocity.dot(normal) > LEAVES * scale
     }
 
-    /// How far it still is to a surface that a sweep has hit: 0 in contact. A sweep calls everything touched that lies within
-    /// the rounding of the position; the place itself is known better.
+    /// The distance to a surface that a sweep has hit: 0 in contact. A sweep calls everything touched that is within
+    /// the rounding of the position; the exact position is known better.
     pub(super) fn gap(&self, hit: &Hit) -> f32 {
         let (normal, surface) = hit.surface();
         let gap = -self.place().depth(normal, surface);

@@ -1,8 +1,8 @@
-//! How far a path may be taken as straight: drives give curves, and sweeps ask about chords.
+//! How much of a path can be swept as a straight line: drives give curves, and sweeps take chords.
 //!
-//! A stretch is halved until it bows less than a position can tell, or until no wall is within its bow. A stretch that goes
-//! straight there and back again is cut where it turns. Drives that steer have a coarser rule of their own: where they lead
-//! is an integral.
+//! A piece is halved until it bows less than a position can show, or until no wall is within its bow. A piece that
+//! goes straight there and back again is cut where it turns. Drives that steer have a coarser rule, since their
+//! displacement is an integral.
 
 use glam::Vec2;
 
@@ -17,7 +17,7 @@ use crate::shape::Feature;
 use crate::terrain::{Hit, Terrain, WallFilter};
 use crate::tolerance::{BOW_AT_LEDGES, FINEST_STEERED, MOST_HALVINGS, STEADY, STEERED_BOW};
 
-/// A stretch whose path may be taken as straight, and where it leads without walls.
+/// A piece whose path counts as straight, and its end without walls.
 #[derive(Debug, Clone, Copy)]
 pub(super) struct Straight {
     pub(super) lasts: f32,
@@ -25,10 +25,10 @@ pub(super) struct Straight {
     pub(super) near: Near,
 }
 
-/// What is known of the walls near a stretch.
+/// What is known about walls near a piece.
 #[derive(Debug, Clone, Copy)]
 pub(super) enum Near {
-    /// There is none.
+    /// There are none.
     Nothing,
     /// There may be some.
     Something,
@@ -52,7 +52,7 @@ impl<D: Drive> Walker<D> {
         } else {
             let at = |part: f32| self.drive.momentum_after(from, intent, part);
             let bow = steered_bow(from, motion.momentum(), dt, at);
-            // Not beside a wall either that may hold the mover.
+            // Nor beside a wall that may hold the mover.
             let is_flat = !self.drive.pushes() && terrain.is_flat_to(&self.footprint);
             let wide = self.footprint.grown(if is_flat { bow } else { bow + self.touch() });
             terrain.is_clear(&wide, self.position, motion.displacement, &WallFilter::ALL)
@@ -60,14 +60,14 @@ impl<D: Drive> Walker<D> {
         is_free.then_some(motion)
     }
 
-    /// How near a wall is that may be touched, in units.
+    /// The distance at which a wall may be touched, in units.
     #[expect(clippy::cast_possible_truncation, reason = "a small distance, rounded")]
     fn touch(&self) -> f32 {
         let furthest = self.position.abs().max_element() + self.footprint.size().max_element();
         2.0 * Tolerance::at(f64::from(furthest)).least_gap() as f32
     }
 
-    /// How long from here the path may be taken as straight; all of it where no wall is within its bow.
+    /// How much of the path from here counts as straight; all of it if no wall is within its bow.
     pub(super) fn straight_piece(
         &self,
         left: f32,
@@ -78,7 +78,7 @@ impl<D: Drive> Walker<D> {
         terrain: &(impl Terrain + ?Sized),
     ) -> Straight {
         let ground = self.drive.ground();
-        // What of a velocity over the ground moves the mover: while walls hold it back, the path runs along them.
+        // The part of a velocity that moves the mover: while walls block it, the path runs along them.
         let moves = |velocity: Vec2| touched.walls.displacement(velocity + ground);
         let mut lasts = left;
         for halved in 0.. {
@@ -122,8 +122,8 @@ impl<D: Drive> Walker<D> {
         unreachable!("the loop returns after its last halving")
     }
 
-    /// The wall that a motion presses on from its start. A path that begins away from a wall, or past its corner, has left it
-    /// before it comes back.
+    /// The wall that a motion presses on from its start. A path that starts away from a wall, or past its corner, has
+    /// left that wall before it comes back.
     fn pressed(
         &self,
         start: Vec2,
@@ -140,14 +140,15 @@ impl<D: Drive> Walker<D> {
         (!ends && self.gap(&hit) == 0.0).then_some(hit)
     }
 
-    /// Whether a path that bows so far is straight as far as positions here can tell.
+    /// Whether a path with this bow is straight as far as positions here can show.
     fn is_within_rounding(&self, bow: f32) -> bool {
         let furthest = self.position.abs().max_element() + self.footprint.size().max_element();
         f64::from(bow) <= Tolerance::at(f64::from(furthest)).straight()
     }
 
-    /// Whether anything but a closed side of a tile is within a bow of a path. Near closed sides a terrain calls no path clear;
-    /// what bows through one by less than [`BOW_AT_LEDGES`] comes out again within the piece, whose end is swept.
+    /// Whether anything but a closed side of a tile is within the bow of a path. Near closed sides, no path is called
+    /// clear; one that bows through such a side by less than [`BOW_AT_LEDGES`] comes out again within the piece,
+    /// whose end is swept.
     fn is_near_solid(&self, bow: f32, motion: &Motion, terrain: &(impl Terrain + ?Sized)) -> bool {
         let wide = self.footprint.grown(bow);
         terrain.overlaps(&wide, self.position, &WallFilter::ALL)
@@ -164,8 +165,8 @@ impl<D: Drive> Walker<D> {
     ) -> Straight {
         let mut lasts = left;
         let after = |part: f32| self.drive.momentum_after(from, wish, part);
-        // Where a steered drive leads is an integral, and how fast it is then is not: among walls nothing asks where a path
-        // leads that bows into them at once.
+        // The displacement of a steered drive is an integral, its velocity is not. Among walls, the displacement of a
+        // path that bows into them is not needed.
         while lasts > FINEST_STEERED {
             let bow = steered_bow(from, after(lasts), lasts, after);
             if bow <= STEERED_BOW
@@ -192,11 +193,11 @@ impl<D: Drive> Walker<D> {
     }
 }
 
-/// A path whose velocity changes steadily by `change` bows at most `change * seconds / 4` away from its chord: as far as one
-/// whose velocity changes all at once, in the middle.
+/// A path whose velocity changes steadily by `change` bows at most `change * seconds / 4` from its chord: as far as
+/// one whose velocity changes all at once, in the middle.
 const BOW_PER_CHANGE: f32 = 0.25;
 
-/// Whether a path that begins and ends with these velocities goes forward along its chord all the way; a hair back counts.
+/// Whether a path with these velocities at its ends moves forward along its chord throughout; a rounding back counts.
 fn is_forward(first: Vec2, last: Vec2, chord: Vec2) -> bool {
     let back = -STEADY * (first.length() + last.length()) * chord.length();
     first.dot(chord) >= 0.0 && last.dot(chord) >= back && chord != Vec2::ZERO
@@ -210,15 +211,15 @@ fn turns_round(first: Vec2, last: Vec2) -> bool {
         && first.perp_dot(last).abs() <= STEADY * size
 }
 
-/// Whether a velocity lies on the straight line from one to another: then it changes in one direction only, and a change
-/// along the chord bends nothing.
+/// Whether a velocity lies on the straight line between two others: then it changes in one direction only, and a
+/// change along the chord bends nothing.
 fn is_between(first: Vec2, middle: Vec2, last: Vec2) -> bool {
     let (whole, part) = (last - first, middle - first);
     whole.perp_dot(part).abs() <= STEADY * whole.length_squared()
 }
 
-/// How far a steered path may bow away from its chord, at most, in units. A heading that turns may come back to where it
-/// was, so a turning path is looked at in its middle, too.
+/// How far a steered path can bow from its chord, at most, in units. A heading that turns can come back to where it
+/// was, so the middle of a turning path is checked too.
 fn steered_bow(from: Momentum, to: Momentum, piece: f32, at: impl FnOnce(f32) -> Momentum) -> f32 {
     let mut change = (to.velocity - from.velocity).length();
     if to.heading != from.heading {

@@ -1,8 +1,8 @@
 //! A walker's tick.
 //!
-//! It is played piece by piece. At each instant the walls in contact are constraints on velocity; the drive advances
-//! under the allowed wish until a wall is touched, a wall ends or the tick is over, and the mover is set where its path is at
-//! that instant. Nothing of this is kept between ticks.
+//! A tick is played in pieces. At each instant, the walls in contact are constraints on velocity. The drive advances
+//! under the allowed intent until a wall is touched, a wall ends or the tick is over, and the mover is placed where
+//! its path is at that instant. Nothing of this is kept between ticks.
 
 use glam::Vec2;
 
@@ -22,15 +22,15 @@ use crate::tolerance::{
 use crate::travel::{Constraint, Contact, MoveResult, at_full_speed, slide, way_round};
 
 impl<D: Drive> Walker<D> {
-    /// Advances by one tick of `dt` seconds: drives, and slides along the walls it meets.
+    /// Advances by one tick of `dt` seconds and slides along walls.
     ///
-    /// Pressing into a wall takes nothing from the acceleration along it. A `dt` that is zero,
-    /// negative or not finite moves nothing; a velocity that is not finite counts as zero.
+    /// Pressing into a wall does not slow the motion along it. A `dt` that is zero, negative or not finite moves
+    /// nothing; a velocity that is not finite counts as zero.
     pub fn tick(&mut self, intent: Intent, dt: f32, terrain: &(impl Terrain + ?Sized)) -> MoveResult {
         self.tick_with(intent, dt, terrain, |_| {})
     }
 
-    /// The same, calling `on_contact` for every contact, in order of time: a result lists only the first
+    /// The same; calls `on_contact` for every contact, in order of time. The result lists only the first
     /// [`MAX_CONTACTS`](crate::travel::MAX_CONTACTS).
     ///
     /// ```
@@ -61,12 +61,12 @@ impl<D: Drive> Walker<D> {
         if dt <= 0.0 {
             return MoveResult::free(self.position, self.velocity);
         }
-        // Only of what is finite, nothing is left of nothing times it.
+        // Zero times something finite is zero.
         if self.velocity.dot(Vec2::ZERO) != 0.0 {
             self.velocity = Vec2::ZERO;
         }
         if let Some(motion) = self.free_motion(intent, dt, terrain) {
-            // Most ticks of most walkers, with nothing to set up for contacts.
+            // The most common tick: nothing to set up for contacts.
             (self.velocity, self.heading) = (motion.velocity, motion.heading);
             self.moved(|place| place.shift(motion.displacement));
             return MoveResult::free(self.position, self.velocity);
@@ -108,7 +108,7 @@ impl<D: Drive> Walker<D> {
         MoveResult { position: self.position, velocity: self.velocity, ..tick.result }
     }
 
-    /// Where pieces get nowhere: slides along the chord of so many seconds, at most to the end of the tick.
+    /// If pieces get nowhere: slides along the chord of so many seconds, at most to the end of the tick.
     #[inline(never)]
     fn slide_on(&mut self, tick: &mut Tick<'_>, seconds: f32, terrain: &(impl Terrain + ?Sized)) {
         let lasts = seconds.min(tick.left);
@@ -124,7 +124,7 @@ impl<D: Drive> Walker<D> {
         tick.touched = Touched::none(&self.drive);
     }
 
-    /// Moves on by one piece, and does what its end asks for.
+    /// Moves by one piece and does what its end requires.
     #[inline]
     fn play(&mut self, tick: &mut Tick<'_>, piece: &Piece, terrain: &(impl Terrain + ?Sized)) {
         tick.left -= piece.lasts;
@@ -144,14 +144,14 @@ impl<D: Drive> Walker<D> {
                     place.settle(wall.surface(), terrain, &footprint, &WallFilter::ALL);
                 }
             });
-            // What is not pressed on is met again if it matters.
+            // A wall that is not pressed on is found again if it matters.
             tick.touched.walls.retain(|wall| piece.presses(wall.normal));
             if let Some((surface, normal)) = piece.rolled {
                 tick.touched.walls.roll(normal.as_vec2(), surface);
             }
         }
         if let End::Touch(hit) = &piece.end {
-            // A drive held to an axis is not set off it by the normal of a slanted wall.
+            // The normal of a slanted wall must not move a drive off its axis.
             if self.drive.axis().is_none() || hit.normal.x == 0.0 || hit.normal.y == 0.0 {
                 self.moved(|place| place.settle(hit.surface(), terrain, &footprint, &WallFilter::ALL));
             }
@@ -162,7 +162,7 @@ impl<D: Drive> Walker<D> {
                 tick.touched.walls.retain(|wall| wall.normal != normal);
                 tick.touched.ended = Some(normal);
                 match tick.touched.lead.take() {
-                    // Round the corner, on as it came.
+                    // Round the corner, on in its direction.
                     Some(aside) => self.velocity = normal * -self.velocity.dot(aside).max(0.0),
                     None => self.look_round(normal, tick, terrain),
                 }
@@ -183,7 +183,7 @@ impl<D: Drive> Walker<D> {
         }
     }
 
-    /// Bounces off a wall, if it is to and fast enough.
+    /// Bounces off a wall, if it should and is fast enough.
     fn bounces(&mut self, hit: &Hit, tick: &mut Tick<'_>) -> bool {
         let AtWalls::Bounce { restitution, least_speed } = self.along_walls.at_walls else { return false };
         let (before, inward) = (self.velocity, -self.velocity.dot(hit.normal));
@@ -195,12 +195,12 @@ impl<D: Drive> Walker<D> {
         true
     }
 
-    /// Adds a wall to those in contact, and loses the velocity that they do not allow.
+    /// Adds a wall to those in contact and removes the velocity that they do not allow.
     fn meet(&mut self, hit: &Hit, tick: &mut Tick<'_>, terrain: &(impl Terrain + ?Sized)) {
         let round = self.round_met(hit, terrain);
         let hit = &self.here_on(round.as_ref(), hit);
         let before = self.velocity;
-        // A hop off the wall that is lower than what counts as straight is none.
+        // A hop off the wall that counts as straight is none.
         let outward = tick.touched.walls.displacement(before + self.drive.ground()).dot(hit.normal);
         tick.touched.add(hit, round);
         let hops = outward > 0.0 && !self.drive.steers();
@@ -221,7 +221,7 @@ impl<D: Drive> Walker<D> {
         }
     }
 
-    /// Where corner help is asked for and the wall ends nearby, turns to go round it; `before` is the velocity at the touch.
+    /// If corner help is on and the wall ends nearby, turns to go round it; `before` is the velocity at the touch.
     fn lead(&mut self, before: Vec2, hit: &Hit, tick: &mut Tick<'_>, terrain: &(impl Terrain + ?Sized)) {
         let reach = self.along_walls.corner_help;
         if reach <= 0.0 || self.drive.steers() {
@@ -231,20 +231,20 @@ impl<D: Drive> Walker<D> {
         let round = way_round(terrain, &self.footprint, self.position, wish, hit.normal, reach);
         let aside = round.unwrap_or_default().normalize_or_zero();
         if aside != Vec2::ZERO {
-            // Into the wall and along it, but not away from the way round.
+            // Into the wall and along it, but not away from the corner.
             let (inward, along) = (before.dot(hit.normal).min(0.0), before.dot(aside).max(0.0));
             self.velocity = aside * libm::hypotf(inward, along);
             tick.touched.lead = Some(aside);
         }
     }
 
-    /// The walls that hold the mover already: what presses on one at the start of a tick may have turned away from it at the end,
-    /// and in a short tick the chord may not lead into a wall by more than what only grazes.
+    /// Finds the walls that already hold the mover. A drive that presses on a wall at the start of a tick may have
+    /// turned away by its end, and in a short tick the chord may only graze the wall.
     fn meet_beside(&mut self, tick: &mut Tick<'_>, terrain: &(impl Terrain + ?Sized)) {
         if self.drive.axis().is_some() || !self.drive.pushes() && terrain.is_flat_to(&self.footprint) {
             return;
         }
-        // Who moves is pressed across its way, who stands any way: at most against two walls.
+        // A moving mover is pressed across its path, a standing one in any direction: at most two walls.
         for _ in 0..2 {
             let over_ground = tick.touched.walls.displacement(self.velocity + self.drive.ground());
             let from = self.momentum();
@@ -270,7 +270,7 @@ impl<D: Drive> Walker<D> {
         }
     }
 
-    /// Where a flat side ends, looks for the round that begins there.
+    /// Where a flat side ends, looks for the round part that begins there.
     fn look_round(&self, normal: Vec2, tick: &mut Tick<'_>, terrain: &(impl Terrain + ?Sized)) {
         let ahead = self.velocity.normalize_or_zero() * LIES_AGAINST;
         let found =
@@ -287,7 +287,7 @@ impl<D: Drive> Walker<D> {
 struct Tick<'a> {
     intent: Intent,
     dt: f32,
-    /// How much of it is still to be played, in seconds.
+    /// What is left of it, in seconds.
     left: f32,
     touched: Touched,
     result: MoveResult,
@@ -305,8 +305,7 @@ impl Tick<'_> {
         self.result.contacts.push(contact);
     }
 
-    /// Whether a contact is one of this tick that goes on: the mover comes to the same surface again with no
-    /// speed into it.
+    /// Whether a contact continues one of this tick: the mover comes to the same surface again with no speed into it.
     /// A round wall is followed in short steps and met again with the little speed that a step leaves.
     fn goes_on(&self, contact: &Contact, is_along: bool) -> bool {
         let Some(last) = self.result.contacts.last() else { return false };

@@ -6,7 +6,7 @@ use crate::drive::{Drive, Motion};
 use crate::terrain::{Hit, Round, Wall};
 use crate::travel::{Constraint, WallConstraints};
 
-/// What a mover is in contact with, and the way round the end of a wall where it is led there.
+/// The walls in contact, and the direction round the end of a wall if there is corner help.
 #[derive(Debug)]
 pub(super) struct Touched {
     /// Whether walls are known to be near the whole rest of the tick.
@@ -15,20 +15,20 @@ pub(super) struct Touched {
     pub(super) lead: Option<Vec2>,
     /// For how long nothing was touched, in seconds.
     pub(super) apart: f32,
-    /// The wall that the drive led away from last in this tick.
+    /// The last wall that the drive led away from in this tick.
     pub(super) left: Option<Wall>,
-    /// The one that it came back to at once: what it does on the wall and what it does off it would take turns without end, so
-    /// it stays for a while.
+    /// The wall that the mover came back to at once: on the wall and off it, the drive would alternate for ever, so
+    /// the mover stays on it for a while.
     pub(super) stays: Option<Wall>,
-    /// The normal of the flat wall that ended last in this tick: it is not pressed on there, though rounding may still call it
-    /// touched.
+    /// The normal of the last flat wall that ended in this tick: it is not pressed on there, though it may still
+    /// count as touched.
     pub(super) ended: Option<Vec2>,
-    /// The rounds of the walls in contact that were met last; more than two hold nobody.
+    /// The last round parts of walls in contact; more than two cannot hold a mover.
     rounds: [Option<Round>; 2],
 }
 
 impl Touched {
-    /// Nothing yet, for a mover with this drive.
+    /// No walls, for a mover with this drive.
     pub(super) fn none(drive: &impl Drive) -> Self {
         Self {
             is_near: true,
@@ -42,7 +42,7 @@ impl Touched {
         }
     }
 
-    /// Adds a wall, with its round if it is round there.
+    /// Adds a wall, with its round part if it is round there.
     pub(super) fn add(&mut self, hit: &Hit, round: Option<Round>) {
         self.walls.add(hit);
         if let Some(round) = round {
@@ -55,13 +55,13 @@ impl Touched {
         }
     }
 
-    /// The round of a wall in contact, if it is round.
+    /// The round part of a wall in contact, if it is round.
     pub(super) fn round(&self, wall: &Constraint) -> Option<&Round> {
         self.rounds.iter().flatten().filter(|_| wall.is_round).find(|round| round.belongs_to(wall.wall))
     }
 }
 
-/// A motion without what the walls in contact do not allow: a belt or a thrust may push where no wish does.
+/// A motion without what the walls in contact do not allow: a belt or a thrust can push without an intent.
 pub(super) fn slid(touched: &Touched, motion: Motion) -> Motion {
     let walls = &touched.walls;
     if walls.is_empty() {

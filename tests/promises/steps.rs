@@ -344,12 +344,9 @@ fn running_on_takes_an_early_turn_at_the_junction_and_tells_what_is_in_the_way()
         told.extend(cart.tick(wish, dt, &ground, &mut claims).iter().map(|event| event.what.to_string()));
     }
     assert_eq!(cart.tile(), ivec2(3, 2));
-    assert!(told.contains(&"wished down, blocked by tile 2,1".to_owned()), "{told:?}");
-    assert_eq!(told.iter().filter(|what| what.starts_with("wished down, blocked by tile")).count(), 1);
-    assert_eq!(
-        told[told.len() - 2..],
-        ["wished down, blocked by the map's edge", "came to rest on tile 3,2"]
-    );
+    assert!(told.contains(&"down is blocked by tile 2,1".to_owned()), "{told:?}");
+    assert_eq!(told.iter().filter(|what| what.starts_with("down is blocked by tile")).count(), 1);
+    assert_eq!(told[told.len() - 2..], ["down is blocked by the map's edge", "came to rest on tile 3,2"]);
 }
 
 #[rstest]

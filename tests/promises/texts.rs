@@ -86,10 +86,13 @@ fn every_event_of_a_step_is_said_in_words() {
         (StrideEvent::Turned { to: Facing::Left }, "turned left"),
         (StrideEvent::Left { tile: ivec2(0, 1) }, "left tile 0,1"),
         (StrideEvent::Entered { tile: ivec2(1, 1) }, "entered tile 1,1"),
-        (StrideEvent::Passed { entrance: ivec2(0, 0), exit: ivec2(5, 2) }, "went in at 0,0 and on from 5,2"),
+        (
+            StrideEvent::Passed { entrance: ivec2(0, 0), exit: ivec2(5, 2) },
+            "entered the portal at 0,0 and left it at 5,2",
+        ),
         (
             StrideEvent::Blocked { way: Facing::DownRight, by },
-            "wished down-right, blocked by the closed top of tile 2,1",
+            "down-right is blocked by the closed top of tile 2,1",
         ),
         (StrideEvent::Rested { tile: ivec2(1, 2) }, "came to rest on tile 1,2"),
     ];
@@ -120,15 +123,15 @@ fn warnings_say_what_it_will_feel_like() {
         |warnings: Vec<ambulant::Warning>| warnings.iter().map(ToString::to_string).collect::<Vec<_>>();
     assert_eq!(
         said(Gait::new(60.0, 400.0, 100.0).unwrap().warnings()),
-        ["friction 100 is weaker than acceleration 400: it slides longer than it takes to start"]
+        ["friction 100 is weaker than acceleration 400: stopping takes longer than starting"]
     );
     assert_eq!(
         said(Glide::new(60.0, Drag::NONE, 7.0).unwrap().warnings()),
-        ["rest_speed 7 is above the 6 units/s that a tap of 0.1 s gives: a tap stops at once"]
+        ["rest_speed 7 is above the 6 units/s of a tap of 0.1 s: such a tap stops at once"]
     );
     assert_eq!(
         said(Stick::new(0.95, 1.0, 1.0).unwrap().warnings()),
-        ["dead_zone 0.95 leaves less than a tenth of the stick's way to steer with"]
+        ["dead_zone 0.95 leaves less than a tenth of the range of the stick"]
     );
 }
 

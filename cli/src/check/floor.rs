@@ -1,4 +1,4 @@
-//! Floor that nobody gets to, gaps that are too narrow, and ways without return.
+//! Floor that no actor can reach, narrow gaps, and places without a way back.
 
 use ambulant::terrain::{Filtered, Layers, Obstacles, TileGrid};
 use glam::IVec2;
@@ -64,7 +64,7 @@ pub(super) fn findings(scenario: &Scenario) -> Vec<Finding> {
         .filter(|place| bare[*place] && !reached_by_any[*place])
         .map(|place| floor[place])
         .collect();
-    // Whoever steps by tiles may get there by a portal or over the edge.
+    // A stepper may get there through a portal or over the edge.
     let by_tiles = scenario.actors.iter().any(Actor::steps_by_tiles);
     if !sealed.is_empty() && !by_tiles {
         let text = format!("no actor can reach {}: {}", counted(sealed.len(), "tile"), named(map, &sealed));

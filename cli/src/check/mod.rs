@@ -1,4 +1,4 @@
-//! What is suspicious about a scenario: a [`Scenario`] goes in, a list of [`Finding`]s comes out.
+//! Finds probable mistakes: a [`Scenario`] goes in, a list of [`Finding`]s comes out.
 //!
 //! [`Scenario`]: crate::scenario::Scenario
 
@@ -11,7 +11,7 @@ use std::fmt;
 
 use crate::scenario::Scenario;
 
-/// Something that is allowed and yet hardly meant.
+/// Something that is valid and probably a mistake.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub(crate) struct Finding {
     /// A word for the kind of finding.
@@ -31,7 +31,7 @@ impl fmt::Display for Finding {
     }
 }
 
-/// Everything suspicious, in the order in which one would mend it.
+/// All findings, in the order in which to fix them.
 pub(crate) fn suspicious(scenario: &Scenario) -> Vec<Finding> {
     let mut findings = names::unused(scenario);
     findings.extend(starts::touching(scenario));

@@ -36,11 +36,11 @@ enum Command {
     Demo(demo::Demo),
 }
 
-/// How a call that was carried out ended.
+/// How a call ended.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(crate) enum Outcome {
     Fine,
-    /// Something did not hold, was found or was refused, and the rest was done.
+    /// An expectation did not hold, something was found or a question was wrong; the rest was done.
     NotHeld,
 }
 

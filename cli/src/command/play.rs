@@ -111,7 +111,7 @@ impl Play {
     }
 }
 
-/// A session with its clock, its hand and its picture.
+/// A session with its clock, its keys and its picture.
 struct Game<'a> {
     file: &'a Path,
     text: &'a ScenarioText,
@@ -119,9 +119,9 @@ struct Game<'a> {
     ticks: Ticks,
     hand: Hand,
     shown: Shown,
-    /// The actors that can be taken in the hand.
+    /// The actors that can be controlled.
     able: Vec<usize>,
-    /// Whether the terminal tells when a key is let go.
+    /// Whether the terminal reports key releases.
     told: bool,
     ended: bool,
     /// The files that were written.
@@ -232,7 +232,7 @@ impl Game<'_> {
         }
     }
 
-    /// Takes the next actor in the hand; its own run starts over, so that what is kept of it is whole.
+    /// Controls the next actor; its own run starts again, so that what is saved of it is complete.
     fn next_actor(&mut self) {
         let place = self.able.iter().position(|actor| *actor == self.session.actor()).unwrap_or(0);
         let next = self.able[(place + 1) % self.able.len()];
@@ -307,7 +307,7 @@ impl Game<'_> {
 
 fn letting(told: bool, session: &Session<'_>) -> Letting {
     let tap = session.scenario().actors[session.actor()].steps_by_tiles();
-    if told { Letting::StepOutput } else { Letting::Guessed { tap } }
+    if told { Letting::Reported } else { Letting::Guessed { tap } }
 }
 
 fn direction(key: KeyCode) -> Option<Direction> {

@@ -1,27 +1,26 @@
-//! Which direction keys are held, from a terminal's key events.
+//! Which direction keys are held, from the key events of a terminal.
 //!
-//! Some terminals tell when a key is let go; then that is all there is to it. The others only repeat a key that
-//! stays down: for the first time after about two thirds of a second, then every 40 ms or so, and only the key
-//! pressed last. There a press holds its key until the first repeat should have come, and from the first repeat
-//! on until repeats stay away; keys pressed before it are held as long as it is. Someone who steps by tiles
-//! walks one tile for a tap, so there the first hold is short.
+//! Some terminals report key releases. The others only repeat the key that was pressed last: first after about two
+//! thirds of a second, then every 40 ms or so. There, a press holds its key until the first repeat should have come,
+//! and from the first repeat on until repeats stay away; keys pressed before it are held as long. For an actor that
+//! steps by tiles, a tap is one tile, so the first hold is short.
 
 use std::time::{Duration, Instant};
 
 use ambulant::intent::Direction;
 
-/// Longer than terminals wait before they repeat a key for the first time.
+/// Longer than terminals take to repeat a key for the first time.
 const FIRST_REPEAT: Duration = Duration::from_millis(750);
-/// A tap, to someone who steps by tiles.
+/// A tap, for an actor that steps by tiles.
 const TAP: Duration = Duration::from_millis(60);
 /// Longer than the time between two repeats.
 const NEXT_REPEAT: Duration = Duration::from_millis(130);
 
-/// How the hand learns that a key was let go.
+/// How a key release is detected.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(crate) enum Letting {
-    /// The terminal says so.
-    StepOutput,
+    /// The terminal reports it.
+    Reported,
     /// Repeats stay away; a press alone counts as one of these.
     Guessed { tap: bool },
 }
@@ -31,7 +30,7 @@ pub(crate) enum Letting {
 pub(crate) struct Hand {
     letting: Letting,
     held: Vec<Direction>,
-    /// The key pressed last, and when it counts as let go unless it is repeated.
+    /// The last pressed key, and when it counts as released unless it repeats.
     newest: Option<(Direction, Instant)>,
 }
 
@@ -57,7 +56,7 @@ impl Hand {
             // A second tap within the first wait must not end the hold early.
             let until = if is_repeat { until.max(now + lasts) } else { now + lasts };
             self.newest = Some((key, until));
-            // Nobody holds two opposite keys and is told of it: the other one was let go.
+            // Two opposite keys are never held on purpose: the other one was released.
             if let Some(place) = self.held.iter().position(|held| *held == opposite(key)) {
                 let other = self.held.remove(place);
                 self.held.push(key);
@@ -78,13 +77,13 @@ impl Hand {
         vec![(key, false)]
     }
 
-    /// Lets go of everything, as when the player says so.
+    /// Releases all keys.
     pub(crate) fn release_all(&mut self) -> Vec<KeyChange> {
         self.newest = None;
         self.held.drain(..).map(|key| (key, false)).collect()
     }
 
-    /// Lets go of what counts as let go by now.
+    /// Releases what counts as released by now.
     pub(crate) fn pass_time(&mut self, now: Instant) -> Vec<KeyChange> {
         match self.newest {
             Some((_, until)) if now >= until => self.release_all(),
@@ -133,7 +132,7 @@ mod tests {
     #[case::the_opposite_replaces(GUESSED, &[(0, Right), (300, Left)], 310, &[Left])]
     #[case::a_tap_is_one_step(Letting::Guessed { tap: true }, &[(0, Right)], 100, &[])]
     #[case::and_repeats_walk_on(Letting::Guessed { tap: true }, &[(0, Right), (660, Right), (700, Right)], 800, &[Right])]
-    #[case::told_terminals_hold_for_ever(Letting::StepOutput, &[(0, Right)], 60_000, &[Right])]
+    #[case::told_terminals_hold_for_ever(Letting::Reported, &[(0, Right)], 60_000, &[Right])]
     fn keys_are_held_as_long_as_it_feels(
         #[case] letting: Letting,
         #[case] presses: &[(u64, Direction)],

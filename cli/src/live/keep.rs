@@ -1,4 +1,4 @@
-//! What was played, as a scenario: the same file with the played keys in the place of the actor's script.
+//! What was played, as a scenario: the same file with the played keys instead of the actor's script.
 
 use toml_edit::{Array, ArrayOfTables, DocumentMut, InlineTable, Item, Table, Value, value};
 
@@ -81,7 +81,7 @@ fn keys(played: &[Played], tick_rate: f64, end: Option<f64>) -> Array {
     keys
 }
 
-/// Where everybody ended, to the last bit.
+/// Where each actor ended, to the last bit.
 fn ends(session: &Session<'_>) -> ArrayOfTables {
     let mut ends = ArrayOfTables::new();
     for (place, actor) in session.scenario().actors.iter().enumerate() {

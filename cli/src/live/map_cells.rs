@@ -178,7 +178,7 @@ pub(super) fn standing_colour(session: &Session<'_>, name: &str) -> Color {
     colours::wall(walls.len() + place)
 }
 
-/// Somebody, as drawn.
+/// An actor, as drawn.
 struct Mover {
     ground: Aabb,
     radius: Option<f32>,
@@ -209,7 +209,7 @@ impl Mover {
     }
 }
 
-/// Everybody who is on the map, the one in the hand last.
+/// All actors on the map, the controlled one last.
 fn movers(session: &Session<'_>) -> Vec<Mover> {
     let scenario = session.scenario();
     let mut order: Vec<usize> = (0..scenario.actors.len()).collect();
@@ -233,7 +233,7 @@ fn row_of(session: &Session<'_>, actor: usize) -> Option<Row> {
     session.stage().row(actor, session.ticks(), session.time())
 }
 
-/// An arrow on everybody who has a face and room for it.
+/// An arrow on each actor that has a facing and room for it.
 fn draw_faces(session: &Session<'_>, view: &View, area: Rect, buffer: &mut Buffer) {
     for actor in 0..session.scenario().actors.len() {
         let Some(row) = row_of(session, actor) else { continue };
@@ -301,7 +301,7 @@ pub(super) fn arrow(facing: Facing) -> char {
     }
 }
 
-/// What the colours on the map mean: walls, and those who move.
+/// The legend of the map: walls and actors.
 pub(super) fn key(session: &Session<'_>) -> Vec<(Color, String)> {
     let grid = &session.scenario().map;
     let colours = Walls::new(grid);

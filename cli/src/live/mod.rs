@@ -1,8 +1,8 @@
-//! Playing by hand: keys of a terminal go in, a scenario under way comes out, drawn as it goes.
+//! Playing by hand: keys of a terminal go in, a scenario under way comes out and is drawn.
 //!
-//! `hand` turns key events into keys that are held, `session` plays ticks and goes back over them, `numbers`
-//! changes how the actor moves, `keep` writes what was played as a scenario, `as_rust` says a drive as code;
-//! `screen` draws all of it, and `terminal` is the terminal itself, given back on every way out.
+//! `hand` turns key events into held keys. `session` plays ticks and goes back over them. `numbers` changes how the
+//! actor moves, `keep` writes what was played as a scenario, `as_rust` prints a drive as code. `screen` draws
+//! everything, and `terminal` restores the terminal on every way out.
 
 mod as_rust;
 mod colours;

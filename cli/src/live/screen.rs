@@ -10,7 +10,7 @@ use ratatui::style::{Modifier, Style};
 use ratatui::text::{Line, Span};
 use ratatui::widgets::{Block, Borders, Clear, Paragraph, Sparkline};
 
-use super::colours::{self, ACCENT, FAINT, INK, TOUCH};
+use super::colours::{self, ACCENT, FAINT, INK, OUTSIDE, TOUCH};
 use super::hand::Letting;
 use super::map_cells::{MapCells, arrow, key};
 use super::session::Session;
@@ -49,6 +49,7 @@ pub(crate) struct Screen {
 impl Screen {
     pub(crate) fn draw(&mut self, frame: &mut Frame<'_>, session: &Session<'_>, shown: &Shown) {
         let area = frame.area();
+        frame.buffer_mut().set_style(area, night());
         if area.width < SMALLEST.0 || area.height < SMALLEST.1 {
             let text = format!(
                 "{} x {} is too small: make the window {} x {} or larger. q ends.",
@@ -286,34 +287,39 @@ fn draw_foot(frame: &mut Frame<'_>, session: &Session<'_>, shown: &Shown, area: 
 
 fn help(letting: Letting) -> Vec<String> {
     let releases = match letting {
-        Letting::StepOutput => "This terminal tells when a key is let go.",
+        Letting::Reported => "This terminal reports key releases.",
         Letting::Guessed { tap: false } => {
-            "This terminal does not tell when a key is let go: a press holds for 0.75 s, then as long as it repeats."
+            "This terminal does not report key releases: a press holds for 0.75 s, then as long as it repeats."
         }
         Letting::Guessed { tap: true } => {
-            "This terminal does not tell when a key is let go: a press is a tap, and repeats walk on."
+            "This terminal does not report key releases: a press is a tap, and repeats walk on."
         }
     };
     let keys = [
-        ("arrows, WASD", "move; Enter lets go of all"),
-        ("space", "pause and go on"),
-        (".", "pause, and play one tick"),
-        (",", "pause, and go back one tick"),
-        ("tab", "take the next actor, from the start"),
-        ("g", "walk through walls, or not"),
-        ("f", "show the room on four sides"),
+        ("arrows, WASD", "move; Enter releases all keys"),
+        ("space", "pause and continue"),
+        (".", "pause, then one tick forward"),
+        (",", "pause, then one tick back"),
+        ("tab", "control the next actor, from the start"),
+        ("g", "walk through walls, on and off"),
+        ("f", "show the free distance on four sides"),
         ("[ ]", "choose a number"),
         ("- +", "make it smaller or larger"),
-        ("p", "show how it moves as Rust"),
+        ("p", "show the drive as Rust"),
         ("m", "save the numbers into the file"),
-        ("k", "keep what was played as a scenario"),
-        ("x", "start over"),
-        ("q, Esc", "end"),
+        ("k", "save what you played as a scenario"),
+        ("x", "start again"),
+        ("q, Esc", "quit"),
     ];
     let mut lines: Vec<String> = keys.iter().map(|(key, what)| format!("{key:<14}{what}")).collect();
     lines.push(String::new());
     lines.push(releases.to_owned());
     lines
+}
+
+/// The view brings its own background, so that it looks the same on light terminals.
+fn night() -> Style {
+    Style::new().fg(INK).bg(OUTSIDE)
 }
 
 /// A box over the middle of the map.
@@ -330,5 +336,6 @@ fn draw_box(frame: &mut Frame<'_>, over: Rect, title: &str, lines: &[String]) {
     let block = Block::bordered().title(title).border_style(Style::new().fg(ACCENT));
     let block = block.padding(ratatui::widgets::Padding::horizontal(1));
     frame.render_widget(Clear, area);
+    frame.buffer_mut().set_style(area, night());
     frame.render_widget(Paragraph::new(text).block(block).wrap(Wrap { trim: false }), area);
 }

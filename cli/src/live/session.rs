@@ -19,7 +19,7 @@ const BACK: f64 = 20.0;
 const MOST_TILES: i64 = 20_000_000;
 /// The fewest moments that are kept.
 const FEWEST: usize = 2;
-/// Whoever stands this long is idle, in seconds.
+/// An actor that stands this long is idle, in seconds.
 const IDLE_AFTER: f32 = 3.0;
 /// Slower than this is standing, in units/s.
 const STANDING: f32 = 0.5;

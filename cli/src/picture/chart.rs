@@ -27,7 +27,7 @@ pub(super) struct Line {
     pub(super) points: Vec<(f64, f64)>,
 }
 
-/// Everybody's speed over time.
+/// The speed of each actor over time.
 pub(super) fn speeds(recording: &Recording) -> Vec<Line> {
     let of = |actor: usize| Line {
         colour: pick(&ACTORS, actor).to_owned(),

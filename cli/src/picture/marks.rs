@@ -18,7 +18,7 @@ pub(crate) struct Marks {
     pub(crate) rays: Vec<(Vec2, Vec2)>,
     /// The time for which each actor's free room is shown, in seconds.
     pub(crate) feelers_at: Option<f64>,
-    /// The time for which the tiles are shown that someone is on or strides to, in seconds.
+    /// The time for which claimed tiles are drawn, in seconds.
     pub(crate) claims_at: Option<f64>,
 }
 

@@ -1,4 +1,4 @@
-//! The still parts of a report page: the map without those who move, and the speeds with the held keys.
+//! The static parts of a report page: the map without movers, and the speeds with the held keys.
 
 use anyhow::Result;
 use glam::Vec2;

@@ -1,4 +1,4 @@
-//! What only those know who step by tiles: portals, things that are pushed, blocks and wished turns, claims.
+//! What only steppers have: portals, things, blocked steps, claims.
 
 use ambulant::steps::StrideEvent;
 use glam::{IVec2, Vec2};
@@ -77,7 +77,7 @@ pub(super) fn blocks(sheet: &mut Sheet, view: &MapView, scenario: &Scenario, rec
     }
 }
 
-/// The tiles that someone is on or strides to at a time.
+/// The tiles that are claimed at a time.
 pub(super) fn draw_claims(
     sheet: &mut Sheet,
     view: &MapView,

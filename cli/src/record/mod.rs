@@ -40,7 +40,7 @@ pub(crate) struct Recording {
     pub(crate) shots: Vec<(Vec2, Vec2)>,
     /// The tiles that broke, and when.
     pub(crate) broken: Vec<(f64, IVec2)>,
-    /// The tiles that someone is on or strides to, by time.
+    /// The claimed tiles, by time.
     pub(crate) claims: Vec<(f64, Vec<IVec2>)>,
     /// The obstacles that broke, and when.
     pub(crate) shattered: Vec<(f64, ObstacleId)>,

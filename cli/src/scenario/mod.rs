@@ -159,7 +159,7 @@ impl Actor {
     }
 }
 
-/// What only those know who step from tile to tile.
+/// Portals and things: what only steppers need.
 #[derive(Debug, Clone, Default)]
 pub(crate) struct Tracks {
     pub(crate) edge: GridEdge,
@@ -216,7 +216,7 @@ pub(crate) enum Claim {
 }
 
 impl Scenario {
-    /// What those step on who step from tile to tile.
+    /// The map for steppers.
     pub(crate) fn step_ground(&self) -> StepGround<'_> {
         StepGround { grid: &self.map, edge: self.tracks.edge, portals: &self.tracks.portals }
     }

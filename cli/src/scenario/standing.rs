@@ -36,7 +36,7 @@ pub(crate) struct Course {
     pub(crate) moves: Vec<Move>,
     /// Whether it takes along what touches it.
     pub(crate) carries: bool,
-    /// Whether it waits where it would squeeze someone.
+    /// Whether it waits where it would squeeze an actor.
     pub(crate) waits: bool,
 }
 

@@ -1,4 +1,4 @@
-//! Those who step from tile to tile, all together.
+//! All actors that step by tiles.
 //!
 //! A tick is divided where a key of any of them changes.
 
@@ -15,7 +15,7 @@ use crate::scenario::{Actor, Asked, Change, Moves, Scenario};
 /// Key changes this close to the start of a tick belong to it, in seconds.
 const SAME_TIME: f64 = 1e-9;
 
-/// Everybody who steps by tiles, and who is on which tile.
+/// All steppers, and the tiles that they claim.
 #[derive(Clone)]
 pub(super) struct Steppers<'a> {
     scenario: &'a Scenario,
@@ -30,7 +30,7 @@ struct Member<'a> {
     id: MoverId,
     script: &'a [Change],
     wish: StepInput,
-    /// What a live hand asks for at the start of the next tick, in order.
+    /// The input of a player at the start of the next tick, in order.
     asked: Vec<Intent>,
     tally: Tally,
 }
@@ -39,7 +39,7 @@ impl<'a> Steppers<'a> {
     pub(super) fn new(scenario: &'a Scenario) -> Self {
         let (ground, mut claims) = (scenario.step_ground(), Claims::new());
         for (_, tile) in &scenario.tracks.crates {
-            // The scenario was checked: everybody has a tile.
+            // The scenario was checked: each of them has a tile.
             let _ = claims.put_thing(*tile, &ground);
         }
         let (mut members, mut steppers) = (Vec::new(), Vec::new());
@@ -61,7 +61,7 @@ impl<'a> Steppers<'a> {
         Self { scenario, claims, members, steppers }
     }
 
-    /// The actors that are of it.
+    /// The actors that step by tiles.
     pub(super) fn actors(&self) -> impl Iterator<Item = usize> {
         self.members.iter().map(|member| member.actor)
     }
@@ -107,7 +107,7 @@ impl<'a> Steppers<'a> {
         })
     }
 
-    /// Every tile that someone is on or strides to.
+    /// Every claimed tile.
     pub(super) fn claimed(&self) -> Vec<IVec2> {
         self.claims.iter().map(|(tile, _)| tile).collect()
     }
@@ -118,14 +118,14 @@ impl<'a> Steppers<'a> {
         held.map(|(tile, _)| tile).collect()
     }
 
-    /// Takes a script out of its actor's hand.
+    /// Stops the script of an actor.
     pub(super) fn take_control(&mut self, actor: usize) {
         if let Some(member) = self.members.iter_mut().find(|member| member.actor == actor) {
             member.script = &[];
         }
     }
 
-    /// Asks for these one after the other at the start of the next tick.
+    /// Sets the intents of an actor, one after the other, at the start of the next tick.
     pub(super) fn ask(&mut self, actor: usize, intents: &[Intent]) {
         if let Some(member) = self.members.iter_mut().find(|member| member.actor == actor) {
             member.asked.extend_from_slice(intents);
@@ -140,7 +140,7 @@ impl<'a> Steppers<'a> {
         }
     }
 
-    /// Lets one of it through every wall, or not any more; the others still hold their tiles.
+    /// Lets one of them pass through all walls, or not; the others still claim their tiles.
     pub(super) fn set_through_walls(&mut self, actor: usize, through: bool) {
         let Some(place) = self.members.iter().position(|member| member.actor == actor) else { return };
         let rules = self.steppers[place].rules;
@@ -196,7 +196,7 @@ impl<'a> Steppers<'a> {
         self.add_up(&before, to - from);
     }
 
-    /// Adds the events to the story, in the scenario's own names.
+    /// Adds the events, with the names of the scenario.
     fn tell(&self, from: f64, told: &[(MoverId, TimedStep)], events: &mut Vec<Event>) {
         for (place, (id, event)) in told.iter().enumerate() {
             let Some(actor) = self.actor_of(*id) else { continue };
@@ -234,7 +234,7 @@ impl<'a> Steppers<'a> {
         }
     }
 
-    /// Whether nothing else happened to the mover at the instant at which it left.
+    /// Whether nothing else happened to the stepper at the instant at which it left.
     fn was_at_rest(&self, place: usize, told: &[(MoverId, TimedStep)]) -> bool {
         let (id, event) = &told[place];
         !told[..place].iter().any(|(other, earlier)| {
@@ -247,7 +247,7 @@ impl<'a> Steppers<'a> {
         for (place, member) in self.members.iter_mut().enumerate() {
             let stepper = &self.steppers[place];
             let way = stepper.position(&self.scenario.map).distance(before[place]);
-            // Through a portal one goes no way at all.
+            // Through a portal there is no distance.
             let way = if way > 2.0 * tile { 0.0 } else { way };
             let moving = if way > 0.0 { lasts } else { 0.0 };
             let speed = if way > 0.0 { stepper.rules.speed() * tile } else { 0.0 };
@@ -283,7 +283,7 @@ impl<'a> Steppers<'a> {
     }
 }
 
-/// One more thing asked for; pressed and let go at one time is a press all the same.
+/// One more intent; a key pressed and released at one time is a press all the same.
 fn ask(wish: &mut StepInput, intent: Intent) {
     wish.tapped = if intent.is_none() { wish.tapped } else { intent };
     wish.held = intent;

@@ -1,4 +1,4 @@
-//! The walls of a run as they stand now.
+//! The walls of a run as they are now.
 
 use ambulant::terrain::{Obstacles, PlayArea, TileGrid, TileKind};
 use glam::Vec2;
@@ -10,11 +10,11 @@ use crate::scenario::Scenario;
 pub(crate) struct Field {
     pub(crate) grid: TileGrid,
     pub(crate) store: Obstacles,
-    /// The sides that are walls; none far and wide where nothing is said of them.
+    /// The edges; far outside if the scenario has none.
     pub(super) edges: PlayArea,
 }
 
-/// All that blocks those who move freely.
+/// All that blocks movers that do not step by tiles.
 pub(crate) type Walls<'a> = (&'a TileGrid, &'a Obstacles, &'a PlayArea);
 
 impl Field {
@@ -42,15 +42,15 @@ impl Field {
     }
 }
 
-/// Far enough for edges that nobody asked for.
+/// Far outside of everything.
 const NOWHERE: f32 = 1e7;
 
-/// The smallest map there is, to stand in for one that is lent.
+/// The smallest possible map, in place of one that is lent.
 fn stand_in() -> TileGrid {
     TileGrid::from_indices(&[vec![0]], &[TileKind::floor("")]).expect("one tile of one kind")
 }
 
-/// The edges of a scenario, or some that nobody reaches.
+/// The edges of a scenario, or edges far outside.
 fn edges_of(scenario: &Scenario) -> PlayArea {
     let nowhere = || PlayArea::new(Vec2::splat(-NOWHERE), Vec2::splat(NOWHERE)).expect("a finite area");
     scenario.edges.unwrap_or_else(nowhere)

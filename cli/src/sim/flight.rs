@@ -1,4 +1,4 @@
-//! What flies: balls that bounce and break things, and shots.
+//! Balls: they bounce, and break things.
 
 use ambulant::arcade::{AtWall, Ball, BallEvent, Breakables, PaddlePart, Strike};
 use ambulant::direction::Facing;
@@ -15,7 +15,7 @@ use crate::record::{Bend, Event, EventKind, Happening, Row, Tally, Touch};
 use crate::scenario::{Moves, Scenario};
 use crate::text::degrees;
 
-/// All that flies.
+/// All balls and shots of a run.
 #[derive(Clone)]
 pub(super) struct Flyers<'a> {
     scenario: &'a Scenario,
@@ -32,7 +32,7 @@ pub(super) struct Flyers<'a> {
 struct Flier {
     actor: usize,
     ball: Ball,
-    /// On whose paddle it waits, and until when.
+    /// The paddle that holds it, and until when.
     held: Option<(usize, f64)>,
     /// From the paddle's place to its own while it is held.
     offset: Vec2,
@@ -40,14 +40,14 @@ struct Flier {
     tally: Tally,
 }
 
-/// What a ball met in a step.
+/// A hit of a ball in a step.
 struct BallHit {
     hit: Hit,
     text: String,
     kind: EventKind,
     /// The tile that broke.
     tile: Option<IVec2>,
-    /// The angle at which a paddle sent it off.
+    /// The angle at which a paddle deflected it.
     degrees: Option<f32>,
 }
 
@@ -84,13 +84,13 @@ impl<'a> Flyers<'a> {
         self.balls.iter().map(|flier| flier.actor)
     }
 
-    /// Whether balls and paddles meet in this scenario: then time is cut finely.
+    /// Whether a scenario has balls and paddles: then time is divided finely.
     pub(super) fn needs_fine_steps(scenario: &Scenario) -> bool {
         let balls = scenario.actors.iter().any(|actor| matches!(actor.moves, Moves::Flying(_)));
         balls && scenario.actors.iter().any(|actor| actor.paddle.is_some())
     }
 
-    /// Plays one step, after those who walk.
+    /// Plays one step, after the walkers.
     pub(super) fn tick(
         &mut self,
         from: f64,
@@ -115,7 +115,7 @@ impl<'a> Flyers<'a> {
         told
     }
 
-    /// A ball as it is at a time.
+    /// The row of a ball at a time.
     pub(super) fn row(&self, actor: usize, tick: u32, time: f64) -> Option<Row> {
         let flier = self.balls.iter().find(|flier| flier.actor == actor)?;
         let map = &self.scenario.map;
@@ -144,7 +144,7 @@ impl<'a> Flyers<'a> {
         }
         self.struck_by_paddles(flier, from, field, told);
 
-        // The paddles stand among the obstacles for as long as the ball flies.
+        // The paddles are obstacles while the ball moves.
         let mut store = field.store.clone();
         let mut solids: Vec<(Wall, PaddleNow)> = Vec::new();
         for paddle in &self.paddles {
@@ -217,7 +217,7 @@ impl<'a> Flyers<'a> {
         (Some(hit), AtWall::Deflect(found.velocity))
     }
 
-    /// What a ball does to any other wall: it bounces, and what breaks gives way.
+    /// What a ball does at any other wall: it bounces, and a wall that breaks is removed.
     fn at_wall(
         &mut self,
         hit: &Hit,
@@ -239,7 +239,7 @@ impl<'a> Flyers<'a> {
         (Some(BallHit { hit: *hit, text, kind, tile, degrees: None }), AtWall::Bounce(1.0))
     }
 
-    /// A paddle that moves into a ball pushes it ahead and sends it off.
+    /// A paddle that moves into a ball pushes and deflects it.
     fn struck_by_paddles(&self, flier: &mut Flier, from: f64, field: &Field, told: &mut StepOutput) {
         let none = Obstacles::new();
         for paddle in &self.paddles {
@@ -271,7 +271,7 @@ impl<'a> Flyers<'a> {
     }
 }
 
-/// Notes what a ball met; the path flown so far gives the time of each.
+/// Notes the hits of a ball; the distance so far gives the time of each.
 fn record_hits(
     actor: usize,
     start: Vec2,
@@ -292,7 +292,7 @@ fn record_hits(
     }
 }
 
-/// What is said of a ball that crosses an edge.
+/// The event of a ball that crosses an edge.
 fn crossing(actor: usize, time: f64, event: BallEvent) -> Option<Event> {
     let (kind, text) = match event {
         BallEvent::Wrapped { side } => {
@@ -305,7 +305,7 @@ fn crossing(actor: usize, time: f64, event: BallEvent) -> Option<Event> {
     Some(Event { time, actor, what: Happening::flew(kind, text) })
 }
 
-/// Where paddles are, and how they moved in this step.
+/// The paddles, and how they moved in this step.
 fn paddles(scenario: &Scenario, players: &[Player<'_>], before: &[(usize, Aabb)], dt: f32) -> Vec<PaddleNow> {
     let with_paddle = players.iter().filter(|player| scenario.actors[player.actor()].paddle.is_some());
     with_paddle
@@ -318,7 +318,7 @@ fn paddles(scenario: &Scenario, players: &[Player<'_>], before: &[(usize, Aabb)]
         .collect()
 }
 
-/// Takes out of one store what was broken in a copy of it; what that was.
+/// Removes from one store what was broken in a copy of it; returns what that was.
 fn remove_broken(store: &mut Obstacles, after: &Obstacles) -> Vec<ObstacleId> {
     let gone: Vec<_> = store.iter().map(|(id, _)| id).filter(|id| after.get(*id).is_none()).collect();
     for id in &gone {

@@ -1,8 +1,8 @@
-//! One actor on its way: applies its keys, walks it through the map and notes what happens.
+//! One actor that walks: applies its keys, moves it through the map and notes what happens.
 //!
-//! A tick is divided where a key changes within it, so that the tick rate does not decide when a
-//! hand is noticed. The instant at which something ends (motion, a touch) is found by playing the
-//! same stretch again for shorter times: a walker is plain data and exact for any time.
+//! A tick is divided where a key changes within it, so the tick rate does not decide when a key acts. The instant at
+//! which something ends (motion, a touch) is found by playing the same time again in shorter parts: a walker is plain
+//! data and exact for any time.
 
 use ambulant::direction::Facing;
 use ambulant::drive::{Carried, Drive, Footing};
@@ -27,10 +27,10 @@ const HALVINGS: u32 = 24;
 /// A push that goes on after this pause is another one, in seconds.
 const LATELY: f64 = 0.01;
 
-/// The most changes of ground within one stretch of time.
+/// The most changes of surface within one stretch of time.
 const MOST_CROSSINGS: u32 = 32;
 
-/// What walks: any drive, on its ground, carried by it.
+/// A walker with any drive, with the surface that it is on.
 type Mover = Walker<Carried<Footing<Pulled>>>;
 
 /// An actor, its walker and what is known of it so far.
@@ -44,7 +44,7 @@ pub(super) struct Player<'a> {
     intent: Intent,
     facing: Facing,
     moving: bool,
-    /// Whether it left by an open edge.
+    /// Whether it went out at an open edge.
     gone: bool,
     /// The walls it has touched and not left since.
     touching: Vec<(Touch, Wall)>,
@@ -82,12 +82,12 @@ impl<'a> Player<'a> {
         self.actor
     }
 
-    /// Takes the script out of its hand.
+    /// Stops its script.
     pub(super) fn take_control(&mut self) {
         self.script = &[];
     }
 
-    /// Asks for these one after the other, from now on: the last one lasts.
+    /// Sets its intents, one after the other, from now on; the last one stays.
     pub(super) fn ask(&mut self, intents: &[Intent]) {
         self.intent = intents.last().copied().unwrap_or(self.intent);
     }
@@ -100,17 +100,17 @@ impl<'a> Player<'a> {
         self.walker.along_walls = numbers.along_walls;
     }
 
-    /// Lets it through every wall, or not any more.
+    /// Lets it pass through all walls, or not.
     pub(super) fn set_through_walls(&mut self, through: bool) {
         self.walker.mask = if through { Layers::NONE } else { self.scenario.actors[self.actor].mask };
     }
 
-    /// Where it is.
+    /// Its position.
     pub(super) fn position(&self) -> Vec2 {
         self.walker.position
     }
 
-    /// The box that holds the ground it covers.
+    /// The bounding box of its footprint.
     pub(super) fn lies(&self) -> Aabb {
         self.walker.footprint.at(self.walker.position)
     }
@@ -120,14 +120,14 @@ impl<'a> Player<'a> {
         self.walker.mask
     }
 
-    /// How much of its way a wall may go without squeezing it, 0 to 1.
+    /// How much of its displacement a wall can move without squeezing it, 0 to 1.
     pub(super) fn room(&self, step: &MovingWall, field: &Field) -> f32 {
         let terrain = field.walls();
         let filtered = Filtered::new(&terrain, self.walker.mask);
         push(&filtered, &self.walker.footprint, self.walker.position, step).free
     }
 
-    /// Gives way to a wall that moves, or is taken along.
+    /// Is pushed or taken along by a moving wall.
     pub(super) fn pushed(&mut self, step: &MovingWall, field: &Field, time: f64, events: &mut Vec<Event>) {
         let terrain = field.walls();
         let filtered = Filtered::new(&terrain, self.walker.mask);
@@ -168,7 +168,7 @@ impl<'a> Player<'a> {
         self.after_a_step(to, seconds(to - from), field, events);
     }
 
-    /// Keeps its height, and wraps or is gone at the edges.
+    /// Keeps its height, and wraps or goes out at the edges.
     fn after_a_step(&mut self, to: f64, dt: f32, field: &Field, events: &mut Vec<Event>) {
         let actor = &self.scenario.actors[self.actor];
         if let Some(hover) = actor.hover {
@@ -235,12 +235,12 @@ impl<'a> Player<'a> {
         self.facing = self.toward(ahead);
     }
 
-    /// The way to face along a vector; the last one for none.
+    /// The facing along a vector; the last one for none.
     fn toward(&self, vector: Vec2) -> Facing {
         Facing::toward(vector, self.map.y_axis()).unwrap_or(self.facing)
     }
 
-    /// Walks a stretch with one intent, divided where the ground under the mover changes.
+    /// Walks for a while with one intent, divided where the surface under the mover changes.
     fn walk(&mut self, from: f64, to: f64, field: &Field, events: &mut Vec<Event>) {
         let mut now = from;
         for _ in 0..MOST_CROSSINGS {
@@ -265,14 +265,14 @@ impl<'a> Player<'a> {
             (ground.speed_factor, ground.grip);
     }
 
-    /// What walking is like under a mover's middle, the wind included.
+    /// The surface under a mover's middle, with the wind.
     fn ground(&self, walker: &Mover) -> Surface {
         let middle = walker.footprint.at(walker.position).center();
         let surface = self.map.surface_at(middle);
         Surface { belt: surface.belt + self.scenario.wind, ..surface }
     }
 
-    /// Walks a stretch with one intent on one ground, and notes what happens.
+    /// Walks for a while with one intent on one surface, and notes what happens.
     fn stretch(&mut self, from: f64, to: f64, field: &Field, events: &mut Vec<Event>) {
         let before = self.walker;
         let result = self.walker.tick(self.intent, seconds(to - from), &field.walls());
@@ -282,7 +282,7 @@ impl<'a> Player<'a> {
             events.push(Event { time: from, actor: self.actor, what: Happening::MovedOff { toward } });
         }
         self.note_touches(&before, &result, (from, to), field, events);
-        // What is carried by its ground moves although its own velocity is zero.
+        // A mover on a belt moves although its own velocity is zero.
         let rests = |walker: &Mover| walker.velocity == Vec2::ZERO;
         let carried = moved && self.walker.drive.ground != Vec2::ZERO;
         let mut moving = if moved { to - from } else { 0.0 };
@@ -331,7 +331,7 @@ impl<'a> Player<'a> {
             } else {
                 let left =
                     from + self.first_instant(*before, to - from, field, |walker| !touches_still(walker));
-                // Whoever bounces is clear of the wall before it and after it.
+                // A mover that bounces is clear of the wall before and after.
                 let met = result.contacts.iter().filter(|contact| contact.wall == wall);
                 let met = met.map(|contact| from + (to - from) * f64::from(contact.fraction));
                 note(met.fold(left, f64::max), Happening::CameClear { touch });

@@ -1,4 +1,4 @@
-//! Shots: sent off by the script, and under way until they hit something or are over.
+//! Shots: fired by the script, and under way until they hit something or are over.
 
 use ambulant::arcade::{FlightEnd, Projectile};
 use glam::Vec2;
@@ -41,7 +41,7 @@ impl<'a> Shots<'a> {
         self.waiting.is_empty() && self.under_way.is_empty()
     }
 
-    /// Sends shots off and lets those on their way fly.
+    /// Fires shots and moves those under way.
     pub(super) fn tick(
         &mut self,
         from: f64,

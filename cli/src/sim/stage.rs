@@ -1,4 +1,4 @@
-//! All that moves in a scenario, as it is at one instant.
+//! The state of a scenario at one instant.
 
 use ambulant::intent::Intent;
 use ambulant::shape::Aabb;
@@ -13,7 +13,7 @@ use super::world::World;
 use crate::record::{Recording, Row, Tally};
 use crate::scenario::{Actor, Scenario};
 
-/// Everybody and everything, plain data: a copy goes on as the original does.
+/// All actors and walls, as plain data: a copy continues like the original.
 #[derive(Clone)]
 pub(crate) struct Stage<'a> {
     players: Vec<Player<'a>>,
@@ -138,7 +138,7 @@ impl<'a> Stage<'a> {
         &self.world
     }
 
-    /// The tiles that someone is on or strides to.
+    /// The tiles that are claimed.
     pub(crate) fn claimed(&self) -> Vec<IVec2> {
         self.company.claimed()
     }
@@ -148,7 +148,7 @@ impl<'a> Stage<'a> {
         self.company.crates()
     }
 
-    /// Takes an actor's script out of its hand.
+    /// Stops an actor's script.
     pub(crate) fn take_control(&mut self, actor: usize) {
         if let Some(player) = self.players.iter_mut().find(|player| player.actor() == actor) {
             player.take_control();
@@ -156,7 +156,7 @@ impl<'a> Stage<'a> {
         self.company.take_control(actor);
     }
 
-    /// Asks an actor for these, one after the other, from its next tick on: as a script would at one time.
+    /// Sets the intents of an actor, one after the other, from its next tick on: as a script would at one time.
     pub(crate) fn ask(&mut self, actor: usize, intents: &[Intent]) {
         if let Some(player) = self.players.iter_mut().find(|player| player.actor() == actor) {
             player.ask(intents);
@@ -172,7 +172,7 @@ impl<'a> Stage<'a> {
         self.company.retune(actor, numbers);
     }
 
-    /// Lets an actor through every wall, or not any more.
+    /// Lets an actor pass through all walls, or not.
     pub(crate) fn set_through_walls(&mut self, actor: usize, through: bool) {
         if let Some(player) = self.players.iter_mut().find(|player| player.actor() == actor) {
             player.set_through_walls(through);

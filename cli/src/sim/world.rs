@@ -1,7 +1,7 @@
-//! What moves by itself: the walls of a scenario on their courses, and whom they push.
+//! The moving walls of a scenario, and the actors that they push.
 //!
-//! While a wall moves, or balls and paddles meet, a run is played in steps of a fixed length whatever the tick rate, walls first and
-//! then the actors, so that the tick rate does not decide who is in a door when it closes.
+//! While a wall moves, or if there are a ball and a paddle, a run is played in steps of a fixed length at any tick
+//! rate, walls before actors, so that the tick rate does not decide where an actor is when a door closes.
 
 use ambulant::terrain::{ObstacleId, Wall};
 use ambulant::travel::MovingWall;
@@ -18,7 +18,7 @@ use crate::scenario::{Course, FINE_STEPS, Item, Scenario};
 pub(super) struct World<'a> {
     field: Field,
     movers: Vec<Moving<'a>>,
-    /// Whether time is cut finely all the way.
+    /// Whether time is divided finely throughout.
     fine: bool,
 }
 
@@ -26,7 +26,7 @@ pub(super) struct World<'a> {
 struct Moving<'a> {
     item: &'a Item,
     course: &'a Course,
-    /// How far behind its course it is because it gave way, in seconds.
+    /// How far behind its course it is because it waited, in seconds.
     lag: f64,
     offset: Vec2,
 }

@@ -105,6 +105,16 @@ impl Player {
         self.wait_until(text, |shown| shown.contains(text))
     }
 
+    /// How many cells show the terminal's own background.
+    fn bare_cells(&self) -> usize {
+        let parser = self.screen.lock().expect("the screen");
+        let screen = parser.screen();
+        let (rows, columns) = screen.size();
+        let cells = (0..rows.get()).flat_map(|row| (0..columns.get()).map(move |column| (row, column)));
+        let is_bare = |cell: &vt100::Cell| cell.bgcolor() == vt100::Color::Default;
+        cells.filter(|(row, column)| is_bare(screen.cell(*row, *column).expect("a cell"))).count()
+    }
+
     /// What stands after a word of the side panel.
     fn value(&self, name: &str) -> String {
         let shown = self.shows();
@@ -185,6 +195,19 @@ fn a_key_moves_until_it_is_let_go_and_the_terminal_comes_back() {
     let left = raw.rfind("\x1b[?1049l").expect("the picture was taken away");
     assert!(raw[left..].contains("\x1b[?25h"), "the cursor is shown again");
     assert!(raw.contains("\x1b[<1u"), "the keyboard is as it was");
+}
+
+/// Light letters on a light terminal could not be read: no cell shows the terminal's own background, with help or without.
+#[rstest]
+#[case::the_view("")]
+#[case::with_help("?")]
+fn the_view_brings_its_own_background(#[case] keys: &str) {
+    let desk = desk_with("gardener");
+    let player = Player::start(&desk, "walk.toml", true);
+    player.press(keys);
+    player.wait_for(if keys.is_empty() { "velocity" } else { "free distance" });
+    // A picture may come in parts.
+    player.wait_until("a background everywhere", |_| player.bare_cells() == 0);
 }
 
 #[test]

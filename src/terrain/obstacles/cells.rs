@@ -1,9 +1,8 @@
-//! Which obstacles are near: a table of square cells of several sizes.
+//! Finds obstacles near an area: a table of square cells of several sizes.
 //!
-//! Each obstacle lies in one cell: of the smallest size that is no smaller than the obstacle, the cell that
-//! holds its lower corner. A question looks, for each size in use, at the cells that its area reaches. The
-//! smallest size in use follows from how densely the obstacles stand and is found anew as their number
-//! doubles, so that there is nothing to tune.
+//! Each obstacle is in one cell: of the smallest size that is not smaller than the obstacle, the cell of its lower
+//! corner. A query looks at the cells that its area reaches, for each size in use. The smallest size follows from how
+//! densely the obstacles stand and is found anew when their number doubles, so there is nothing to tune.
 
 use alloc::vec::Vec;
 
@@ -25,7 +24,7 @@ struct Cell {
     row: i32,
 }
 
-/// An obstacle's place in the table.
+/// The entry of an obstacle.
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 struct Leaf {
@@ -37,29 +36,29 @@ struct Leaf {
     next: u32,
 }
 
-/// Where obstacles are, by the numbers of their slots.
+/// The obstacles by cell, as numbers of their slots.
 #[derive(Debug, Clone, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(in crate::terrain) struct Cells {
-    /// The first leaf of each chain, as the table is laid out.
+    /// The first entry of each chain.
     heads: Vec<u32>,
     layout: Layout,
-    /// In the order of their cells when the smallest size was found: what is asked for together lies together.
+    /// In the order of their cells when the smallest size was found: neighbours lie together.
     leaves: Vec<Leaf>,
     /// The leaf of each slot.
     places: Vec<u32>,
     /// How many obstacles there are of each size; empty until there is one.
     counts: Vec<u32>,
-    /// One bit for each size of which there are some.
+    /// One bit for each size in use.
     in_use: u64,
     /// The number of obstacles that the smallest size was found for.
     found_for: usize,
     least: u8,
-    /// A box that holds all obstacles; it shrinks only as the smallest size is found anew.
+    /// A box around all obstacles; it shrinks only when the smallest size is found anew.
     bounds: Aabb,
 }
 
-/// What holds nothing.
+/// An empty box.
 const EMPTY: Aabb = Aabb { min: Vec2::INFINITY, max: Vec2::NEG_INFINITY };
 
 impl Cells {
@@ -77,7 +76,7 @@ impl Cells {
         }
     }
 
-    /// Puts an obstacle somewhere, or somewhere else.
+    /// Adds an obstacle or moves it.
     pub(in crate::terrain) fn put(&mut self, slot: u32, bounds: Aabb, layers: Layers) {
         self.counts.resize(SIZES, 0);
         let cell = self.cell_of(&bounds);
@@ -104,7 +103,7 @@ impl Cells {
         }
     }
 
-    /// Takes an obstacle out.
+    /// Removes an obstacle.
     pub(in crate::terrain) fn take(&mut self, slot: u32) {
         let Some(place) = self.place(slot) else { return };
         self.unlink(place);
@@ -149,7 +148,7 @@ impl Cells {
         }
     }
 
-    /// The slots whose boxes reach into an area and that may be wanted by what is known of them here.
+    /// The slots whose boxes reach into an area and that `wanted` accepts.
     pub(in crate::terrain) fn near(
         &self,
         area: &Aabb,
@@ -161,7 +160,7 @@ impl Cells {
                 && area.min.cmple(leaf.bounds.max).all()
                 && wanted(leaf.layers, &leaf.bounds)
         };
-        // What is not a number is not few either.
+        // NaN counts as many.
         let few = self.cells_about(area) <= self.len() as f32;
         if !few {
             self.leaves.iter().filter(|leaf| reaches(leaf)).for_each(|leaf| see(leaf.slot));
@@ -186,7 +185,7 @@ impl Cells {
         }
     }
 
-    /// A box that holds all obstacles.
+    /// A box around all obstacles.
     pub(in crate::terrain) const fn bounds(&self) -> Aabb {
         self.bounds
     }
@@ -209,7 +208,7 @@ impl Cells {
         })
     }
 
-    /// About how many cells an area reaches, of all sizes; not a number where the area is none.
+    /// About how many cells an area reaches, over all sizes; NaN if the area is not a box.
     fn cells_about(&self, area: &Aabb) -> f32 {
         let number = |size: u8| {
             // One more on each axis for what reaches in from before it, and one for the cell that it ends in.
@@ -234,7 +233,7 @@ impl Cells {
         self.heads[head] = place;
     }
 
-    /// Finds the smallest size anew, and puts all leaves in order and links them again.
+    /// Finds the smallest size anew, sorts all entries and links them again.
     fn rebuild(&mut self) {
         self.found_for = self.len();
         self.least = natural_size(self.leaves.iter().map(|leaf| &leaf.bounds.min));

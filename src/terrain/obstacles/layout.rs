@@ -5,13 +5,13 @@ use crate::shape::Aabb;
 
 /// A table is never laid out for fewer obstacles.
 pub(super) const FEWEST: usize = 16;
-/// Chains for each obstacle, at most: cells without any take room, but cost no time.
+/// The most chains per obstacle: empty ones take memory but no time.
 const HEADS_PER_OBSTACLE: usize = 8;
-/// More chains than two to this power are never laid out.
+/// The most chains, as a power of two.
 const MOST_POWERS: u32 = 28;
 
 /// Which cells share a chain: none of the smallest size among the first columns and rows, so that neighbours lie side
-/// by side and are told apart by their place alone. What lies beyond, or is larger, is scattered over the same table.
+/// by side. All others are scattered over the same table.
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) struct Layout {
@@ -23,7 +23,7 @@ pub(super) struct Layout {
 }
 
 impl Layout {
-    /// For so many obstacles that lie in a box.
+    /// For a number of obstacles within a box.
     pub(super) fn of(bounds: &Aabb, least: u8, count: usize) -> Self {
         let (first, last) = (number(bounds.min, least), number(bounds.max, least));
         let powers = |first: i32, last: i32, most: u32| {
@@ -34,7 +34,7 @@ impl Layout {
         Self { first, across, down: powers(first.1, last.1, most - across) }
     }
 
-    /// Where the columns of a row of cells begin whose size is so many steps above the smallest.
+    /// Where the columns of a row begin, for cells this many sizes above the smallest.
     pub(super) fn row(&self, row: i32, above: u8) -> usize {
         let row = from_first(row, self.first.1, above);
         let beyond = u64::from(row >> self.down ^ u32::from(above) << 24);
@@ -48,7 +48,7 @@ impl Layout {
     }
 }
 
-/// The number of a column or row as counted from the first one, which is told in cells of the smallest size.
+/// The number of a column or row counted from the first one, which is given in cells of the smallest size.
 fn from_first(number: i32, first: i32, above: u8) -> u32 {
     bits(number.wrapping_sub(first >> above.min(31)))
 }

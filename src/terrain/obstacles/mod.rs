@@ -1,7 +1,6 @@
-//! Free-standing walls in a store, added, moved and removed at run time.
+//! A store of free-standing walls that are added, moved and removed at run time.
 //!
-//! Every obstacle has an id that never comes to mean another one: it holds the slot's number and how
-//! often the slot was used.
+//! An id consists of a slot and how often the slot was used, so it is never used again.
 
 mod cells;
 mod layout;
@@ -33,7 +32,7 @@ struct Slot {
     standing: Option<(Solid, Layers)>,
 }
 
-/// Free-standing walls.
+/// A store of free-standing walls.
 ///
 /// ```
 /// use ambulant::prelude::*;
@@ -66,13 +65,13 @@ impl Default for Obstacles {
 }
 
 impl Obstacles {
-    /// A store without obstacles.
+    /// An empty store.
     #[must_use]
     pub const fn new() -> Self {
         Self { slots: Vec::new(), free: Vec::new(), cells: Cells::new(), y_axis: YAxis::Down }
     }
 
-    /// The same store in a world where y grows the other way; only the names of sides depend on it.
+    /// Sets the direction in which y grows; only the names of sides depend on it.
     #[must_use]
     pub const fn with_y_axis(mut self, y_axis: YAxis) -> Self {
         self.y_axis = y_axis;
@@ -87,7 +86,7 @@ impl Obstacles {
         self.add_on(Layers::FIRST, solid)
     }
 
-    /// Adds an obstacle on some layers; one that is in no mask is still found by a question about an area.
+    /// Adds an obstacle on some layers.
     ///
     /// # Panics
     /// When there are already 4,294,967,294 of them.
@@ -103,7 +102,7 @@ impl Obstacles {
         ObstacleId { slot, generation: place.generation }
     }
 
-    /// Takes an obstacle out; `None` when it is not there any more.
+    /// Removes an obstacle; `None` if it was removed before.
     pub fn remove(&mut self, id: ObstacleId) -> Option<Solid> {
         let (solid, _) = self.slot_mut(id)?.take()?;
         self.slots[id.slot as usize].generation += 1;
@@ -112,7 +111,7 @@ impl Obstacles {
         Some(solid)
     }
 
-    /// Gives an obstacle another shape or place; `false` when it is not there any more.
+    /// Changes the shape or position of an obstacle; `false` if it was removed.
     pub fn set(&mut self, id: ObstacleId, solid: Solid) -> bool {
         let Some((found, layers)) = self.slot_mut(id).and_then(Option::as_mut) else { return false };
         *found = solid;
@@ -121,7 +120,7 @@ impl Obstacles {
         true
     }
 
-    /// Puts an obstacle on other layers; `false` when it is not there any more.
+    /// Changes the layers of an obstacle; `false` if it was removed.
     pub fn set_layers(&mut self, id: ObstacleId, layers: Layers) -> bool {
         let Some((solid, found)) = self.slot_mut(id).and_then(Option::as_mut) else { return false };
         *found = layers;
@@ -130,19 +129,19 @@ impl Obstacles {
         true
     }
 
-    /// An obstacle's shape; `None` when it is not there any more.
+    /// The shape of an obstacle; `None` if it was removed.
     #[must_use]
     pub fn get(&self, id: ObstacleId) -> Option<&Solid> {
         self.slot(id).map(|(solid, _)| solid)
     }
 
-    /// An obstacle's layers; `None` when it is not there any more.
+    /// The layers of an obstacle; `None` if it was removed.
     #[must_use]
     pub fn layers(&self, id: ObstacleId) -> Option<Layers> {
         self.slot(id).map(|(_, layers)| *layers)
     }
 
-    /// Every obstacle with its id, in the order of their slots.
+    /// Every obstacle with its id, in the order of slots.
     pub fn iter(&self) -> impl Iterator<Item = (ObstacleId, &Solid)> {
         self.slots.iter().zip(0u32..).filter_map(|(slot, number)| {
             let id = ObstacleId { slot: number, generation: slot.generation };
@@ -174,7 +173,7 @@ impl Obstacles {
 }
 
 impl Obstacles {
-    /// Shows the obstacles that count in an area of which the table knows enough to want them.
+    /// Shows the obstacles in an area that pass the filter and whose bounds `wanted` accepts.
     fn show(
         &self,
         area: &Aabb,

@@ -1,4 +1,4 @@
-//! Sizes of cells: powers of two, and the one that suits how densely obstacles stand.
+//! Sizes of cells: powers of two, and the size that suits how densely obstacles stand.
 
 use alloc::vec::Vec;
 
@@ -12,14 +12,14 @@ pub(super) const SIZES: usize = LARGEST as usize + 1;
 const SMALLEST: i32 = -20;
 const SMALLEST_WIDTH: f32 = 1.0 / (1 << -SMALLEST) as f32;
 const LARGEST: u8 = 63;
-/// One in so many obstacles may stand far off to each side without any say in the smallest size.
+/// One in this many obstacles may stand far off on each side without an effect on the smallest size.
 const FAR_OFF: usize = 64;
-/// Sizes that a path tells apart: a bit of the column and one of the row for each.
+/// Sizes that a path distinguishes: a bit of the column and one of the row for each.
 const PATH_SIZES: usize = 32;
 
-/// The largest size with five cells or more that hold an obstacle for each eight places where obstacles stand: one
-/// cell for each of them, or as many as are in use where they are strewn at random. A few that stand far off do not
-/// matter, nor how far crowds are from each other.
+/// The largest size that still has five occupied cells for every eight positions of obstacles: one cell for each, or
+/// as many as are occupied if they stand at random. Neither a few obstacles far off nor the distance between groups
+/// matters.
 pub(super) fn natural_size<'a>(corners: impl Iterator<Item = &'a Vec2> + Clone) -> u8 {
     let middle = |axis: usize| {
         let mut places: Vec<f32> = corners.clone().map(|corner| corner[axis]).collect();
@@ -36,7 +36,7 @@ pub(super) fn natural_size<'a>(corners: impl Iterator<Item = &'a Vec2> + Clone) 
         |corner: &Vec2| path((f64::from(corner.x) - left) * per_cell, (f64::from(corner.y) - top) * per_cell);
     let mut paths: Vec<u64> = corners.map(path_to).collect();
     paths.sort_unstable();
-    // Of two neighbours on the path that winds through all cells, the first size whose cell holds both.
+    // For two neighbours on the path through all cells, the first size whose cell contains both.
     let mut shared = [0; PATH_SIZES + 1];
     for pair in paths.windows(2) {
         let apart = u64::BITS - (pair[0] ^ pair[1]).leading_zeros();
@@ -48,8 +48,8 @@ pub(super) fn natural_size<'a>(corners: impl Iterator<Item = &'a Vec2> + Clone) 
     finest.saturating_add(u8::try_from(steps).unwrap_or(0)).min(LARGEST)
 }
 
-/// The path to a cell, from the largest that holds it to itself: the bits of its column and row in turn (the order of
-/// G. M. Morton, 1966). Cells whose paths begin alike lie in one larger cell, and a sorted list has them side by side.
+/// The path to a cell, from the largest that contains it: the bits of its column and row in turn (the order of G. M.
+/// Morton, 1966). Cells whose paths begin alike are in one larger cell, and sorting puts them side by side.
 #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "cut to what a u32 holds")]
 fn path(column: f64, row: f64) -> u64 {
     let strewn = |number: f64| {
@@ -94,7 +94,7 @@ pub(super) fn width(size: u8) -> f32 {
     WIDTHS[usize::from(size)]
 }
 
-/// The column and row of the cell that a point lies in; far out they stop to grow.
+/// The column and row of the cell of a point, limited far out.
 pub(super) fn number(point: Vec2, size: u8) -> (i32, i32) {
     // One by a power of two is exact, too.
     let at = point.as_dvec2() * (1.0 / f64::from(width(size)));

@@ -1,7 +1,7 @@
-//! The strip of ground that a footprint passes over on a straight way.
+//! The strip that a footprint sweeps on a straight path.
 //!
-//! Of the boxes in the box round a slanted way, most lie beside the strip. Their bounds alone tell so, and the obstacles
-//! themselves need not be read: among 100,000 of them that is what takes longest.
+//! Most boxes in the bounding box of a slanted path lie beside the strip. Their bounds are enough to know, so the
+//! obstacles themselves are not read: among 100,000 that is what takes longest.
 
 use glam::Vec2;
 
@@ -11,7 +11,7 @@ use crate::tolerance::{STRIP_ROOM, STRIP_ROOM_PER_UNIT};
 /// A strip: all that lies no further than `half` from a line.
 #[derive(Debug, Clone, Copy)]
 pub(in crate::terrain) struct Strip {
-    /// A vector across the line, about as long as 1; zero where there is no way.
+    /// A vector across the line, about as long as 1; zero without a displacement.
     across: Vec2,
     /// A point of the line.
     on_line: Vec2,
@@ -37,7 +37,7 @@ impl Strip {
     pub(in crate::terrain) fn reaches(&self, bounds: &Aabb) -> bool {
         let (half, off) = (bounds.size() * 0.5, bounds.center() - self.on_line);
         let room = (half + off.abs()).max_element() * STRIP_ROOM_PER_UNIT;
-        // What is not a number is near.
+        // NaN counts as near.
         let beside = off.dot(self.across).abs() > self.half + half.dot(self.across.abs()) + room;
         !beside
     }

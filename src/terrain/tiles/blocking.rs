@@ -25,35 +25,35 @@ impl Blocking {
         Self { form: kind.form(), layers: kind.layers(), closed }
     }
 
-    /// Whether such a tile blocks by half.
+    /// Whether it blocks by half.
     pub(in crate::terrain) const fn is_half(&self) -> bool {
         matches!(self.form, TileForm::Half(_))
     }
 
-    /// Whether one gets out of such a tile where one cannot get in.
+    /// Whether it can be left where it cannot be entered.
     pub(in crate::terrain) fn is_ledge(&self) -> bool {
         self.form != TileForm::Full && self.closed.contains(&true)
     }
 }
 
-/// How all kinds of tile block that block at all, if they do so alike.
+/// How all kinds that block do so, if they are alike.
 pub(in crate::terrain) fn uniform(forms: &[Blocking]) -> Option<Blocking> {
     let mut blocking = forms.iter().filter(|form| blocks_at_all(form));
     let first = blocking.next()?;
     blocking.all(|form| form == first).then_some(*first)
 }
 
-/// Whether a tile of a kind can be in anybody's way.
+/// Whether a kind of tile can block anything.
 pub(in crate::terrain) fn blocks_at_all(blocking: &Blocking) -> bool {
     blocking.form != TileForm::Open || blocking.closed.contains(&true)
 }
 
-/// Whether a tile of a kind can be in the way of those who mind a layer.
+/// Whether a kind of tile can block on a layer.
 pub(in crate::terrain) fn blocks_on(layer: Layers, blocking: &Blocking) -> bool {
     blocks_at_all(blocking) && blocking.layers.meets(layer)
 }
 
-/// The layers on which kinds of tile block, one by one; none where all do so on the first.
+/// The layers on which kinds of tile block, one by one; none if all block on the first.
 pub(in crate::terrain) fn layers_of(forms: &[Blocking]) -> impl Iterator<Item = Layers> {
     let blocking = forms.iter().filter(|form| blocks_at_all(form));
     let all = blocking.fold(Layers::NONE, |all, form| all | form.layers);

@@ -11,8 +11,8 @@ use super::occupied::Occupied;
 use crate::direction::YAxis;
 
 impl TileGrid {
-    /// A map from rows of glyphs, the upper row first, with tiles of one unit and its upper left
-    /// corner at the world's origin.
+    /// A map from rows of glyphs, the upper row first. Tiles are one unit wide; the upper left corner is at the
+    /// origin.
     ///
     /// # Errors
     /// When there is no tile, a row differs in length, a glyph is not in the legend, or there are
@@ -25,8 +25,8 @@ impl TileGrid {
         Self::from_tiles(columns, tiles, legend.clone().into_kinds())
     }
 
-    /// A map from the number of each tile's kind, row by row from the upper left one, with tiles of one
-    /// unit and its upper left corner at the world's origin.
+    /// A map from the index of each tile's kind, row by row, the upper row first. Tiles are one unit wide; the upper
+    /// left corner is at the origin.
     ///
     /// ```
     /// use ambulant::terrain::{TileGrid, TileKind};
@@ -77,7 +77,7 @@ impl TileGrid {
     }
 }
 
-/// Rows of equal length as the numbers of their tiles' kinds, with the number of columns.
+/// Rows of equal length as indices of kinds, and the number of columns.
 fn gather<T>(
     rows: impl ExactSizeIterator<Item = Vec<T>>,
     number: impl Fn(T, usize, usize) -> Result<u16, GridError>,

@@ -1,8 +1,7 @@
 //! A map of square tiles, and the conversions between world, tile and index.
 //!
-//! Columns count to the right and rows down the screen, both from 0 at the map's upper left corner,
-//! which lies at the origin. Inside, y always grows downwards; where the world's y grows upwards it
-//! is turned over on the way in and out.
+//! Columns count to the right and rows down the screen, both from 0 at the upper left corner. Internally y grows
+//! downwards; positions are converted on the way in and out.
 
 use alloc::vec::Vec;
 
@@ -16,7 +15,7 @@ use crate::error::{InvalidNumber, above_zero, finite};
 use crate::shape::Aabb;
 use crate::terrain::Layers;
 
-/// A map of square tiles that block or let pass.
+/// A map of square tiles.
 ///
 /// ```
 /// use ambulant::terrain::{Legend, TileGrid, TileKind};
@@ -40,19 +39,19 @@ pub struct TileGrid {
     pub(super) kinds: Vec<TileKind>,
     /// What sweeps ask of each kind, close together.
     pub(in crate::terrain) forms: Vec<Blocking>,
-    /// How a tile blocks, if all that do block alike; of a large map only the bits need be at hand then.
+    /// How a tile blocks, if all that do are alike; then only the bits of a large map are read.
     pub(in crate::terrain) uniform: Option<Blocking>,
     pub(in crate::terrain) tiles: Vec<u16>,
-    /// The tiles that can be in anybody's way.
+    /// The tiles that can block anything.
     pub(in crate::terrain) occupied: Occupied,
-    /// The half-tiles among them, where some kind is one.
+    /// The half-tiles among them, if there is such a kind.
     pub(in crate::terrain) halves: Option<Occupied>,
-    /// Those that are closed from some sides only, where some kind is.
+    /// Those that are closed from some sides only, if there is such a kind.
     pub(in crate::terrain) ledges: Option<Occupied>,
-    /// Those on each layer, where some kind lies on another than the first.
+    /// Those on each layer, if some kind is on another than the first.
     pub(in crate::terrain) layered: Vec<(Layers, Occupied)>,
     pub(super) tile_size: f32,
-    /// One by the tile size, since a division takes as long as many multiplications.
+    /// One divided by the tile size, since a division takes as long as many multiplications.
     pub(in crate::terrain) per_tile: f64,
     pub(in crate::terrain) origin: Vec2,
     pub(in crate::terrain) y_axis: YAxis,
@@ -60,7 +59,7 @@ pub struct TileGrid {
 }
 
 impl TileGrid {
-    /// The same map with its bits where its tiles are.
+    /// Lays out the bits for the position and size of the map.
     pub(super) fn laid(mut self) -> Self {
         let size = self.size();
         let layered = self.layered.iter_mut().map(|(_, bits)| bits);
@@ -71,7 +70,7 @@ impl TileGrid {
         self
     }
 
-    /// Makes a tile one of another kind, by the kind's place in [`TileGrid::kinds`].
+    /// Changes the kind of a tile, by its index in [`TileGrid::kinds`].
     ///
     /// ```
     /// use ambulant::prelude::*;
@@ -111,7 +110,7 @@ impl TileGrid {
         Ok(())
     }
 
-    /// Makes all tiles of a rectangle, both corners included, tiles of one kind.
+    /// Changes the kind of all tiles in a rectangle, both corners included.
     ///
     /// # Errors
     /// When a corner lies outside the map or there is no such kind; then nothing is changed.
@@ -128,19 +127,19 @@ impl TileGrid {
         Ok(())
     }
 
-    /// The place of a tile's kind in [`TileGrid::kinds`], or `None` outside the map.
+    /// The index of a tile's kind in [`TileGrid::kinds`], or `None` outside the map.
     #[must_use]
     pub fn kind_index(&self, tile: IVec2) -> Option<usize> {
         self.index_of(tile).map(|index| usize::from(self.tiles[index]))
     }
 
-    /// The place of the kind with this name in [`TileGrid::kinds`].
+    /// The index of the kind with this name in [`TileGrid::kinds`].
     #[must_use]
     pub fn kind_named(&self, name: &str) -> Option<usize> {
         self.kinds.iter().position(|kind| kind.name() == name)
     }
 
-    /// The same map with tiles of another width and height, in units.
+    /// Sets the width and height of tiles, in units.
     ///
     /// # Errors
     /// The size must be finite and above 0.
@@ -150,7 +149,7 @@ impl TileGrid {
         Ok(self.laid())
     }
 
-    /// The same map with its upper left corner elsewhere in the world.
+    /// Sets the position of the upper left corner.
     ///
     /// # Errors
     /// Both parts must be finite.
@@ -160,8 +159,8 @@ impl TileGrid {
         Ok(self.laid())
     }
 
-    /// The same map, placed so that the centre of its upper left tile is the world's origin: with tiles of one
-    /// unit, centres lie at whole numbers.
+    /// Puts the centre of the upper left tile at the world's origin: with tiles of one unit, centres are at whole
+    /// numbers.
     #[must_use]
     pub fn with_centers_on_whole_numbers(mut self) -> Self {
         let half = self.tile_size * 0.5;
@@ -169,45 +168,45 @@ impl TileGrid {
         self.laid()
     }
 
-    /// The same map in a world where y grows the other way; the first row stays the upper one.
+    /// Sets the direction in which y grows; the first row stays the upper one.
     #[must_use]
     pub fn with_y_axis(mut self, y_axis: YAxis) -> Self {
         self.y_axis = y_axis;
         self.laid()
     }
 
-    /// The same map with another outside.
+    /// Sets what lies outside the map.
     #[must_use]
     pub const fn with_outside(mut self, outside: Outside) -> Self {
         self.outside = outside;
         self
     }
 
-    /// How many columns and rows there are.
+    /// Columns and rows.
     #[must_use]
     pub const fn size(&self) -> IVec2 {
         IVec2::new(self.columns, self.rows)
     }
 
-    /// Width and height of a tile, in units.
+    /// The width and height of a tile, in units.
     #[must_use]
     pub const fn tile_size(&self) -> f32 {
         self.tile_size
     }
 
-    /// Which way y grows.
+    /// The direction in which y grows.
     #[must_use]
     pub const fn y_axis(&self) -> YAxis {
         self.y_axis
     }
 
-    /// What lies outside.
+    /// What lies outside the map.
     #[must_use]
     pub const fn outside(&self) -> Outside {
         self.outside
     }
 
-    /// The ground that the whole map covers.
+    /// The area of the whole map.
     #[must_use]
     pub fn area(&self) -> Aabb {
         Aabb::from_corners(self.corner(IVec2::ZERO), self.corner(self.size()))
@@ -221,7 +220,7 @@ impl TileGrid {
         local.floor().as_ivec2()
     }
 
-    /// The tile of the map nearest to a point: for putting something down.
+    /// The tile of the map nearest to a point.
     ///
     /// ```
     /// use ambulant::prelude::*;
@@ -238,18 +237,18 @@ impl TileGrid {
         self.tile_at(point).clamp(IVec2::ZERO, self.size() - 1)
     }
 
-    /// Whether a point is exactly the middle of a tile.
+    /// Whether a point is exactly the centre of a tile.
     #[must_use]
     pub fn is_on_center(&self, point: Vec2) -> bool {
         self.center_of(self.tile_at(point)) == point
     }
 
-    /// The tiles of the map that an area reaches into, row by row: those that a view shows.
+    /// The tiles of the map that reach into an area, row by row: those that a view shows.
     pub fn tiles_in(&self, area: Aabb) -> impl Iterator<Item = IVec2> + use<> {
         let local = |corner: Vec2| self.to_local(corner.as_dvec2()) / f64::from(self.tile_size);
         let (a, b) = (local(area.min), local(area.max));
         let first = a.min(b).floor().as_ivec2().max(IVec2::ZERO);
-        // A tile whose border the area only reaches shows nothing.
+        // A tile whose border only touches the area shows nothing.
         let last = a.max(b).ceil().as_ivec2().saturating_sub(IVec2::ONE).min(self.size() - 1);
         (first.y..=last.y).flat_map(move |row| (first.x..=last.x).map(move |column| IVec2::new(column, row)))
     }
@@ -260,7 +259,7 @@ impl TileGrid {
         self.to_world((tile.as_dvec2() + 0.5) * f64::from(self.tile_size)).as_vec2()
     }
 
-    /// The ground that a tile covers; the tile may lie outside the map.
+    /// The area of a tile; the tile may lie outside the map.
     #[must_use]
     pub fn tile_area(&self, tile: IVec2) -> Aabb {
         Aabb::from_corners(self.corner(tile), self.corner(tile.saturating_add(IVec2::ONE)))
@@ -301,7 +300,7 @@ impl TileGrid {
         self.index_of(tile).map(|index| &self.kinds[usize::from(self.tiles[index])])
     }
 
-    /// What walking on the ground at a point is like; outside the map nothing special.
+    /// The surface at a point; outside the map, a plain one.
     #[must_use]
     pub fn surface_at(&self, point: Vec2) -> Surface {
         self.kind(self.tile_at(point)).map_or(Surface::PLAIN, TileKind::surface)
@@ -317,7 +316,7 @@ impl TileGrid {
         self.to_world(tile.as_dvec2() * f64::from(self.tile_size)).as_vec2()
     }
 
-    /// From the world to distances right of and below the map's upper left corner.
+    /// From the world to distances right of and below the upper left corner.
     pub(in crate::terrain) fn to_local(&self, point: DVec2) -> DVec2 {
         self.turned(point - self.origin.as_dvec2())
     }
@@ -326,7 +325,7 @@ impl TileGrid {
         self.turned(local) + self.origin.as_dvec2()
     }
 
-    /// Turns a direction between the world's y and the map's, which grows down the screen.
+    /// Converts a direction between the world and the map, whose y grows down the screen.
     pub(in crate::terrain) fn turned(&self, direction: DVec2) -> DVec2 {
         DVec2::new(direction.x, direction.y * f64::from(self.y_axis.downward()))
     }

@@ -14,10 +14,10 @@ use crate::terrain::Layers;
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum Outside {
-    /// The outside is one wall.
+    /// One wall.
     #[default]
     Block,
-    /// The outside is free.
+    /// Nothing.
     Open,
 }
 
@@ -29,7 +29,7 @@ pub const MAX_TILES: usize = 4096 * 4096;
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
 pub enum TileForm {
-    /// Nothing of it, but for sides that are closed.
+    /// Nothing, except for closed sides.
     Open,
     /// All of it.
     Full,
@@ -37,15 +37,15 @@ pub enum TileForm {
     Half(Corner),
 }
 
-/// What walking on a tile is like.
+/// What a floor does to a mover on it.
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Surface {
-    /// How fast one walks on it, as a factor, at most 1: see [`Footing`](crate::drive::Footing).
+    /// A factor for the speed, from 0 to 1: see [`Footing`](crate::drive::Footing).
     pub speed_factor: f32,
-    /// How well one holds to it, as a factor: accelerations and frictions are multiplied by it.
+    /// A factor for accelerations and frictions.
     pub grip: f32,
-    /// How it moves, in units/s; see [`Carried`](crate::drive::Carried).
+    /// Its velocity, in units/s; see [`Carried`](crate::drive::Carried).
     pub belt: Vec2,
 }
 
@@ -60,7 +60,7 @@ impl Default for Surface {
     }
 }
 
-/// A kind of tile: what it is called, what of it blocks and whom, and what walking on it is like.
+/// A kind of tile: its name, what of it blocks and on which layers, and its surface.
 ///
 /// ```
 /// use ambulant::direction::Side;
@@ -90,7 +90,7 @@ impl TileKind {
         Self::of_form(name.into(), TileForm::Full)
     }
 
-    /// A kind that lets pass.
+    /// A kind that does not block.
     #[must_use]
     pub fn floor(name: impl Into<String>) -> Self {
         Self::of_form(name.into(), TileForm::Open)
@@ -106,30 +106,30 @@ impl TileKind {
         Self { name, form, layers: Layers::FIRST, closed: [false; 4], surface: Surface::PLAIN }
     }
 
-    /// The same kind on other layers, for what of it blocks.
+    /// Sets the layers of what blocks.
     #[must_use]
     pub const fn with_layers(mut self, layers: Layers) -> Self {
         self.layers = layers;
         self
     }
 
-    /// The same kind, but one cannot enter through this side; leaving through it is free. A box is
-    /// stopped when any of it would enter, a circle when its middle faces the side.
+    /// Closes a side from outside: movers cannot enter through it but can leave. A box is stopped if any part of it
+    /// would enter, a circle if its middle faces the side.
     #[must_use]
     pub const fn closed_from(mut self, side: Side) -> Self {
         self.closed[side as usize] = true;
         self
     }
 
-    /// The same kind with a surface that moves, in units/s; to be carried by it, a mover's drive is
-    /// wrapped in [`Carried`](crate::drive::Carried).
+    /// Sets the velocity of its surface, in units/s. For now, a mover moves with it only if its drive is wrapped in
+    /// [`Carried`](crate::drive::Carried).
     #[must_use]
     pub const fn with_belt(mut self, velocity: Vec2) -> Self {
         self.surface.belt = velocity;
         self
     }
 
-    /// The same kind, walked on at a part of the usual pace.
+    /// Sets the speed factor.
     ///
     /// # Errors
     /// The factor must be from 0 to 1.
@@ -141,7 +141,7 @@ impl TileKind {
         Ok(self)
     }
 
-    /// The same kind, holding less than usual, or more: ice has a grip far below 1.
+    /// Sets the grip: ice has far less than 1.
     ///
     /// # Errors
     /// The factor must be finite and above 0.
@@ -150,19 +150,19 @@ impl TileKind {
         Ok(self)
     }
 
-    /// How its surface moves, in units/s.
+    /// The velocity of its surface, in units/s.
     #[must_use]
     pub const fn belt(&self) -> Vec2 {
         self.surface.belt
     }
 
-    /// What walking on it is like.
+    /// Its surface.
     #[must_use]
     pub const fn surface(&self) -> Surface {
         self.surface
     }
 
-    /// What it is called.
+    /// Its name.
     #[must_use]
     pub fn name(&self) -> &str {
         &self.name
@@ -174,7 +174,7 @@ impl TileKind {
         self.form
     }
 
-    /// The layers that what blocks of it lies on.
+    /// The layers of what blocks.
     #[must_use]
     pub const fn layers(&self) -> Layers {
         self.layers
@@ -186,7 +186,7 @@ impl TileKind {
         !matches!(self.form, TileForm::Open)
     }
 
-    /// Whether one cannot enter through a side, though it does not block otherwise.
+    /// Whether a side is closed from outside.
     #[must_use]
     pub const fn is_closed_from(&self, side: Side) -> bool {
         self.closed[side as usize]

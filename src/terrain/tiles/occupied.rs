@@ -1,7 +1,7 @@
-//! One bit for each tile of a map: whether anything about it blocks.
+//! One bit per tile of a map: whether anything about it blocks.
 //!
-//! Most movers meet nothing in most ticks. A few bits tell so, before any border is looked for (what that spares is in
-//! docs/performance.md), and a map's bits take an eighth of the room of its tiles.
+//! Most movers touch nothing in most ticks, and a few bits are enough to know. They take an eighth of the memory of
+//! the tiles.
 
 use alloc::vec;
 use alloc::vec::Vec;
@@ -15,10 +15,10 @@ use crate::shape::Footprint;
 
 /// Wider and higher areas are looked at tile by tile.
 const MOST_ACROSS: usize = 64;
-/// Columns of a strip, and rows of it that are read at once: each row of a strip is a byte.
+/// Columns of a strip, and rows of it that are read at once: each row of a strip is one byte.
 const WIDTH: usize = 8;
-/// How many columns a strip begins after the one before. Half its width, so that what is not wider than five tiles
-/// lies in one strip wholly: whether it does would be anybody's guess otherwise, which a processor pays for dearly.
+/// How many columns after the one before a strip begins. It is half the width, so that anything up to five tiles wide
+/// lies in one strip; otherwise that would be a branch that the processor cannot predict.
 const STRIDE: usize = 4;
 /// The bits of some columns in all rows of a strip: by the first of them, and by how many more there are.
 const COLUMNS: [[u64; WIDTH]; STRIDE] = {
@@ -44,14 +44,14 @@ const ROWS: [u64; WIDTH] = {
     }
     rows
 };
-/// Room round a way, in units: many times what counts as touching near the origin. More would send those who walk
-/// close beside a wall, and do not touch it, the long way round.
+/// Room around a path, in units: many times the touch tolerance near the origin. With more, movers close beside a
+/// wall that they do not touch would take the slow path.
 const ROOM: f32 = 1e-5;
-/// Room for each unit of what is summed up: a touch is a quarter of a millionth, and rounding here no more than twice that.
+/// Room per unit of what is added: a touch is a quarter of a millionth, and rounding here at most twice that.
 const ROOM_PER_UNIT: f32 = 2e-6;
 
-/// Added to a number from -1/2 to [`MOST_WHOLE`], it leaves the nearest whole one in the lower bits: 3 * 2^22, where
-/// whole numbers are all that `f32` can tell. A plain cast would look after numbers that are out of range, too.
+/// Added to a number from -1/2 to [`MOST_WHOLE`], it leaves the nearest whole number in the lower bits: 3 * 2^22,
+/// where `f32` has only whole numbers. A plain cast would handle numbers out of range too.
 const WHOLE: f32 = 12_582_912.0;
 const WHOLE_BITS: u32 = (1 << 22) - 1;
 const MOST_WHOLE: i32 = 1 << 22;
@@ -60,7 +60,7 @@ const MOST_WHOLE: i32 = 1 << 22;
 const OUTWARD: Vec4 = Vec4::new(-1.0, -1.0, 1.0, 1.0);
 const OUTWARD_PER_UNIT: Vec4 = Vec4::new(-ROOM_PER_UNIT, -ROOM_PER_UNIT, ROOM_PER_UNIT, ROOM_PER_UNIT);
 
-/// The bits of a map, in strips from its upper edge to its lower one that overlap by half, a byte for each row.
+/// The bits of a map in strips from its upper to its lower edge, which overlap by half; one byte per row.
 #[derive(Debug, Clone, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(in crate::terrain) struct Occupied {
@@ -69,16 +69,15 @@ pub(in crate::terrain) struct Occupied {
     lie: BitPlacement,
 }
 
-/// Where the bits lie in the world: what is asked of x and y, of lower and upper edges, side by side.
+/// Where the bits lie in the world, for x and y, of lower and upper edges, side by side.
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 struct BitPlacement {
-    /// Half a tile from the map's corner, so that the nearest whole number of tiles from there is the one below, and
-    /// the least room away.
+    /// Half a tile from the map's corner, so that the nearest whole number of tiles is the one below, minus the room.
     zero: Vec4,
-    /// Columns and rows per unit; below zero where rows and y run against each other.
+    /// Columns and rows per unit; below zero if rows and y run in opposite directions.
     per_unit: Vec4,
-    /// Columns and rows, less a half; zero where there are too many of them for [`WHOLE`].
+    /// Columns and rows, minus a half; zero if there are too many for [`WHOLE`].
     size: Vec4,
     upward: bool,
 }
@@ -92,7 +91,7 @@ impl Occupied {
         occupies: impl Fn(&Blocking) -> bool,
     ) -> Self {
         let rows = tiles.len() / columns;
-        // And room to read some rows at once, whatever row is the first.
+        // With room to read several rows at once from any row.
         let strips = vec![0; columns.div_ceil(STRIDE) * rows + WIDTH];
         let lie = BitPlacement { zero: Vec4::ZERO, per_unit: Vec4::ONE, size: Vec4::ZERO, upward: false };
         let mut occupied = Self { strips, rows, lie };
@@ -102,7 +101,7 @@ impl Occupied {
         occupied
     }
 
-    /// Says where the map lies.
+    /// Sets where the map lies.
     pub(in crate::terrain) fn lay(&mut self, origin: Vec2, tile_size: f32, y_axis: YAxis, size: IVec2) {
         let down = Vec2::new(1.0, y_axis.downward());
         let (first, per_unit) = (origin + down * (tile_size * 0.5), down / tile_size);
@@ -131,7 +130,7 @@ impl Occupied {
         self.strips[column / STRIDE * self.rows + row] >> (column % STRIDE) & 1 != 0
     }
 
-    /// Whether no tile of them is on a footprint's way; `None` where that takes more than a glance.
+    /// Whether no such tile is on a footprint's path; `None` if that needs a closer look.
     #[inline]
     pub(in crate::terrain) fn quick_check(
         &self,
@@ -153,7 +152,7 @@ impl Occupied {
         in_one_strip.then(|| self.is_strip_free(left, top, columns, rows))
     }
 
-    /// Whether no tile of some kinds, and nothing outside of the map, is on a footprint's way.
+    /// Whether no such tile, and nothing outside the map, is on a footprint's path; `false` also for large areas.
     #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "within the map")]
     pub(in crate::terrain) fn is_way_free(
         &self,
@@ -185,14 +184,14 @@ impl Occupied {
         u64::from_le_bytes(*rows) & COLUMNS[left % STRIDE][right] & ROWS[down] == 0
     }
 
-    /// Whether no tile from one to another is occupied; `false` also where they are many.
+    /// Whether no tile in a range is occupied; `false` also if they are many.
     fn is_free(&self, [left, top]: [usize; 2], [right, bottom]: [usize; 2]) -> bool {
         if right - left >= MOST_ACROSS || bottom - top >= MOST_ACROSS {
             return false;
         }
         (top..=bottom).step_by(WIDTH).all(|top| {
             let down = (bottom - top).min(WIDTH - 1);
-            // As far as the strip in which it begins reaches, and then a strip's whole width at a time.
+            // As far as the first strip reaches, then one width at a time.
             let first = left / STRIDE * STRIDE;
             (first..=right).step_by(WIDTH).all(|strip| {
                 let left = left.max(strip);
@@ -203,15 +202,14 @@ impl Occupied {
 }
 
 impl BitPlacement {
-    /// The edges of a footprint's way in tiles, half a tile less, with some room.
+    /// The edges of a footprint's path in tiles, minus half a tile, with some room.
     ///
-    /// All four are worked out side by side, in `f32`: the room round the way is many times what that rounds.
+    /// All four are computed side by side, in `f32`: the room is many times their rounding.
     #[inline]
     fn places(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> Vec4 {
         let [start, end] = footprint.extent();
         let (from, longest, extent) = (both(from, from), both(way, way).abs(), both(start, end));
-        // What takes time here is that each sum waits for the one before: hence the brackets, and a sum where the largest
-        // would do.
+        // Each sum waits for the one before: hence the brackets, and a sum where the largest would do.
         let summed_up = (from.abs() + longest) + (extent.abs() + self.zero.abs());
         let spread = both(way.min(Vec2::ZERO), way.max(Vec2::ZERO));
         let reach = ((from - self.zero) + (spread + extent)) + summed_up * OUTWARD_PER_UNIT;

@@ -1,4 +1,4 @@
-//! Quick answers of a tile map: whether a way is open, from its bits alone.
+//! Quick answers of a tile map from its bits: whether a path is open.
 
 use glam::Vec2;
 
@@ -10,7 +10,7 @@ use crate::terrain::filter::WallFilter;
 use crate::terrain::layers::Layers;
 
 impl TileGrid {
-    /// Whether nothing on a footprint's way blocks anybody; `None` where that takes more than a glance.
+    /// Whether nothing on a footprint's path blocks; `None` if that needs a closer look.
     #[inline]
     pub(in crate::terrain) fn quick_check(
         &self,
@@ -21,20 +21,20 @@ impl TileGrid {
         self.occupied.quick_check(footprint, from, way)
     }
 
-    /// Whether nothing on a footprint's way blocks anybody; `false` also where that would take long to find out.
+    /// Whether nothing on a footprint's path blocks; `false` also if that would take long to find out.
     #[inline]
     pub(in crate::terrain) fn is_open(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> bool {
         self.quick_check(footprint, from, way).unwrap_or_else(|| self.is_open_far(footprint, from, way))
     }
 
-    /// The same for a way that goes far, or leaves the map.
+    /// The same for a path that is long, or leaves the map.
     #[inline(never)]
     pub(in crate::terrain) fn is_open_far(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> bool {
         self.occupied.is_way_free(self.outside, self.size(), footprint, from, way)
     }
 
-    /// Whether nothing on a footprint's way is known to block those who mind only some layers: a moth above the water
-    /// looks at none of it.
+    /// Whether nothing on a footprint's path blocks on the layers of a filter: a moth above water looks at none of
+    /// it.
     #[inline]
     pub(in crate::terrain) fn is_open_to(
         &self,
@@ -47,18 +47,18 @@ impl TileGrid {
             !filter.layers(*layer) || tiles.quick_check(footprint, from, way) == Some(true)
         };
         self.layered.iter().any(|(layer, _)| !filter.layers(*layer))
-            // On the map, that is.
+            // On the map.
             && self.quick_check(footprint, from, way).is_some()
             && self.layered.iter().all(is_free)
     }
 
-    /// Whether there is no half-tile on a footprint's way; `false` also where that would take long to find out.
+    /// Whether there is no half-tile on a footprint's path; `false` also if that would take long to find out.
     #[inline]
     pub(in crate::terrain) fn is_without_halves(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> bool {
         self.is_without(self.halves.as_ref(), footprint, from, way)
     }
 
-    /// Whether there is no ledge on a footprint's way; `false` also where that would take long to find out.
+    /// Whether there is no ledge on a footprint's path; `false` also if that would take long to find out.
     #[inline]
     pub(in crate::terrain) fn is_without_ledges(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> bool {
         self.is_without(self.ledges.as_ref(), footprint, from, way)

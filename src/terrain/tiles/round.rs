@@ -1,9 +1,8 @@
-//! A circle carried through a tile grid, feature by feature.
+//! A circle moved through a tile map, feature by feature.
 //!
-//! What can be met of a blocking tile are its sides that face a free tile, and its corners between
-//! two such sides. A side or corner that lies against another blocking tile is no feature, so a row
-//! of flush tiles has no seams for a circle either. Long ways are looked at in stretches of a few
-//! tiles.
+//! The features of a blocking tile are its sides that face a free tile, and its corners between two such sides. A
+//! side or corner against another blocking tile is none, so a row of flush tiles has no seams. Long displacements are
+//! swept in stretches of a few tiles.
 
 use glam::{DVec2, Vec2};
 
@@ -18,7 +17,7 @@ use crate::terrain::hit::{Exact, Hit};
 use crate::terrain::wall::Wall;
 use crate::tolerance::{CONTINUES_REACH, MOST_STRETCHES, STRETCH};
 
-/// A circle on its way, in distances from the map's corner.
+/// A moving circle, in distances from the map's corner.
 #[derive(Debug, Clone, Copy)]
 struct CirclePath {
     from: DVec2,
@@ -27,7 +26,7 @@ struct CirclePath {
     touch: Tolerance,
 }
 
-/// The first feature met so far.
+/// The first feature that was hit.
 #[derive(Debug, Clone, Copy)]
 struct Met {
     at: f64,
@@ -49,7 +48,7 @@ impl TileGrid {
         let roll = self.roll(footprint, from, displacement);
         let (first, last) = self.part_on_map(&roll)?;
         let length = roll.way.length();
-        // Nothing is won by stretches shorter than what rolls, nor by more of them than anybody waits for.
+        // Shorter stretches than the circle gain nothing, and the number of stretches is limited.
         let shortest = (f64::from(STRETCH) * f64::from(self.tile_size())).max(roll.radius);
         let stretch = if length > 0.0 { shortest / length } else { 1.0 }.max((last - first) / MOST_STRETCHES);
         let mut start = first;
@@ -59,7 +58,7 @@ impl TileGrid {
             if let Some(met) = met.filter(|met| met.at <= end || end >= last) {
                 return (met.at <= 1.0).then(|| self.hit_round(from, &roll, &met));
             }
-            // From far away a stretch may be lost in the rounding of the way.
+            // From far away a stretch may be lost by rounding.
             if end >= last || end <= start {
                 return None;
             }
@@ -81,7 +80,7 @@ impl TileGrid {
         let way = roll.way * part;
         let turned = self.turned(normal.as_dvec2()).as_vec2();
         let walls = |see: &mut dyn FnMut(Outline)| {
-            // What lies as far off as counts as touching is shown, too.
+            // What is within the touch tolerance is shown too.
             let room = DVec2::splat(roll.touch.least_gap());
             let (a, b) = (roll.from.min(roll.from + way) - room, roll.from.max(roll.from + way) + room);
             self.outlines(a, b, roll.radius, filter).for_each(&mut *see);
@@ -116,7 +115,7 @@ impl TileGrid {
         CirclePath { from: self.to_local(middle), way: self.turned(displacement.as_dvec2()), radius, touch }
     }
 
-    /// The part of the way, from and to, that can touch the map or the tiles round it.
+    /// The part of the displacement, from and to, on which it may touch the map or the tiles round it.
     fn part_on_map(&self, roll: &CirclePath) -> Option<(f64, f64)> {
         if !roll.from.is_finite() || !roll.way.is_finite() {
             return None;
@@ -212,7 +211,7 @@ impl TileGrid {
         first
     }
 
-    /// The sides and corners of a tile as they are met, each at most once.
+    /// The sides and corners of a tile that can be hit, each at most once.
     fn features(&self, roll: &CirclePath, place: (i64, i64), filter: &WallFilter<'_>) -> [Option<Met>; 8] {
         let (column, row) = place;
         let here = tile(column, row);

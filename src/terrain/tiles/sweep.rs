@@ -1,15 +1,14 @@
-//! A box carried through a tile grid, border by border.
+//! A box moved through a tile map, border by border.
 //!
-//! The box covers a range of columns and a range of rows. Its leading edges reach the next column
-//! or row at known fractions of the way; these events are taken in order, and at each one only the
-//! tiles newly entered are looked at. So a wall of flush tiles has no seams: a tile is entered
-//! through its open side or not at all. The leading range is kept as whole numbers and never
-//! recomputed, so that no rounding lets a box slip between two events; the trailing range is
-//! shrunk by the touch tolerance, so that what only touches is not in the way.
+//! The box covers a range of columns and a range of rows. Its leading edges reach the next column or row at known
+//! fractions of the displacement. These events are taken in order, and at each one only the newly entered tiles are
+//! looked at. So a wall of flush tiles has no seams: a tile is entered through its open side or not at all. The
+//! leading range is kept in whole numbers and never recomputed, so rounding cannot let a box slip between two events.
+//! The trailing range is shrunk by the touch tolerance, so that what only touches does not block.
 //!
-//! Two events at one place, within the touch tolerance, mean a corner met exactly: the larger part of the motion goes
-//! first and so goes on, and at exactly 45 degrees the motion along x does. A wall that is touched at the start is met at
-//! fraction 0, whatever the rounding of the gap.
+//! Two events at one position, within the touch tolerance, are an exact corner hit: the larger part of the motion
+//! goes first and so goes on, and at exactly 45 degrees the motion along x. A wall that is touched at the start is
+//! hit at fraction 0, whatever the rounding of the gap.
 
 use glam::{DVec2, IVec2, Vec2};
 
@@ -22,7 +21,7 @@ use crate::terrain::WallFilter;
 use crate::terrain::hit::{Exact, Hit};
 use crate::terrain::wall::Wall;
 
-/// Tiles this far from the map's corner are not told apart any more: far below where numbers of tiles end.
+/// Tiles this far from the map's corner are not distinguished: far below the largest tile number.
 const MOST_FAR: i64 = 1 << 32;
 
 impl TileGrid {
@@ -56,7 +55,8 @@ impl TileGrid {
         }
     }
 
-    /// A wall that a box touches at the start and moves into; of one on each axis, the one that takes more of the motion.
+    /// A wall that a box touches at the start and moves into; if there is one on each axis, the one that takes more
+    /// of the motion.
     fn touched(&self, x: &AxisPath, y: &AxisPath, filter: &WallFilter<'_>) -> Option<Entry> {
         if !x.touches_ahead() && !y.touches_ahead() {
             return None;
@@ -78,7 +78,7 @@ impl TileGrid {
         normal: Vec2,
         filter: &WallFilter<'_>,
     ) -> f32 {
-        // A slanted wall is none of the grid's own.
+        // A slanted wall is not one of the grid's full tiles.
         if normal.x != 0.0 && normal.y != 0.0 {
             return 0.0;
         }
@@ -101,7 +101,7 @@ impl TileGrid {
             if next > 1.0 {
                 return 1.0;
             }
-            // A tile that was left within rounding of now must not hold the loop.
+            // A tile that was left within rounding of now must not keep the loop going.
             at = next.max(at);
             if along.reach(at) == (first, last) {
                 return fraction(at);
@@ -149,17 +149,17 @@ impl Line {
     }
 }
 
-/// A wall that a box is about to enter.
+/// A wall that a box would enter.
 #[derive(Debug, Clone, Copy)]
 struct Entry {
-    /// The fraction of the way.
+    /// The fraction of the displacement.
     at: f64,
     line: Line,
-    /// The tile's place in the line.
+    /// The index of the tile in its line.
     along: i64,
 }
 
-/// One axis of a box on its way through the grid, in distances from the map's corner.
+/// One axis of a moving box, in distances from the map's corner.
 #[derive(Debug, Clone, Copy)]
 struct AxisPath {
     low: f64,
@@ -172,7 +172,7 @@ struct AxisPath {
     step: i64,
     /// The furthest tile entered so far, on the leading side.
     lead: i64,
-    /// Tiles outside of 0..count need no visit when the outside is free.
+    /// Tiles outside of 0..count are skipped if the outside is open.
     count: i64,
     endless: bool,
 }
@@ -202,7 +202,7 @@ impl AxisPath {
         self.step != 0 && self.gap() <= self.tolerance && (self.endless || !self.is_past_the_map())
     }
 
-    /// Whether at least as much of the motion is on this axis as on another; nearly as much counts.
+    /// Whether at least as much of the motion is on this axis as on another; nearly as much counts too.
     fn is_as_fast_as(&self, other: &Self) -> bool {
         self.delta.abs() >= other.delta.abs() * (1.0 - SAME_SHARE)
     }
@@ -217,7 +217,7 @@ impl AxisPath {
         if self.step > 0 { next >= self.count } else { next < 0 }
     }
 
-    /// First and last tile covered at a fraction of the way, by place alone.
+    /// First and last tile covered at a fraction of the displacement, by position alone.
     fn span(&self, at: f64) -> (i64, i64) {
         (self.first(at), self.last(at))
     }
@@ -229,13 +229,13 @@ impl AxisPath {
 
     fn last(&self, at: f64) -> i64 {
         let last = -floor(-(self.high + self.delta * at - self.tolerance) * self.per_tile) - 1;
-        // What is hardly wider than the tolerance lies in one tile and never in none; nor does what lies too far out to tell.
+        // A box hardly wider than the tolerance lies in one tile, never in none; so does one that is too far out.
         let is_plain = self.high - self.low > 4.0 * self.tolerance && last.abs() < MOST_FAR;
         if is_plain { last } else { last.max(self.first(at)) }
     }
 
-    /// First and last tile covered or just touched on the leading side: what a mover leans on when it
-    /// has met a corner exactly.
+    /// First and last tile covered or just touched on the leading side: what a mover lies against after an exact
+    /// corner hit.
     fn reach(&self, at: f64) -> (i64, i64) {
         let (first, last) = self.span(at);
         let moved = self.delta * at;
@@ -246,11 +246,11 @@ impl AxisPath {
         }
     }
 
-    /// First and last tile covered at a fraction of the way: as entered on the leading side, by
-    /// place on the trailing one.
+    /// First and last tile covered at a fraction of the displacement: as entered on the leading side, by position on
+    /// the trailing one.
     fn covered(&self, at: f64) -> (i64, i64) {
         let (first, last) = self.span(at);
-        // Outside a map with nothing round it no tiles are entered any more, and the box goes on all the same.
+        // Outside a map with an open outside, no more tiles are entered, and the box moves on.
         let outside = !self.endless && self.is_past_the_map();
         match self.step {
             0 => (first, last),
@@ -279,7 +279,8 @@ impl AxisPath {
     }
 }
 
-/// Whether two events are at one place: when the first one happens, the other axis is within the tolerance of its own.
+/// Whether two events are at one position: when the first one happens, the other axis is within the tolerance of its
+/// own.
 #[inline]
 fn is_corner(x: &AxisPath, at_x: f64, y: &AxisPath, at_y: f64) -> bool {
     let (apart, speed) = if at_x < at_y { (at_y - at_x, y.delta) } else { (at_x - at_y, x.delta) };
@@ -299,7 +300,7 @@ impl TileGrid {
         let (a, b) = (self.to_local(min), self.to_local(max));
         let (low, high) = (a.min(b), a.max(b));
         let delta = self.turned(displacement.as_dvec2());
-        // Of both axes: a slanted wall beside the grid settles a mover as exactly as the larger one allows.
+        // Of both axes: a slanted wall beside the grid settles a mover only as exactly as the larger one allows.
         let tolerance = touch_tolerance(min.abs().max(max.abs()).max_element());
         let (tile, per_tile) = (f64::from(self.tile_size()), self.per_tile);
         let endless = self.is_walled(filter);
@@ -347,7 +348,7 @@ impl TileGrid {
             fraction: fraction(at),
             position: position.as_vec2(),
             point: point.as_vec2(),
-            // Adding zero turns a negative zero into a plain one.
+            // Adding zero removes the sign of a negative zero.
             normal: self.turned(normal).as_vec2() + Vec2::ZERO,
             side,
             wall: Wall::Tile(tile),
@@ -356,8 +357,8 @@ impl TileGrid {
         }
     }
 
-    /// Of the blocking tiles newly entered, the one that the box covers most; of equals, the one
-    /// further along the motion on the other axis, or nearer to the map's corner where there is none.
+    /// Of the blocking tiles that are entered, the one that the box covers most; of equals, the one further along the
+    /// motion on the other axis, or nearer to the map's corner if there is none.
     fn most_covered(&self, line: Line, aside: &AxisPath, at: f64, filter: &WallFilter<'_>) -> Option<i64> {
         let (first, last) = aside.covered(at);
         let mut best: Option<(i64, f64)> = None;

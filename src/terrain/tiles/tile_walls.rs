@@ -14,7 +14,7 @@ use crate::terrain::outside::outside;
 use crate::terrain::wall::Wall;
 
 impl TileGrid {
-    /// What sweeps ask of a tile; outside the map, what [`Outside`] says.
+    /// How a tile blocks; outside the map, as [`Outside`] says.
     pub(crate) fn blocking(&self, tile: IVec2) -> Blocking {
         if !self.contains(tile) {
             return if self.outside == Outside::Block { Blocking::OUTSIDE } else { Blocking::NOTHING };
@@ -27,7 +27,7 @@ impl TileGrid {
         self.uniform.or_else(own).unwrap_or(Blocking::NOTHING)
     }
 
-    /// Whether what lies outside the map is in the way of somebody.
+    /// Whether the outside of the map blocks.
     pub(in crate::terrain) fn is_walled(&self, filter: &WallFilter<'_>) -> bool {
         self.outside == Outside::Block && filter.layers(Blocking::OUTSIDE.layers)
     }
@@ -45,7 +45,7 @@ impl TileGrid {
             && filter.wall(Wall::Tile(tile), blocking.layers)
     }
 
-    /// Shows the walls of some forms in an area, and what lies outside where it blocks.
+    /// Shows the walls of some forms in an area, and the outside if it blocks.
     pub(in crate::terrain) fn show_walls(
         &self,
         area: Aabb,
@@ -55,7 +55,7 @@ impl TileGrid {
     ) {
         let (a, b) = (self.tile_at(area.min), self.tile_at(area.max));
         let last = self.size() - 1;
-        // A wall whose border the area only reaches counts as well.
+        // A wall whose border only touches the area counts too.
         let (first, end) = (
             a.min(b).saturating_sub(IVec2::ONE).max(IVec2::ZERO),
             a.max(b).saturating_add(IVec2::ONE).min(last),
@@ -101,7 +101,7 @@ impl TileGrid {
             Corner::BottomRight => [right_top, right_bottom, left_bottom],
             Corner::BottomLeft => [right_bottom, left_bottom, left_top],
         };
-        // A triangle of a tile so far out that its corners coincide blocks as its box does.
+        // A triangle so far out that its corners coincide blocks like its box.
         Polygon::new(&corners).map_or_else(|_| Solid::Box(self.tile_area(tile)), Solid::from)
     }
 }

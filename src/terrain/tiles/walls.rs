@@ -1,7 +1,7 @@
-//! The answers of a tile grid: its full tiles, the sides that are closed, and its half-tiles.
+//! The tile map as a terrain: full tiles, closed sides and half-tiles.
 //!
-//! Full tiles and closed sides are met border by border (a box) or feature by feature (a circle); half-tiles
-//! are met as the triangles they are, a few tiles of the way at a time.
+//! Full tiles and closed sides are swept border by border (for a box) or feature by feature (for a circle);
+//! half-tiles are swept as triangles, in stretches of a few tiles.
 
 use glam::Vec2;
 
@@ -57,7 +57,7 @@ impl Terrain for TileGrid {
         if self.halves.is_none() {
             return full(from, way);
         }
-        // As far off as a wall is touched.
+        // Within the touch tolerance.
         let touching = footprint.grown(LIES_AGAINST);
         continues_across(from, way, |from, way| {
             let full = full(from, way);
@@ -88,7 +88,7 @@ impl Terrain for TileGrid {
 }
 
 impl TileGrid {
-    /// The first wall on a way that goes far, or leaves the map.
+    /// The first wall on a displacement that is long, or leaves the map.
     #[inline(never)]
     fn sweep_far(
         &self,
@@ -97,7 +97,7 @@ impl TileGrid {
         way: Vec2,
         filter: &WallFilter<'_>,
     ) -> Option<Hit> {
-        // What is not a number is not on the map at a glance either.
+        // NaN fails the quick check too.
         if !from.is_finite() || !way.is_finite() || self.is_open_far(footprint, from, way) {
             None
         } else {
@@ -105,7 +105,7 @@ impl TileGrid {
         }
     }
 
-    /// Whether a way is clear that something lies near.
+    /// Whether a path with something near it is clear.
     #[inline(never)]
     fn is_clear_near(&self, footprint: &Footprint, from: Vec2, way: Vec2, filter: &WallFilter<'_>) -> bool {
         self.is_open_to(filter, footprint, from, way)
@@ -114,7 +114,7 @@ impl TileGrid {
                 && self.sweep(footprint, from, way, filter).is_none()
     }
 
-    /// The first wall on a way that something lies near; a call of its own, so that open ground costs none of it.
+    /// The first wall on a path with something near it; a separate call, so that open ground costs none of it.
     #[inline(never)]
     fn sweep_near(
         &self,

@@ -1,4 +1,4 @@
-//! Actors: who moves, how, and what they are asked for.
+//! Actors: footprint, drive and input.
 
 use serde::Deserialize;
 use toml::Spanned;

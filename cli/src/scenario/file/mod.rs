@@ -98,7 +98,7 @@ pub(in crate::scenario) struct Map {
     pub(in crate::scenario) edges: Option<PlayArea>,
 }
 
-/// What the four sides do to balls, and to those who move freely.
+/// The edge rules of the four sides.
 #[derive(Debug, Deserialize, Default)]
 #[serde(deny_unknown_fields, default)]
 pub(in crate::scenario) struct PlayArea {

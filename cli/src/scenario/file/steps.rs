@@ -3,14 +3,14 @@
 use serde::Deserialize;
 use toml::Spanned;
 
-/// Two tiles that are one place to whoever steps by tiles.
+/// Two tiles that steppers treat as one place.
 #[derive(Debug, Deserialize)]
 #[serde(deny_unknown_fields)]
 pub(in crate::scenario) struct Portal {
     pub(in crate::scenario) tiles: Vec<[i32; 2]>,
 }
 
-/// A thing that is pushed by whoever steps by tiles.
+/// A thing that steppers can push.
 #[derive(Debug, Deserialize)]
 #[serde(deny_unknown_fields)]
 pub(in crate::scenario) struct Crate {

@@ -118,7 +118,7 @@ fn flying(
     Ok((Moves::Flying(arcade::flying(written, names)?), start, footprint))
 }
 
-/// The ground that an actor who steps by tiles covers where nothing else is said, in tiles.
+/// The default footprint of an actor that steps by tiles, in tiles.
 const USUAL_SIZE: f32 = 0.75;
 
 fn by_tiles(

@@ -20,7 +20,7 @@ pub(super) const fn edge(written: file::Edge) -> GridEdge {
     }
 }
 
-/// What only those know who step by tiles.
+/// Portals and things: what only steppers need.
 pub(super) fn tracks(
     edge: GridEdge,
     portals: Vec<Spanned<file::Portal>>,
