@@ -126,7 +126,7 @@ pub(crate) const MOST_CONSTRAINTS: usize = 8;
 /// The most walls that are passed in a row in one tick without meeting one of them again.
 pub(crate) const MOST_PASSED: usize = 64;
 
-/// With corner help, a motion that leads along the wall by more than this part of what leads into it is left alone.
+/// With corner help, a motion that leads along the wall by at least this part of what leads into it is left alone.
 pub(crate) const ASIDE: f32 = 0.5;
 
 // Terrain and shapes.

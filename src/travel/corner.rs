@@ -18,7 +18,7 @@ pub(crate) fn way_round(
 ) -> Option<Vec2> {
     let along = normal.perp();
     let (inward, aside) = (-way.dot(normal), way.dot(along));
-    if inward <= 0.0 || reach <= 0.0 || aside.abs() > inward * ASIDE {
+    if inward <= 0.0 || reach <= 0.0 || aside.abs() >= inward * ASIDE {
         return None;
     }
     // A step that ends against another wall is allowed.

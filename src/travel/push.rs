@@ -6,9 +6,10 @@
 use glam::Vec2;
 
 use super::resolve::slide;
+use crate::contact::touch_tolerance;
 use crate::direction::Angle;
 use crate::drive::Motion;
-use crate::shape::{Footprint, Solid, overlap, touches};
+use crate::shape::{Footprint, Solid, touches};
 use crate::terrain::{Filtered, FoundWall, Layers, Terrain, Wall, WallFilter};
 
 /// A wall that moves in one tick.
@@ -70,44 +71,43 @@ pub struct Push {
 pub fn push(terrain: &(impl Terrain + ?Sized), footprint: &Footprint, at: Vec2, moving: &MovingWall) -> Push {
     let own = [moving.wall];
     let others = Filtered::new(terrain, WallFilter::ALL.except(&own));
+    let alone = FoundWall { wall: moving.wall, layers: Layers::FIRST, solid: moving.solid };
     let riding = moving.carries && touches(footprint, at, &moving.solid);
-    let wanted = if riding { moving.displacement } else { given_way(footprint, at, moving) };
-    let untouched = Push { position: at, touched: riding, squeezed: None, free: 1.0 };
-    if wanted == Vec2::ZERO {
-        return untouched;
+    // Where the mover would end if nothing else blocked it, as the wall sees it.
+    let seen = slide(&alone, footprint, at, along(-moving.displacement));
+    let end = if riding { at } else { seen.position };
+    let wanted = end - at + moving.displacement;
+    if wanted == Vec2::ZERO || !riding && seen.contacts.is_empty() {
+        return Push { position: at, touched: riding, squeezed: None, free: 1.0 };
     }
+    // By how much the wall goes into a mover that is held back at a position, and in which direction.
+    let caught_at = |position: Vec2| {
+        let short = position - (at + wanted);
+        let hit = alone.sweep(footprint, end, short, &WallFilter::ALL)?;
+        let depth = -short.dot(hit.normal) * (1.0 - hit.fraction);
+        let furthest = position.abs().max(end.abs()).max(moving.displacement.abs()).max_element();
+        (f64::from(depth) > touch_tolerance(f64::from(furthest))).then_some((depth, hit.normal))
+    };
     let mut result = slide(&others, footprint, at, along(wanted));
     let mut behind = result.contacts.iter().last().map(|contact| (contact.wall, contact.normal));
-    let moved = moving.solid.moved(moving.displacement);
-    let mut caught = overlap(footprint, result.position, &moved);
-    if let (Some(inside), Some((_, normal))) = (caught, behind) {
+    let mut caught = caught_at(result.position);
+    if let (Some((depth, inward)), Some((_, normal))) = (caught, behind) {
         // Along the wall behind there may still be a way out.
         let aside = normal.perp();
-        let slope = aside.dot(inside.normal);
+        let slope = aside.dot(inward);
         if slope != 0.0 {
-            let escape = slide(&others, footprint, result.position, along(aside * (inside.depth / slope)));
-            if overlap(footprint, escape.position, &moved).is_none() {
+            let escape = slide(&others, footprint, result.position, along(aside * (depth / slope)));
+            if caught_at(escape.position).is_none() {
                 (result, caught) = (escape, None);
                 behind = None;
             }
         }
     }
-    let free = caught.map_or(1.0, |inside| {
-        let inward = moving.displacement.dot(inside.normal).abs();
-        if inward > 0.0 { (1.0 - inside.depth / inward).clamp(0.0, 1.0) } else { 0.0 }
-    });
+    // Up to where it touches the mover, which has nowhere to go.
+    let touch = |_| alone.sweep(footprint, result.position, -moving.displacement, &WallFilter::ALL);
+    let free = caught.and_then(touch).map_or(1.0, |hit| hit.fraction);
     let squeezed = caught.and(behind).map(|(wall, _)| wall);
     Push { position: result.position, touched: true, squeezed, free }
-}
-
-/// How far a mover is pushed if nothing else blocks it.
-fn given_way(footprint: &Footprint, at: Vec2, moving: &MovingWall) -> Vec2 {
-    let alone = FoundWall { wall: moving.wall, layers: Layers::FIRST, solid: moving.solid };
-    let seen_from_the_wall = slide(&alone, footprint, at, along(-moving.displacement));
-    if seen_from_the_wall.contacts.is_empty() {
-        return Vec2::ZERO;
-    }
-    seen_from_the_wall.position - at + moving.displacement
 }
 
 fn along(displacement: Vec2) -> Motion {

@@ -58,11 +58,11 @@ impl<D: Drive> Character<D> {
         intent: Intent,
         dt: f32,
         terrain: &(impl Terrain + ?Sized),
-        on_event: impl FnMut(TouchChange),
+        on_touch: impl FnMut(TouchChange),
     ) -> MoveResult {
         let before = self.walker.position;
         let result = self.walker.tick(intent, dt, terrain);
-        self.touching.after(&result, &self.walker.footprint, terrain, on_event);
+        self.touching.after(&result, &self.walker.footprint, terrain, on_touch);
         let looks = if self.walker.drive.steers() { self.walker.heading.vector() } else { intent.vector() };
         let (velocity, way) = (self.walker.velocity, self.walker.position - before);
         self.pose.tick(looks, velocity, way, dt, terrain.y_axis());

@@ -8,6 +8,7 @@ mod drives;
 mod intent;
 mod limits;
 mod obstacles;
+mod read_back;
 mod responses;
 mod rules;
 mod scene;
@@ -18,6 +19,7 @@ mod terrain;
 mod texts;
 mod travel;
 mod walker;
+mod walls;
 
 /// A number of random cases, the same at every run; `PROPTEST_RNG_SEED` asks for others.
 fn cases(number: u32) -> proptest::test_runner::Config {

@@ -77,7 +77,10 @@ proptest! {
         let reach = 2.0;
         let out = push_out(&terrain, &footprint, at, reach);
         let distance = match out {
-            PushOut::Free => 0.0,
+            PushOut::Free => {
+                prop_assert!(!terrain.overlaps(&footprint, at, &WallFilter::ALL));
+                0.0
+            }
             PushOut::Moved { position, by } => {
                 prop_assert!(!terrain.overlaps(&footprint, position, &WallFilter::ALL), "{out:?}");
                 prop_assert!(position.distance(at + by) < 1e-5 && by.length() <= reach);

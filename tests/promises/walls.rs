@@ -1,0 +1,296 @@
+//! The rules of walls, one at a time: tolerances at their borders, ties, corner help, pushes, touches, and what follows a walker.
+
+use ambulant::arcade::{FlightEnd, Projectile};
+use ambulant::direction::Angle;
+use ambulant::drive::{Drag, Falling, Feel, Glide, Helm, Motion, Pace, Steering};
+use ambulant::intent::Directions;
+use ambulant::pose::{DiagonalRule, Lean, Pose, Sectors, Stance, WalkCycle};
+use ambulant::prelude::*;
+use ambulant::shape::{Aabb, Anchor, Solid, overlap};
+use ambulant::steps::{Claims, StepGround, StepInput, StepRules, Stepper, StrideEvent};
+use ambulant::terrain::{Obstacles, Terrain, Wall, WallFilter};
+use ambulant::travel::{MovingWall, Response, TouchPhase, Touching, push, resolve};
+use ambulant::view::{Follow, View};
+use ambulant::walker::{AtWalls, Character};
+use glam::ivec2;
+use proptest::prelude::*;
+use rstest::rstest;
+
+use crate::scene::map;
+
+/// At the origin the tolerance is 2^-22 units: so deep still touches, the next number that `f32` knows overlaps.
+#[rstest]
+#[case::as_deep_as_the_tolerance(-22, false)]
+#[case::twice_as_deep(-21, true)]
+fn what_is_deeper_than_the_tolerance_overlaps(#[case] power: i32, #[case] overlaps: bool) {
+    let wall = Solid::box_from_corners(vec2(0.0, -1.0), vec2(0.75, 1.0)).unwrap();
+    let at = vec2(-0.25 + 2.0f32.powi(power), 0.0);
+    let footprint = Footprint::rect(0.5, 0.5).unwrap();
+    assert_eq!(overlap(&footprint, at, &wall).is_some(), overlaps);
+}
+
+/// Of two walls hit at one fraction the more head-on one counts, whatever their order and their bounds.
+#[rstest]
+fn of_two_round_walls_hit_at_once_the_more_head_on_one_counts(
+    #[values(false, true)] first: bool,
+    #[values(1.0, -1.0)] mirror: f32,
+) {
+    // A 3-4-5 triangle each: a circle of 2 units at 9 touches both exactly.
+    let head_on = Solid::circle(vec2(13.0, 3.0 * mirror), 3.0).unwrap();
+    let aside = Solid::circle(vec2(12.0, -4.0 * mirror), 3.0).unwrap();
+    let mut walls = Obstacles::new();
+    let ids = if first { [head_on, aside] } else { [aside, head_on] }.map(|solid| walls.add(solid));
+    let footprint = Footprint::circle(2.0).unwrap();
+    let hit = walls.sweep(&footprint, Vec2::ZERO, vec2(12.0, 0.0), &WallFilter::ALL).unwrap();
+    assert_eq!((hit.fraction, hit.wall), (0.75, Wall::Obstacle(ids[usize::from(!first)])));
+}
+
+proptest! {
+    /// A footprint that is off its position moves as one on it does that stands so much further.
+    #[test]
+    fn an_offset_is_a_shift_of_the_position(
+        [x, y] in prop::array::uniform2(-3.0f32..3.0), corner in any::<bool>(), degrees in 0.0f32..360.0,
+    ) {
+        let mut walls = Obstacles::new();
+        walls.add(Solid::circle(vec2(9.0, 1.0), 3.0).unwrap());
+        walls.add(Solid::box_from_corners(vec2(-20.0, -9.0), vec2(20.0, -7.0)).unwrap());
+        walls.add(Solid::segment(vec2(-9.0, 2.0), vec2(-5.0, 9.0)).unwrap());
+        let plain = Footprint::rect(2.0, 1.0).unwrap();
+        let (off, shift) = if corner {
+            (plain.with_anchor(Anchor::TopLeft), vec2(1.0, 0.5))
+        } else {
+            (plain.with_offset(vec2(x, y)).unwrap(), vec2(x, y))
+        };
+        let gait = Gait::new(20.0, 90.0, 60.0).unwrap();
+        let [mut one, mut other] = [(Vec2::ZERO, plain), (-shift, off)].map(|(at, shape)| Walker::new(at, shape, gait));
+        let mut touched = 0;
+        for tick in 0u8..90 {
+            let intent = Intent::new(Angle::from_degrees(degrees + f32::from(tick)).vector());
+            touched += one.tick(intent, 1.0 / 60.0, &walls).contacts.len();
+            let _ = other.tick(intent, 1.0 / 60.0, &walls);
+        }
+        prop_assert!(one.position.distance(other.position + shift) < 1e-3, "{one:?} {other:?} {touched}");
+    }
+
+    /// Corner help spends the way that it takes: to the corner, and what is left beyond.
+    #[test]
+    fn round_a_corner_the_way_is_as_long_as_it_was(clip in 0.05f32..0.9, length in 0.2f32..6.0, mirror in any::<bool>()) {
+        let mirror = if mirror { -1.0 } else { 1.0 };
+        let mut walls = Obstacles::new();
+        // A mover of 2 by 2 at the origin clips the box by so much.
+        let corner = vec2(1.0, (1.0 - clip) * mirror);
+        walls.add(Solid::box_from_corners(corner, vec2(3.0, 20.0 * mirror)).unwrap());
+        let footprint = Footprint::rect(2.0, 2.0).unwrap();
+        let motion = Motion { displacement: vec2(length, 0.0), velocity: vec2(5.0, 0.0), heading: Angle::ZERO };
+        let result = resolve(&walls, &footprint, Vec2::ZERO, motion, |_| Response::RoundCorner { reach: 1.0 });
+        let (aside, ahead) = (length.min(clip), (length - clip).max(0.0));
+        let wanted = vec2(ahead, -aside * mirror);
+        prop_assert!(result.position.distance(wanted) < 1e-4, "{} {wanted}", result.position);
+        prop_assert!((result.velocity.length() - 5.0).abs() < 1e-4);
+        // Nothing is led round what ends too far off.
+        let plain = resolve(&walls, &footprint, Vec2::ZERO, motion, |_| Response::RoundCorner { reach: clip * 0.9 });
+        prop_assert_eq!((plain.position, plain.velocity), (Vec2::ZERO, Vec2::ZERO));
+    }
+
+    /// A door that squeezes may go as far as there is room.
+    #[test]
+    fn a_door_may_go_as_far_as_there_is_room(room in 0.0f32..5.0, gap in 0.0f32..5.0, further in 0.1f32..9.0) {
+        let mut walls = Obstacles::new();
+        walls.add(Solid::box_from_corners(vec2(1.0 + room, -5.0), vec2(9.0, 5.0)).unwrap());
+        let solid = Solid::box_from_corners(vec2(-9.0, -5.0), vec2(-1.0 - gap, 5.0)).unwrap();
+        let way = gap + room + further;
+        let moving = MovingWall { wall: Wall::Tile(ivec2(7, 7)), solid, displacement: vec2(way, 0.0), carries: false };
+        let pushed = push(&walls, &Footprint::rect(2.0, 2.0).unwrap(), Vec2::ZERO, &moving);
+        prop_assert!(pushed.squeezed.is_some());
+        prop_assert!((pushed.free - (gap + room) / way).abs() < 1e-5, "{} {}", pushed.free, (gap + room) / way);
+    }
+
+    /// Range or time, whichever is over first, at any length of a tick.
+    #[test]
+    fn a_projectile_ends_by_what_is_over_first(
+        range in 1.0f32..40.0, time in 0.1f32..4.0, speed in 5.0f32..20.0, dt in 0.01f32..6.0,
+    ) {
+        prop_assume!((range / speed - time).abs() > 1e-3);
+        let footprint = Footprint::circle(0.5).unwrap();
+        let shot = Projectile::aimed(Vec2::ZERO, vec2(1.0, 0.0), speed, footprint).unwrap();
+        let mut shot = shot.with_range(range).unwrap().with_time(time).unwrap();
+        let mut end = None;
+        for _ in 0..1000 {
+            end = end.or(shot.tick(dt, &Obstacles::new()));
+        }
+        let (wanted, at) =
+            if range / speed < time { (FlightEnd::OutOfRange, range) } else { (FlightEnd::Expired, time * speed) };
+        prop_assert_eq!(end, Some(wanted));
+        prop_assert!((shot.position().x - at).abs() < 1e-3);
+    }
+
+    /// Left alone, a helm that drifts straight on covers (v - rest) / k and stands.
+    #[test]
+    fn a_helm_comes_to_rest_where_its_closed_form_does(
+        speed in 20.0f32..90.0, rest in 1.0f32..9.0, rate in 0.3f32..3.0, ticks in 1u8..40,
+    ) {
+        let drag = Drag::per_second(rate).unwrap();
+        let helm = Helm::new(2.0, 9.0, drag, Steering::Toward).unwrap().with_rest_speed(rest).unwrap();
+        let mut mover = Walker::new(Vec2::ZERO, Footprint::circle(1.0).unwrap(), helm);
+        mover.velocity = vec2(speed, 0.0);
+        for _ in 0..ticks {
+            let _ = mover.tick(Intent::NONE, 20.0 / f32::from(ticks), &Obstacles::new());
+        }
+        prop_assert_eq!(mover.velocity, Vec2::ZERO);
+        let way = (speed - rest) / rate;
+        prop_assert!((mover.position.x - way).abs() < 1e-3 + 1e-5 * way, "{} {way}", mover.position.x);
+    }
+
+    /// The sums that stand for exponentials are as good as these.
+    #[test]
+    fn a_glide_that_starts_is_its_closed_form(k in 0.2f64..6.0, x in 0.01f64..0.12) {
+        let dt = x / k;
+        #[expect(clippy::cast_possible_truncation, reason = "numbers of a test")]
+        let (rate, seconds) = (k as f32, dt as f32);
+        let glide = Glide::new(100.0, Drag::per_second(rate).unwrap(), 0.0).unwrap();
+        let motion = glide.advance(Vec2::ZERO, Intent::new(vec2(1.0, 0.0)), seconds);
+        let (k, t) = (f64::from(rate), f64::from(seconds));
+        let way = 100.0 / k * (t - (1.0 - (-k * t).exp()) / k);
+        prop_assert!((f64::from(motion.displacement.x) / way - 1.0).abs() < 1.5e-7 + 1e-13 / (k * t).powi(2));
+    }
+}
+
+/// With half of what leads into the wall along it, an intent goes its own way; with a hair less it is led round the corner.
+#[rstest]
+#[case::as_much_as_half(0.5, false)]
+#[case::a_little_less(0.49, true)]
+fn what_leads_along_a_wall_needs_no_corner_help(#[case] along: f32, #[case] led: bool) {
+    let mut walls = Obstacles::new();
+    walls.add(Solid::box_from_corners(vec2(1.0, 0.5), vec2(3.0, 20.0)).unwrap());
+    let pace = Pace::new(8.0).unwrap();
+    let mut mover = Walker::new(Vec2::ZERO, Footprint::rect(2.0, 2.0).unwrap(), pace);
+    mover.along_walls.corner_help = 1.0;
+    let _ = mover.tick(Intent::new(vec2(0.8, -0.8 * along)), 0.05, &walls);
+    // A slide has the part of the intent along the wall, 0.16 units; corner help goes aside at full speed.
+    let way = if led { 8.0 * 0.05 * 0.8 * (1.0 + along * along).sqrt() } else { 8.0 * 0.05 * 0.8 * along };
+    assert!((mover.position.y + way).abs() < 1e-4, "{} {way}", mover.position);
+}
+
+/// A wall that is left and met again within a tick is an end and a start.
+#[test]
+fn a_wall_that_is_left_and_met_again_within_a_tick_ends_and_starts() {
+    let bench = map(&["."]).with_tile_size(1.0).unwrap().with_origin(Vec2::ZERO).unwrap();
+    let mut pebble =
+        Walker::new(vec2(0.1, 0.5), Footprint::circle(0.1).unwrap(), Gait::new(9.0, 0.01, 0.01).unwrap());
+    pebble.along_walls.at_walls = AtWalls::Bounce { restitution: 1.0, least_speed: 0.1 };
+    let mut touching = Touching::default();
+    pebble.velocity = vec2(-1.0, 0.0);
+    let mut phases = Vec::new();
+    for speed in [-0.05, 4.0] {
+        // First it lies against the left wall, then it goes to the right one and back again.
+        pebble.velocity = vec2(speed, 0.0);
+        let result = pebble.tick(Intent::NONE, 0.5, &bench);
+        touching.after(&result, &pebble.footprint, &bench, |change| {
+            phases.push((change.wall, change.phase));
+        });
+    }
+    let left = Wall::Tile(ivec2(-1, 0));
+    let of_left: Vec<_> = phases.iter().filter(|(wall, _)| *wall == left).map(|(_, phase)| *phase).collect();
+    let again = [TouchPhase::Started, TouchPhase::Ended, TouchPhase::Started, TouchPhase::Ended];
+    assert_eq!(of_left, again, "{phases:?}");
+}
+
+/// So is one that is left and met again with nothing between.
+#[test]
+fn a_hop_off_a_wall_within_a_tick_is_an_end_and_a_start() {
+    let mut walls = Obstacles::new();
+    walls.add(Solid::box_from_corners(vec2(-2.0, -2.0), vec2(0.0, 2.0)).unwrap());
+    let gait = Gait::new(9.0, 40.0, 40.0).unwrap();
+    let mut moth = Walker::new(vec2(0.5, 0.0), Footprint::circle(0.5).unwrap(), gait);
+    let mut touching = Touching::default();
+    let mut phases = Vec::new();
+    for speed in [0.0, 1.0, 0.0] {
+        moth.velocity.x = speed;
+        let result = moth.tick(Intent::new(vec2(-1.0, 0.0)), 0.2, &walls);
+        touching.after(&result, &moth.footprint, &walls, |change| phases.push(change.phase));
+    }
+    let (start, end, lasts) = (TouchPhase::Started, TouchPhase::Ended, TouchPhase::Lasting);
+    assert_eq!(phases, [start, end, start, lasts]);
+}
+
+#[test]
+fn a_character_walks_by_the_distance_that_it_covers() {
+    let walker = Walker::new(vec2(30.0, 20.0), Footprint::circle(1.0).unwrap(), Pace::new(10.0).unwrap());
+    let pose = Pose::new(
+        Sectors::new(Directions::Four, DiagonalRule::Sideways, 0.1).unwrap(),
+        Stance::new(5.0, 1.0, 3.0).unwrap(),
+        WalkCycle::by_distance(8.0, 4).unwrap(),
+        Lean::new(0.0, 0.0, 0.1).unwrap(),
+    );
+    let mut gardener = Character::new(walker, pose);
+    let mut frames = Vec::new();
+    for _ in 0..8 {
+        let _ = gardener.tick(Intent::new(vec2(1.0, 0.0)), 0.1, &Obstacles::new(), |_| {});
+        frames.push(gardener.pose.walk.frame());
+    }
+    // One unit a tick, two units a frame: a frame that is missing by rounding only is there.
+    assert_eq!(frames, [0, 1, 1, 2, 2, 3, 3, 0]);
+}
+
+#[rstest]
+#[case::at_once(0.0, 0.0, 240.0)]
+#[case::not_in_no_time(0.1, 0.0, 200.0)]
+#[case::half_of_the_way(0.1, 0.1, 220.0)]
+fn a_view_follows_by_its_half_life(#[case] half_life: f32, #[case] dt: f32, #[case] x: f32) {
+    let view = View::new(vec2(320.0, 180.0), 1.0).unwrap().at(vec2(200.0, 100.0));
+    let follow = Follow::new(vec2(20.0, 20.0), half_life).unwrap();
+    let limits = Aabb::from_corners(Vec2::ZERO, vec2(1000.0, 200.0));
+    assert_eq!(follow.tick(&view, vec2(260.0, 100.0), Some(limits), dt), vec2(x, 100.0));
+}
+
+#[test]
+fn only_centres_of_tiles_are_on_the_centre() {
+    let grid = map(&["...", "..."]).with_tile_size(16.0).unwrap().with_origin(vec2(3.0, -5.0)).unwrap();
+    for tile in [ivec2(0, 0), ivec2(2, 1)] {
+        assert!(grid.is_on_center(grid.center_of(tile)));
+        assert!(!grid.is_on_center(grid.center_of(tile) + vec2(0.0, 0.001)));
+    }
+}
+
+/// What falls goes nowhere straight ahead: it has no figures.
+#[test]
+fn a_fall_has_no_feel() {
+    let fall = Falling::new(Gait::new(60.0, 400.0, 500.0).unwrap(), vec2(0.0, 300.0), 200.0).unwrap();
+    let feel = Feel::of(&fall);
+    assert_eq!((feel.seconds_to_speed, feel.seconds_to_stop, feel.tap_distance), (None, None, None));
+}
+
+/// A press toward a wall is remembered by a stepper that runs on: when the way opens in time, it goes.
+#[rstest]
+#[case::in_time(0.2, true)]
+#[case::too_late(0.5, false)]
+fn a_press_toward_a_wall_waits_while_it_is_remembered(#[case] opens: f32, #[case] goes: bool) {
+    let mut grid = map(&[".#."]);
+    let path = grid.kind_index(ivec2(0, 0)).unwrap();
+    let mut claims = Claims::new();
+    let rules = StepRules::new(4.0).unwrap().with_input_buffer(0.3).unwrap();
+    let mut gardener = Stepper::on(ivec2(0, 0), rules, &StepGround::new(&grid), &mut claims).unwrap();
+    let tap = StepInput { held: Intent::NONE, tapped: Intent::new(vec2(1.0, 0.0)) };
+    let _ = gardener.tick(tap, opens, &StepGround::new(&grid), &mut claims);
+    grid.set(ivec2(1, 0), path).unwrap();
+    let _ = gardener.tick(StepInput::default(), 0.1, &StepGround::new(&grid), &mut claims);
+    assert_eq!(gardener.stride_to() == Some(ivec2(1, 0)), goes);
+}
+
+/// A held direction beside the one it runs in is reported once, not at every tile.
+#[test]
+fn a_direction_that_stays_blocked_is_reported_once() {
+    let grid = map(&["......", "######"]);
+    let (ground, mut claims) = (StepGround::new(&grid), Claims::new());
+    let mut cart = Stepper::on(ivec2(0, 0), StepRules::new(4.0).unwrap(), &ground, &mut claims).unwrap();
+    let _ = cart.tick(Intent::new(vec2(1.0, 0.0)), 0.1, &ground, &mut claims);
+    let mut blocked = 0;
+    for _ in 0..60 {
+        let events = cart.tick(Intent::new(vec2(0.0, 1.0)), 0.02, &ground, &mut claims);
+        blocked += events
+            .iter()
+            .filter(|event| matches!(event.what, StrideEvent::Blocked { way, .. } if way == ambulant::direction::Facing::Down))
+            .count();
+    }
+    assert_eq!((blocked, cart.tile()), (1, ivec2(5, 0)));
+}
