@@ -147,26 +147,26 @@ impl Ball {
         let mut left = f64::from(seconds(dt));
         let mut passed = Passed::none();
         for count in 0..MAX_BOUNCES {
-            let way = (self.velocity.as_dvec2() * left).as_vec2();
-            if way == Vec2::ZERO || !way.is_finite() {
+            let displacement = (self.velocity.as_dvec2() * left).as_vec2();
+            if displacement == Vec2::ZERO || !displacement.is_finite() {
                 return Bounces { count, in_play: true, unplayed_seconds: 0.0 };
             }
             let filter = passed.others(WallFilter::on(self.mask));
-            let hit = world.sweep(&self.footprint, self.position, way, &filter);
-            let edge = edges.and_then(|edges| edges.leaves_at(&self.footprint, self.position, way));
+            let hit = world.sweep(&self.footprint, self.position, displacement, &filter);
+            let edge = edges.and_then(|edges| edges.leaves_at(&self.footprint, self.position, displacement));
             match (hit, edge) {
                 (hit, Some(at)) if hit.is_none_or(|hit| at < hit.fraction) => {
                     left *= 1.0 - f64::from(at);
-                    self.shift(way * at);
+                    self.shift(displacement * at);
                     if let Some(side) = self.cross(edges, &mut on_event) {
                         on_event(BallEvent::Lost { side: Some(side) });
                         return Bounces { count: count + 1, in_play: false, unplayed_seconds: 0.0 };
                     }
                 }
                 (Some(hit), _) => {
-                    let part = self.part_to(&hit, way);
+                    let part = self.part_to(&hit, displacement);
                     left *= 1.0 - part;
-                    self.touch(&hit, way, part, world, &filter);
+                    self.touch(&hit, displacement, part, world, &filter);
                     let before = self.velocity;
                     let response = at_wall(world, &hit);
                     self.respond(response, &hit);
@@ -181,7 +181,7 @@ impl Ball {
                     }
                 }
                 (None, _) => {
-                    self.shift(way);
+                    self.shift(displacement);
                     return Bounces { count, in_play: true, unplayed_seconds: 0.0 };
                 }
             }
@@ -217,9 +217,9 @@ impl Ball {
 
     /// The part of a displacement up to a hit, from the exact position of the ball: time and position advance
     /// together.
-    fn part_to(&self, hit: &Hit, way: Vec2) -> f64 {
+    fn part_to(&self, hit: &Hit, displacement: Vec2) -> f64 {
         let (normal, surface) = hit.surface();
-        let outward = way.as_dvec2().dot(normal.as_dvec2());
+        let outward = displacement.as_dvec2().dot(normal.as_dvec2());
         let part = self.place().depth(normal, surface) / outward;
         // The sweep starts from the rounded position; the two can differ by no more than this rounding.
         let rounding = touch_tolerance(surface.abs().max_element());
@@ -231,20 +231,20 @@ impl Ball {
     fn touch(
         &mut self,
         hit: &Hit,
-        way: Vec2,
+        displacement: Vec2,
         part: f64,
         world: &(impl Terrain + ?Sized),
         filter: &WallFilter<'_>,
     ) {
         let mut place = self.place();
-        place.shift((way.as_dvec2() * part).as_vec2());
+        place.shift((displacement.as_dvec2() * part).as_vec2());
         place.settle(hit.surface(), world, &self.footprint, filter);
         (self.position, self.residue) = (place.position, place.residue);
     }
 
-    fn shift(&mut self, way: Vec2) {
+    fn shift(&mut self, displacement: Vec2) {
         let mut place = self.place();
-        place.shift(way);
+        place.shift(displacement);
         (self.position, self.residue) = (place.position, place.residue);
     }
 

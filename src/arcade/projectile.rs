@@ -58,11 +58,11 @@ impl Projectile {
     /// The speed must be finite and above 0, and the positions finite and apart.
     pub fn aimed(from: Vec2, at: Vec2, speed: f32, footprint: Footprint) -> Result<Self, InvalidNumber> {
         let speed = above_zero("speed", speed, "a finite number above 0 (units/s)")?;
-        let way = at.as_dvec2() - from.as_dvec2();
+        let displacement = at.as_dvec2() - from.as_dvec2();
         #[expect(clippy::cast_possible_truncation, reason = "a distance, rounded once")]
-        let distance = way.length() as f32;
+        let distance = displacement.length() as f32;
         above_zero("distance", distance, "a finite number above 0 (units): aim at another place")?;
-        let velocity = (way.normalize() * f64::from(speed)).as_vec2();
+        let velocity = (displacement.normalize() * f64::from(speed)).as_vec2();
         let ball = Ball::new(from, velocity, footprint);
         Ok(Self { ball, bounces: 0, range: f32::INFINITY, lasts: f32::INFINITY, ended: None })
     }

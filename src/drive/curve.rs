@@ -94,9 +94,9 @@ impl Curve {
     }
 
     /// While the speed changes at the rate until it is that of the target along the wall.
-    fn close_in(&self, from: Turning, way: f64, seconds: f64) -> (f64, Turning) {
+    fn close_in(&self, from: Turning, distance: f64, seconds: f64) -> (f64, Turning) {
         let turns_back = from.speed * self.wanted(from.angle) < 0.0;
-        let rate = way * if turns_back { self.turning } else { self.rate };
+        let rate = distance * if turns_back { self.turning } else { self.rate };
         let at = |lasts: f64| {
             let turned = (from.speed + 0.5 * rate * lasts) * lasts / self.radius;
             Turning { angle: from.angle + turned, speed: from.speed + rate * lasts }
@@ -104,7 +104,7 @@ impl Curve {
         let changes = |lasts: f64| {
             let now = at(lasts);
             let wanted = self.wanted(now.angle);
-            (wanted - now.speed) * way <= 0.0 || turns_back != (now.speed * wanted < 0.0)
+            (wanted - now.speed) * distance <= 0.0 || turns_back != (now.speed * wanted < 0.0)
         };
         let lasts = first_instant(seconds, changes);
         (lasts, at(lasts))

@@ -177,12 +177,12 @@ impl Helm {
             Steering::Toward => {
                 let thrust = f64::from(intent.strength() * self.thrust);
                 let target = Angle::of(intent.vector()).unwrap_or(heading);
-                let way = heading.turn_to_exactly(target);
-                if way == 0.0 {
+                let distance = heading.turn_to_exactly(target);
+                if distance == 0.0 {
                     return [None, Some(Leg { turn: 0.0, thrust, lasts: dt, turned: heading })];
                 }
-                let rate = f64::from(self.turn_rate).copysign(way);
-                let turning = way / rate;
+                let rate = f64::from(self.turn_rate).copysign(distance);
+                let turning = distance / rate;
                 if turning > dt || self.turn_rate == 0.0 {
                     let turned = heading.turned_exactly(rate * dt);
                     return [Some(Leg { turn: rate, thrust, lasts: dt, turned }), None];
@@ -267,7 +267,8 @@ impl Drive for Helm {
     fn advance_along(&self, from: impl Into<Momentum>, intent: Intent, normal: Vec2, dt: f32) -> Motion {
         let from = from.into();
         let tangent = normal.as_dvec2().perp();
-        let (mut way, mut speed, mut heading) = (0.0, from.velocity.as_dvec2().dot(tangent), from.heading);
+        let (mut distance, mut speed, mut heading) =
+            (0.0, from.velocity.as_dvec2().dot(tangent), from.heading);
         for leg in self.legs(heading, intent, dt).into_iter().flatten() {
             let ahead = pointing(heading.exact());
             let along = AlongWall {
@@ -281,10 +282,10 @@ impl Drive for Helm {
             let end = along.speed_after(leg.lasts);
             let rests = leg.thrust == 0.0 && rest_speed > 0.0 && end.abs() <= rest_speed;
             let moves = if rests { along.seconds_to(rest_speed).min(leg.lasts) } else { leg.lasts };
-            way += along.way_after(moves);
+            distance += along.way_after(moves);
             (speed, heading) = (if rests { 0.0 } else { end }, leg.turned);
         }
-        let [displacement, velocity] = [way, speed].map(|length| (tangent * length).as_vec2());
+        let [displacement, velocity] = [distance, speed].map(|length| (tangent * length).as_vec2());
         Motion { displacement, velocity, heading }
     }
 

@@ -112,8 +112,8 @@ pub trait Drive: Clone {
         if let Some(response) = self.response(intent) {
             let tangent = normal.as_dvec2().perp();
             let speed = from.velocity.as_dvec2().dot(tangent);
-            let (way, speed) = response.run_along(normal.as_dvec2(), speed, f64::from(seconds(dt)));
-            let [displacement, velocity] = [way, speed].map(|length| (tangent * length).as_vec2());
+            let (distance, speed) = response.run_along(normal.as_dvec2(), speed, f64::from(seconds(dt)));
+            let [displacement, velocity] = [distance, speed].map(|length| (tangent * length).as_vec2());
             return Motion { displacement, velocity, heading: from.heading };
         }
         let asked = along(intent.vector(), normal);

@@ -164,29 +164,29 @@ struct Line {
 impl Line {
     /// The way and the speed after some seconds.
     fn run(&self, mut speed: f64, seconds: f64) -> (f64, f64) {
-        let (mut way, mut left) = (0.0, seconds);
+        let (mut distance, mut left) = (0.0, seconds);
         let mut pulls = self.pulls.iter().flatten();
         if let Some(at_once) = pulls.find(|pull| pull.rate >= ANSWERS_AT_ONCE) {
             return (at_once.target * seconds, at_once.target);
         }
         for _ in 0..MOST_CHANGES {
             if self.pulls == [None, None] && self.push == 0.0 && speed.abs() <= self.rest_speed {
-                return (way, 0.0);
+                return (distance, 0.0);
             }
             let Some(acceleration) = self.acceleration(&mut speed) else {
-                return (way + speed * left, speed);
+                return (distance + speed * left, speed);
             };
             let (after, next) = self.next_change(speed, acceleration);
             let lasts = after.min(left);
             let (on, reached) = self.free(speed, acceleration, lasts);
-            way += on;
+            distance += on;
             left -= lasts;
             speed = if after <= lasts { next } else { reached };
             if left <= 0.0 {
-                return (way, speed);
+                return (distance, speed);
             }
         }
-        (way + speed * left, speed)
+        (distance + speed * left, speed)
     }
 
     /// The acceleration at a speed, `None` if it stays; a speed at a target within rounding is set to it.

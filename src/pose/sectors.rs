@@ -41,7 +41,7 @@ pub enum DiagonalRule {
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Sectors {
-    ways: Directions,
+    facings: Directions,
     rule: DiagonalRule,
     hysteresis: f32,
     /// The width of each sector relative to the others, in the order of [`Facing::ALL`].
@@ -54,13 +54,13 @@ impl Sectors {
     ///
     /// # Errors
     /// The hysteresis must be at least 0 and below an eighth of a turn for four ways, a sixteenth for eight.
-    pub fn new(ways: Directions, rule: DiagonalRule, hysteresis: f32) -> Result<Self, InvalidNumber> {
-        let half = if ways == Directions::Four { 2.0 * FRAC_PI_8 } else { FRAC_PI_8 };
+    pub fn new(facings: Directions, rule: DiagonalRule, hysteresis: f32) -> Result<Self, InvalidNumber> {
+        let half = if facings == Directions::Four { 2.0 * FRAC_PI_8 } else { FRAC_PI_8 };
         if !(0.0..half).contains(&hysteresis) {
             let wanted = "at least 0 and below half a sector (radians)";
             return Err(InvalidNumber::new("hysteresis", hysteresis, wanted));
         }
-        Ok(Self { ways, rule, hysteresis, widths: [1.0; 8] })
+        Ok(Self { facings, rule, hysteresis, widths: [1.0; 8] })
     }
 
     /// Makes one sector wider or narrower than its neighbours: 2 is twice as wide.
@@ -84,8 +84,9 @@ impl Sectors {
             middle.turn_to(along).abs() / self.widths[facing as usize]
         };
         let nearest = |without: Option<Facing>| {
-            let ways = Facing::ALL.into_iter().filter(|way| self.has(*way) && Some(*way) != without);
-            ways.min_by(|a, b| off(*a).total_cmp(&off(*b))).unwrap_or(last)
+            let facings =
+                Facing::ALL.into_iter().filter(|facing| self.has(*facing) && Some(*facing) != without);
+            facings.min_by(|a, b| off(*a).total_cmp(&off(*b))).unwrap_or(last)
         };
         let best = nearest(None);
         let second = nearest(Some(best));
@@ -102,12 +103,12 @@ impl Sectors {
     }
 
     fn has(&self, facing: Facing) -> bool {
-        self.ways == Directions::Eight || !facing.is_diagonal()
+        self.facings == Directions::Eight || !facing.is_diagonal()
     }
 
     /// Whether one of two facings is preferred for a direction on their border.
     fn prefers(&self, one: Facing, other: Facing) -> bool {
-        let sideways = |facing: Facing| match self.ways {
+        let sideways = |facing: Facing| match self.facings {
             Directions::Four => matches!(facing, Facing::Left | Facing::Right),
             Directions::Eight => !facing.is_diagonal(),
         };

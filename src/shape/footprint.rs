@@ -142,10 +142,10 @@ impl Footprint {
     /// Its shape at a position, as a wall for others.
     #[must_use]
     pub fn solid_at(&self, position: Vec2) -> Solid {
-        let ground = self.at(position);
+        let area = self.at(position);
         match self.radius() {
-            Some(radius) => Solid::Circle { center: ground.center(), radius },
-            None => Solid::Box(ground),
+            Some(radius) => Solid::Circle { center: area.center(), radius },
+            None => Solid::Box(area),
         }
     }
 

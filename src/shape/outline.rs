@@ -90,11 +90,11 @@ impl Outline {
     ///
     /// A point within `touch` of the surface touches it: it enters at once if it moves in, and not at all if it moves
     /// along or away. A point deeper inside is ignored.
-    pub(crate) fn entry(&self, from: DVec2, way: DVec2, touch: Tolerance) -> Option<Entry> {
+    pub(crate) fn entry(&self, from: DVec2, displacement: DVec2, touch: Tolerance) -> Option<Entry> {
         if self.radius > 0.0 {
-            self.round_entry(from, self.depth(from), way, touch)
+            self.round_entry(from, self.depth(from), displacement, touch)
         } else {
-            self.edge_entry(from, way, touch)
+            self.edge_entry(from, displacement, touch)
         }
     }
 
@@ -164,14 +164,14 @@ impl Outline {
     }
 
     /// A polygon without rounding: the last edge that is crossed inwards, if none is crossed outwards before it.
-    fn edge_entry(&self, from: DVec2, way: DVec2, touch: Tolerance) -> Option<Entry> {
-        let inward = least_inward(way)?;
+    fn edge_entry(&self, from: DVec2, displacement: DVec2, touch: Tolerance) -> Option<Entry> {
+        let inward = least_inward(displacement)?;
         let mut entry: Option<Entry> = None;
         let mut leave = f64::INFINITY;
         for place in 0..self.count {
             let normal = self.normal(place);
             let out = (from - self.corner(place)).dot(normal);
-            let speed = way.dot(normal);
+            let speed = displacement.dot(normal);
             if touch.overlaps(-out) {
                 // A path that only cuts a corner stays out.
                 leave = if speed > inward { leave.min((-out - touch.graze()) / speed) } else { leave };
@@ -183,7 +183,7 @@ impl Outline {
             }
             let at = if touch.touches(out) { 0.0 } else { out / -speed };
             let found = Entry { at, normal, surface: self.corner(place), feature: Feature::Side };
-            entry = Some(entry.map_or(found, |last| last_of(last, found, way, touch)));
+            entry = Some(entry.map_or(found, |last| last_of(last, found, displacement, touch)));
         }
         entry.filter(|entry| entry.at <= 1.0 && entry.at < leave)
     }
@@ -211,52 +211,52 @@ impl Outline {
         &self,
         from: DVec2,
         (depth, normal): (f64, DVec2),
-        way: DVec2,
+        displacement: DVec2,
         touch: Tolerance,
     ) -> Option<Entry> {
-        let inward = least_inward(way)?;
+        let inward = least_inward(displacement)?;
         // Inside already, or too far away.
-        if touch.overlaps(depth) || -depth > way.abs().element_sum() {
+        if touch.overlaps(depth) || -depth > displacement.abs().element_sum() {
             return None;
         }
         let grazed = touch.graze();
         if touch.touches(-depth) {
-            if touch.runs_along(depth, way.dot(normal), inward) {
+            if touch.runs_along(depth, displacement.dot(normal), inward) {
                 return None;
             }
             let middle = from - normal * (self.radius - depth);
             let round =
                 self.corners[..self.count].iter().any(|corner| corner.distance_squared(middle) < SAME_POINT);
             // On a round corner, a path that only grazes it rolls over it, perhaps onto a side.
-            if !round || passes(middle, from, way) < self.radius - grazed {
+            if !round || passes(middle, from, displacement) < self.radius - grazed {
                 let feature = if round { Feature::Round } else { Feature::Side };
                 return Some(Entry { at: 0.0, normal, surface: from + normal * depth, feature });
             }
         }
         let edges = (0..self.count).filter(|_| self.count > 1).filter_map(|place| {
-            if self.leads_away(place, way, inward) {
+            if self.leads_away(place, displacement, inward) {
                 return None;
             }
             let (start, edge, normal) = (self.corner(place), self.edge(place), self.normal(place));
-            let speed = way.dot(normal);
+            let speed = displacement.dot(normal);
             let out = (from - start).dot(normal) - self.radius;
             if touch.runs_along(-out, speed, inward) {
                 return None;
             }
             let along = |point: DVec2| (point - start).dot(edge) / edge.length_squared();
-            let at = touch.side_entry(out, speed, [along(from), along(from + way)])?;
+            let at = touch.side_entry(out, speed, [along(from), along(from + displacement)])?;
             Some(Entry { at, normal, surface: start + normal * self.radius, feature: Feature::Side })
         });
         let corners = (0..self.count).filter_map(|place| {
             let off = from - self.corner(place);
-            let (a, b) = (way.length_squared(), off.dot(way));
+            let (a, b) = (displacement.length_squared(), off.dot(displacement));
             // A path that only grazes the circle stays out.
-            let closest = passes(self.corner(place), from, way);
+            let closest = passes(self.corner(place), from, displacement);
             if b >= 0.0 || closest >= self.radius - grazed {
                 return None;
             }
             let at = (-b - root_f64(a * (self.radius * self.radius - closest * closest))) / a;
-            let normal = (off + way * at) / self.radius;
+            let normal = (off + displacement * at) / self.radius;
             let surface = self.corner(place) + normal * self.radius;
             (at >= 0.0).then_some(Entry { at, normal, surface, feature: Feature::Round })
         });
@@ -283,9 +283,9 @@ impl Outline {
     }
 
     /// Whether a displacement clearly leads away from an edge: without a root, and by more than rounding.
-    fn leads_away(&self, place: usize, way: DVec2, inward: f64) -> bool {
+    fn leads_away(&self, place: usize, displacement: DVec2, inward: f64) -> bool {
         let across = self.across(place);
-        let speed = way.dot(across);
+        let speed = displacement.dot(across);
         speed > 0.0 && speed * speed > 4.0 * inward * inward * across.length_squared()
     }
 
@@ -311,9 +311,9 @@ impl Outline {
 }
 
 /// The smallest distance between a point and the line through `from` along `way`.
-fn passes(point: DVec2, from: DVec2, way: DVec2) -> f64 {
+fn passes(point: DVec2, from: DVec2, displacement: DVec2) -> f64 {
     let off = from - point;
-    root_f64((off - way * (off.dot(way) / way.length_squared())).length_squared())
+    root_f64((off - displacement * (off.dot(displacement) / displacement.length_squared())).length_squared())
 }
 
 /// The last of two sides that are crossed inwards; a path that crosses both within the touch tolerance hits their
@@ -321,9 +321,9 @@ fn passes(point: DVec2, from: DVec2, way: DVec2) -> f64 {
 ///
 /// At a corner, the side counts that takes less of the motion, and at exactly 45 degrees the one that keeps the
 /// motion along x: mirror images in x and in y are decided alike.
-fn last_of(one: Entry, other: Entry, way: DVec2, touch: Tolerance) -> Entry {
+fn last_of(one: Entry, other: Entry, displacement: DVec2, touch: Tolerance) -> Entry {
     let (early, late) = if other.at > one.at { (one, other) } else { (other, one) };
-    let inward = |entry: &Entry| -way.dot(entry.normal);
+    let inward = |entry: &Entry| -displacement.dot(entry.normal);
     if (late.at - early.at) * inward(&late) > touch.least_gap() {
         return late;
     }

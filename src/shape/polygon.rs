@@ -84,8 +84,8 @@ impl Polygon {
         }
         let at = |place: usize| corners[place % count].as_dvec2();
         let turn = |place: usize| (at(place) - at(place + count - 1)).perp_dot(at(place + 1) - at(place));
-        let way = turn(0);
-        if let Some(corner) = (0..count).find(|corner| turn(*corner) * way <= 0.0) {
+        let displacement = turn(0);
+        if let Some(corner) = (0..count).find(|corner| turn(*corner) * displacement <= 0.0) {
             return Err(PolygonError::NotConvex { corner });
         }
         // Even if it turns outwards everywhere, an outline can go round more than once.
@@ -96,7 +96,7 @@ impl Polygon {
         }
         let mut polygon = Self { corners: [Vec2::ZERO; MAX_CORNERS], count };
         polygon.corners[..count].copy_from_slice(corners);
-        if way < 0.0 {
+        if displacement < 0.0 {
             polygon.corners[..count].reverse();
         }
         Ok(polygon)

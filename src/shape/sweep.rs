@@ -175,11 +175,11 @@ pub(crate) fn touching_point(footprint: &Footprint, middle: DVec2, normal: DVec2
             .fold((f64::INFINITY, f64::NEG_INFINITY), |(low, high), value| (low.min(value), high.max(value)));
         (low, high)
     };
-    let facing = |corners: &[DVec2], way: DVec2| {
-        let furthest = corners.iter().map(|corner| corner.dot(way)).fold(f64::NEG_INFINITY, f64::max);
+    let facing = |corners: &[DVec2], direction: DVec2| {
+        let furthest = corners.iter().map(|corner| corner.dot(direction)).fold(f64::NEG_INFINITY, f64::max);
         let mut kept = [DVec2::ZERO; super::MAX_CORNERS];
         let mut count = 0;
-        for corner in corners.iter().filter(|corner| corner.dot(way) > furthest - FOREMOST) {
+        for corner in corners.iter().filter(|corner| corner.dot(direction) > furthest - FOREMOST) {
             kept[count] = *corner;
             count += 1;
         }

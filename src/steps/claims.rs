@@ -197,21 +197,21 @@ impl Claims {
         ground: &StepGround<'_>,
         rules: &StepRules,
         from: IVec2,
-        way: Facing,
+        direction: Facing,
         target: Target,
     ) -> Result<Option<(ThingId, IVec2)>, BlockedBy> {
-        let lasts = rules.stride(way.is_diagonal());
+        let lasts = rules.stride(direction.is_diagonal());
         let mut pushed = None;
         if let Some(Holder::Thing(thing)) = self.slot(target.tile).holder {
-            pushed = Some((thing, self.room_behind(ground, rules, target.tile, way, thing)?));
+            pushed = Some((thing, self.room_behind(ground, rules, target.tile, direction, thing)?));
         } else {
             self.open(target.tile, lasts)?;
         }
         if target.landing != target.tile {
             self.open(target.landing, lasts)?;
         }
-        if way.is_diagonal() {
-            self.crossing(ground.beside(from, way.step()))?;
+        if direction.is_diagonal() {
+            self.crossing(ground.beside(from, direction.step()))?;
         }
         Ok(pushed)
     }
@@ -275,14 +275,14 @@ impl Claims {
         ground: &StepGround<'_>,
         rules: &StepRules,
         tile: IVec2,
-        way: Facing,
+        direction: Facing,
         thing: ThingId,
     ) -> Result<IVec2, BlockedBy> {
         let blocked = BlockedBy::Thing(thing);
-        if !rules.pushes || way.is_diagonal() {
+        if !rules.pushes || direction.is_diagonal() {
             return Err(blocked);
         }
-        let behind = ground.look(tile, way, crate::terrain::Layers::ALL, Diagonals::Off);
+        let behind = ground.look(tile, direction, crate::terrain::Layers::ALL, Diagonals::Off);
         let behind = behind.map_err(|_| blocked)?;
         let slot = self.slot(behind.tile);
         // A thing is pushed neither into a portal nor onto a tile that is not entirely free.

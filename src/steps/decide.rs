@@ -18,14 +18,14 @@ pub(super) type Blocked = [Option<(Facing, BlockedBy)>; 2];
 impl Stepper {
     /// Notes the input.
     pub(super) fn take(&mut self, wish: StepInput, y_axis: YAxis) {
-        let held = self.way(wish.held, y_axis);
-        let tapped = if wish.tapped == Intent::NONE { None } else { self.way(wish.tapped, y_axis) };
+        let held = self.direction(wish.held, y_axis);
+        let tapped = if wish.tapped == Intent::NONE { None } else { self.direction(wish.tapped, y_axis) };
         let pressed = tapped.or(held.filter(|_| held != self.held));
         if held != self.held {
             (self.held, self.held_for) = (held, 0.0);
         }
-        if let Some(way) = pressed {
-            (self.remembered, self.age_of_remembered) = (Some(way), 0.0);
+        if let Some(direction) = pressed {
+            (self.remembered, self.age_of_remembered) = (Some(direction), 0.0);
             self.reported = 0;
         }
     }
@@ -58,9 +58,9 @@ impl Stepper {
         if let Some(stride) = &mut self.stride {
             stride.elapsed += time;
         }
-        let Some(way) = self.remembered else { return };
+        let Some(direction) = self.remembered else { return };
         // A remembered press stays fresh while its key is held.
-        if self.rules.mode == StepMode::RunOn && self.held == Some(way) {
+        if self.rules.mode == StepMode::RunOn && self.held == Some(direction) {
             self.age_of_remembered = 0.0;
             return;
         }
@@ -103,17 +103,17 @@ impl Stepper {
         on_event: &mut impl FnMut(f64, StrideEvent),
     ) -> Result<(), Blocked> {
         let mut blocked = Blocked::default();
-        for (place, way) in self.wanted().into_iter().enumerate() {
-            let Some(way) = way else { continue };
-            match self.free(way, ground, claims) {
+        for (place, direction) in self.wanted().into_iter().enumerate() {
+            let Some(direction) = direction else { continue };
+            match self.free(direction, ground, claims) {
                 Ok((target, pushed)) => {
                     if let [Some((dearer, by)), _] = blocked {
                         self.report_blocked(at, dearer, by, on_event);
                     }
-                    self.start(at, way, target, pushed, claims, on_event);
+                    self.start(at, direction, target, pushed, claims, on_event);
                     return Ok(());
                 }
-                Err(by) => blocked[place] = Some((way, by)),
+                Err(by) => blocked[place] = Some((direction, by)),
             }
         }
         Err(blocked)
@@ -127,11 +127,11 @@ impl Stepper {
         on_event: &mut impl FnMut(f64, StrideEvent),
     ) -> bool {
         let pressed = self.remembered;
-        for (way, by) in blocked.into_iter().flatten() {
-            self.report_blocked(at, way, by, on_event);
+        for (direction, by) in blocked.into_iter().flatten() {
+            self.report_blocked(at, direction, by, on_event);
             // A press at a wall is over; a press at another stepper waits as long as it is remembered.
             let over = self.rules.mode != StepMode::RunOn && !matches!(by, BlockedBy::Mover(_));
-            if over && pressed == Some(way) {
+            if over && pressed == Some(direction) {
                 self.remembered = None;
             }
         }
@@ -161,40 +161,40 @@ impl Stepper {
 
     fn free(
         &self,
-        way: Facing,
+        direction: Facing,
         ground: &StepGround<'_>,
         claims: &Claims,
     ) -> Result<(Target, Option<(ThingId, IVec2)>), BlockedBy> {
-        let target = ground.look(self.tile, way, self.rules.mask, self.rules.diagonals)?;
-        let pushed = claims.may_start(ground, &self.rules, self.tile, way, target)?;
+        let target = ground.look(self.tile, direction, self.rules.mask, self.rules.diagonals)?;
+        let pushed = claims.may_start(ground, &self.rules, self.tile, direction, target)?;
         Ok((target, pushed))
     }
 
     fn start(
         &mut self,
         at: f64,
-        way: Facing,
+        direction: Facing,
         target: Target,
         pushed: Option<(ThingId, IVec2)>,
         claims: &mut Claims,
         on_event: &mut impl FnMut(f64, StrideEvent),
     ) {
-        let lasts = self.rules.stride(way.is_diagonal());
+        let lasts = self.rules.stride(direction.is_diagonal());
         claims.start(self.id, self.tile, target, lasts, pushed);
-        if way != self.facing {
-            on_event(at, StrideEvent::Turned { to: way });
+        if direction != self.facing {
+            on_event(at, StrideEvent::Turned { to: direction });
         }
         on_event(at, StrideEvent::Left { tile: self.tile });
         if let Some((thing, to)) = pushed {
             on_event(at, StrideEvent::Pushed { thing, to });
         }
-        if self.remembered == Some(way) {
+        if self.remembered == Some(direction) {
             self.remembered = None;
         }
         // What blocks it further on is reported anew; a press beside its direction is reported once.
         self.reported =
-            if self.rules.mode == StepMode::RunOn { self.reported & !(1 << way as u8) } else { 0 };
-        (self.facing, self.running, self.moving) = (way, true, true);
+            if self.rules.mode == StepMode::RunOn { self.reported & !(1 << direction as u8) } else { 0 };
+        (self.facing, self.running, self.moving) = (direction, true, true);
         let pushed = pushed.map(|(thing, _)| thing);
         self.stride = Some(Stride { target, elapsed: 0.0, lasts, pushed });
     }
@@ -202,19 +202,19 @@ impl Stepper {
     fn report_blocked(
         &mut self,
         at: f64,
-        way: Facing,
+        direction: Facing,
         by: BlockedBy,
         on_event: &mut impl FnMut(f64, StrideEvent),
     ) {
-        let bit = 1 << way as u8;
+        let bit = 1 << direction as u8;
         if self.reported & bit == 0 {
             self.reported |= bit;
-            on_event(at, StrideEvent::Blocked { way, by });
+            on_event(at, StrideEvent::Blocked { direction, by });
         }
     }
 
     /// The direction that an intent asks for.
-    fn way(&self, intent: Intent, y_axis: YAxis) -> Option<Facing> {
+    fn direction(&self, intent: Intent, y_axis: YAxis) -> Option<Facing> {
         let asked = intent.vector();
         if self.rules.diagonals != Diagonals::Off {
             return Facing::toward(asked, y_axis);

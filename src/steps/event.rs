@@ -40,7 +40,7 @@ pub enum StrideEvent {
     /// It wanted to step and was blocked.
     Blocked {
         /// The direction.
-        way: Facing,
+        direction: Facing,
         /// What blocked it.
         by: BlockedBy,
     },
@@ -90,7 +90,7 @@ impl fmt::Display for StrideEvent {
                     entrance.x, entrance.y, exit.x, exit.y
                 )
             }
-            Self::Blocked { way, by } => write!(f, "{way} is blocked by {by}"),
+            Self::Blocked { direction, by } => write!(f, "{direction} is blocked by {by}"),
             Self::Pushed { thing, to } => write!(f, "pushed {thing} to tile {},{}", to.x, to.y),
             Self::Rested { tile } => write!(f, "came to rest on tile {},{}", tile.x, tile.y),
         }

@@ -63,11 +63,11 @@ impl<'a> StepGround<'a> {
     pub(super) fn look(
         &self,
         from: IVec2,
-        way: Facing,
+        direction: Facing,
         mask: Layers,
         diagonals: Diagonals,
     ) -> Result<Target, BlockedBy> {
-        let step = way.step();
+        let step = direction.step();
         let tile = self.on_map(from + step)?;
         // One look covers the tile and its sides.
         let blocking = self.grid.blocking(tile);

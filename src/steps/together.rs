@@ -201,9 +201,11 @@ impl<T: FnMut(MoverId, f64, StrideEvent)> Tick<'_, '_, T> {
         // Who goes through a portal stands beside its other end; who pushes something stands two tiles away.
         let ends = [Some(tile), self.ground.portals.exit(tile)];
         let most = if self.claims.has_things() { 2 } else { 1 };
-        for (end, way) in ends.into_iter().flatten().flat_map(|end| Facing::ALL.map(|way| (end, way))) {
+        for (end, direction) in
+            ends.into_iter().flatten().flat_map(|end| Facing::ALL.map(|direction| (end, direction)))
+        {
             for far in 1..=most {
-                let beside = self.ground.on_map(end + way.step() * far);
+                let beside = self.ground.on_map(end + direction.step() * far);
                 let mover = beside.ok().and_then(|beside| self.claims.mover_at(beside));
                 let rank = mover.and_then(|id| self.order.rank(self.steppers, id));
                 if let Some(rank) = rank.filter(|rank| self.stepper(*rank).stands()) {

@@ -33,23 +33,23 @@ macro_rules! passed_on {
             &self,
             footprint: &Footprint,
             from: Vec2,
-            way: Vec2,
+            displacement: Vec2,
             filter: &WallFilter<'_>,
         ) -> Option<Hit> {
             let ($this, $filter) = (self, filter);
-            $terrain.sweep(footprint, from, way, $filtered)
+            $terrain.sweep(footprint, from, displacement, $filtered)
         }
 
         fn wall_continues(
             &self,
             footprint: &Footprint,
             from: Vec2,
-            way: Vec2,
+            displacement: Vec2,
             normal: Vec2,
             filter: &WallFilter<'_>,
         ) -> f32 {
             let ($this, $filter) = (self, filter);
-            $terrain.wall_continues(footprint, from, way, normal, $filtered)
+            $terrain.wall_continues(footprint, from, displacement, normal, $filtered)
         }
 
         fn overlaps(&self, footprint: &Footprint, at: Vec2, filter: &WallFilter<'_>) -> bool {
@@ -57,9 +57,15 @@ macro_rules! passed_on {
             $terrain.overlaps(footprint, at, $filtered)
         }
 
-        fn is_clear(&self, footprint: &Footprint, from: Vec2, way: Vec2, filter: &WallFilter<'_>) -> bool {
+        fn is_clear(
+            &self,
+            footprint: &Footprint,
+            from: Vec2,
+            displacement: Vec2,
+            filter: &WallFilter<'_>,
+        ) -> bool {
             let ($this, $filter) = (self, filter);
-            $terrain.is_clear(footprint, from, way, $filtered)
+            $terrain.is_clear(footprint, from, displacement, $filtered)
         }
     };
 }
@@ -96,13 +102,14 @@ impl<T: Terrain> Terrain for [T] {
         &self,
         footprint: &Footprint,
         from: Vec2,
-        way: Vec2,
+        displacement: Vec2,
         normal: Vec2,
         filter: &WallFilter<'_>,
     ) -> f32 {
-        continues_across(from, way, |from, way| {
-            let each =
-                self.iter().map(|terrain| terrain.wall_continues(footprint, from, way, normal, filter));
+        continues_across(from, displacement, |from, displacement| {
+            let each = self
+                .iter()
+                .map(|terrain| terrain.wall_continues(footprint, from, displacement, normal, filter));
             each.fold(0.0, f32::max)
         })
     }
@@ -111,8 +118,14 @@ impl<T: Terrain> Terrain for [T] {
         self.iter().any(|terrain| terrain.overlaps(footprint, at, filter))
     }
 
-    fn is_clear(&self, footprint: &Footprint, from: Vec2, way: Vec2, filter: &WallFilter<'_>) -> bool {
-        self.iter().all(|terrain| terrain.is_clear(footprint, from, way, filter))
+    fn is_clear(
+        &self,
+        footprint: &Footprint,
+        from: Vec2,
+        displacement: Vec2,
+        filter: &WallFilter<'_>,
+    ) -> bool {
+        self.iter().all(|terrain| terrain.is_clear(footprint, from, displacement, filter))
     }
 }
 
@@ -149,13 +162,13 @@ impl<A: Terrain, B: Terrain> Terrain for (A, B) {
         &self,
         footprint: &Footprint,
         from: Vec2,
-        way: Vec2,
+        displacement: Vec2,
         normal: Vec2,
         filter: &WallFilter<'_>,
     ) -> f32 {
-        continues_across(from, way, |from, way| {
-            let first = self.0.wall_continues(footprint, from, way, normal, filter);
-            first.max(self.1.wall_continues(footprint, from, way, normal, filter))
+        continues_across(from, displacement, |from, displacement| {
+            let first = self.0.wall_continues(footprint, from, displacement, normal, filter);
+            first.max(self.1.wall_continues(footprint, from, displacement, normal, filter))
         })
     }
 
@@ -163,8 +176,15 @@ impl<A: Terrain, B: Terrain> Terrain for (A, B) {
         self.0.overlaps(footprint, at, filter) || self.1.overlaps(footprint, at, filter)
     }
 
-    fn is_clear(&self, footprint: &Footprint, from: Vec2, way: Vec2, filter: &WallFilter<'_>) -> bool {
-        self.0.is_clear(footprint, from, way, filter) && self.1.is_clear(footprint, from, way, filter)
+    fn is_clear(
+        &self,
+        footprint: &Footprint,
+        from: Vec2,
+        displacement: Vec2,
+        filter: &WallFilter<'_>,
+    ) -> bool {
+        self.0.is_clear(footprint, from, displacement, filter)
+            && self.1.is_clear(footprint, from, displacement, filter)
     }
 }
 
@@ -203,11 +223,11 @@ pub(super) fn first_of(
 }
 
 /// How far a wall continues across several terrains: where one ends, another may go on.
-pub(super) fn continues_across(from: Vec2, way: Vec2, support: impl Fn(Vec2, Vec2) -> f32) -> f32 {
+pub(super) fn continues_across(from: Vec2, displacement: Vec2, continues: impl Fn(Vec2, Vec2) -> f32) -> f32 {
     let mut held = 0.0f32;
     for _ in 0..MOST_IN_TURN {
         let rest = 1.0 - held;
-        let further = support(from + way * held, way * rest);
+        let further = continues(from + displacement * held, displacement * rest);
         if further <= HEAD_ON {
             return held;
         }

@@ -15,19 +15,19 @@ use crate::tolerance::{FACING, JOINED};
 pub(super) fn joined(
     walls: impl Fn(&mut dyn FnMut(Outline)),
     middle: DVec2,
-    way: Vec2,
+    displacement: Vec2,
     normal: Vec2,
     touch: Tolerance,
 ) -> f32 {
-    let (way, normal) = (way.as_dvec2(), normal.as_dvec2());
+    let (displacement, normal) = (displacement.as_dvec2(), normal.as_dvec2());
     let mut held = 0.0f64;
     // Within the rounding of its position a mover at the end of a side still lies against it.
-    let mut room = touch.least_gap() / way.length().max(f64::MIN_POSITIVE);
+    let mut room = touch.least_gap() / displacement.length().max(f64::MIN_POSITIVE);
     loop {
         let mut furthest = f64::NEG_INFINITY;
         walls(&mut |outline| {
             for side in outline.edges() {
-                let Some((start, end)) = beside(side, middle, way, normal, touch) else { continue };
+                let Some((start, end)) = beside(side, middle, displacement, normal, touch) else { continue };
                 if start <= held + room.max(JOINED) {
                     furthest = furthest.max(end);
                 }
@@ -49,7 +49,7 @@ pub(super) fn joined(
 fn beside(
     (from, to): (DVec2, DVec2),
     point: DVec2,
-    way: DVec2,
+    displacement: DVec2,
     normal: DVec2,
     touch: Tolerance,
 ) -> Option<(f64, f64)> {
@@ -59,8 +59,8 @@ fn beside(
         return None;
     }
     let along = |point: DVec2| (point - from).dot(edge) / edge.length_squared();
-    let (start, end) = within(along(point), along(point + way), 0.0, 1.0)?;
-    let (out, then) = ((point - from).dot(outward), (point + way - from).dot(outward));
+    let (start, end) = within(along(point), along(point + displacement), 0.0, 1.0)?;
+    let (out, then) = ((point - from).dot(outward), (point + displacement - from).dot(outward));
     let (near, far) = within(out, then, -touch.least_gap(), touch.least_gap())?;
     let (start, end) = (start.max(near), end.min(far));
     (start <= end).then_some((start, end))

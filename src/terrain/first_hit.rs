@@ -77,21 +77,21 @@ fn precedes(one: (&Met, &FoundWall), other: (&Met, &FoundWall), displacement: Ve
 pub(super) fn sweep_in_stretches(
     footprint: &Footprint,
     from: Vec2,
-    way: Vec2,
+    displacement: Vec2,
     stretch: f32,
     area: Aabb,
     walls: impl Fn(Aabb, &mut dyn FnMut(FoundWall)),
 ) -> FirstHit {
     let mut first = FirstHit::default();
-    let Some((mut start, last)) = part_near(area, footprint, from, way) else { return first };
+    let Some((mut start, last)) = part_near(area, footprint, from, displacement) else { return first };
     // Shorter stretches than the footprint gain nothing, and the number of stretches is limited.
     let stretch = f64::from(stretch.max(footprint.size().max_element()));
-    let part = (stretch / way.as_dvec2().length().max(stretch)).max((last - start) / MOST_STRETCHES);
-    let at = |part: f64| (from.as_dvec2() + way.as_dvec2() * part).as_vec2();
+    let part = (stretch / displacement.as_dvec2().length().max(stretch)).max((last - start) / MOST_STRETCHES);
+    let at = |part: f64| (from.as_dvec2() + displacement.as_dvec2() * part).as_vec2();
     loop {
         let end = (start + part).min(last);
         walls(area_between(footprint, at(start), at(end)), &mut |found| {
-            first.consider(footprint, from, way, &found);
+            first.consider(footprint, from, displacement, &found);
         });
         // From far away a stretch may be lost by rounding.
         if first.fraction() <= end || end >= last || end <= start {

@@ -136,29 +136,29 @@ impl PlayArea {
 
     /// Whether a mover at a position has left the area.
     pub fn crossing(&self, footprint: &Footprint, position: Vec2) -> Crossing {
-        let ground = footprint.at(position);
+        let covered = footprint.at(position);
         for side in SIDES {
             let rule = self.rule(side);
-            if !self.is_crossed(rule) || self.depth(side, ground) <= 0.0 {
+            if !self.is_crossed(rule) || self.depth(side, covered) <= 0.0 {
                 continue;
             }
             if rule == EdgeRule::Open {
                 return Crossing::Gone { side };
             }
             let across = self.inward(side);
-            let period = (self.area.size() + ground.size()) * across;
+            let period = (self.area.size() + covered.size()) * across;
             return Crossing::Wrapped { side, position: position + period };
         }
         Crossing::Inside
     }
 
     /// The first fraction of a displacement, 0 to 1, at which a mover has left by a side that can be crossed.
-    pub(crate) fn leaves_at(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> Option<f32> {
-        let ground = footprint.at(from);
+    pub(crate) fn leaves_at(&self, footprint: &Footprint, from: Vec2, displacement: Vec2) -> Option<f32> {
+        let covered = footprint.at(from);
         let instants =
             SIDES.into_iter().filter(|side| self.is_crossed(self.rule(*side))).filter_map(|side| {
-                let outward = -way.dot(self.inward(side));
-                let left = -self.depth(side, ground);
+                let outward = -displacement.dot(self.inward(side));
+                let left = -self.depth(side, covered);
                 // Slightly further, so that it has left whatever the rounding.
                 let at = (left + BEYOND_EDGE * (1.0 + left.abs())) / outward;
                 (outward > 0.0 && at <= 1.0).then_some(at.max(0.0))
@@ -171,11 +171,11 @@ impl PlayArea {
     }
 
     /// How far the nearest part of a box is outside of a side, in units.
-    fn depth(&self, side: Side, ground: Aabb) -> f32 {
+    fn depth(&self, side: Side, covered: Aabb) -> f32 {
         let inward = self.inward(side);
         let near =
             |area: Aabb| if inward.x + inward.y > 0.0 { (area.min, area.max) } else { (area.max, area.min) };
-        let (edge, nearest) = (near(self.area).0, near(ground).1);
+        let (edge, nearest) = (near(self.area).0, near(covered).1);
         (edge - nearest).dot(inward)
     }
 

@@ -12,21 +12,26 @@ pub(crate) fn swept_area(footprint: &Footprint, from: Vec2, displacement: Vec2) 
 
 pub(super) fn area_between(footprint: &Footprint, from: Vec2, to: Vec2) -> Aabb {
     let (start, end) = (footprint.at(from), footprint.at(to));
-    let way = Aabb { min: start.min.min(end.min), max: start.max.max(end.max) };
-    let room = Vec2::splat(0.01) + way.min.abs().max(way.max.abs()) * 1e-6;
-    Aabb { min: way.min - room, max: way.max + room }
+    let all = Aabb { min: start.min.min(end.min), max: start.max.max(end.max) };
+    let room = Vec2::splat(0.01) + all.min.abs().max(all.max.abs()) * 1e-6;
+    Aabb { min: all.min - room, max: all.max + room }
 }
 
 /// The part of a displacement, from and to, on which a footprint may touch something in an area.
-pub(super) fn part_near(area: Aabb, footprint: &Footprint, from: Vec2, way: Vec2) -> Option<(f64, f64)> {
-    if !from.is_finite() || !way.is_finite() {
+pub(super) fn part_near(
+    area: Aabb,
+    footprint: &Footprint,
+    from: Vec2,
+    displacement: Vec2,
+) -> Option<(f64, f64)> {
+    if !from.is_finite() || !displacement.is_finite() {
         return None;
     }
     let here = swept_area(footprint, from, Vec2::ZERO);
     let (low, high) = ((area.min - here.max).as_dvec2(), (area.max - here.min).as_dvec2());
     let (mut first, mut last) = (0.0f64, 1.0f64);
     for axis in 0..2 {
-        let along = f64::from(way[axis]);
+        let along = f64::from(displacement[axis]);
         if along == 0.0 {
             if low[axis] > 0.0 || high[axis] < 0.0 {
                 return None;

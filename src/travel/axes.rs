@@ -43,14 +43,14 @@ pub fn step_axes(
     let probe = above_zero("probe", probe, "a finite number above 0 (units)")?;
     let mut result = MoveResult { position: from, velocity, ..MoveResult::default() };
     for axis in [Vec2::X, Vec2::Y] {
-        let way = displacement * axis;
+        let part = displacement * axis;
         // What is not finite cannot be moved along.
-        let steps = if way.is_finite() { libm::ceilf(way.length() / probe) } else { 0.0 };
+        let steps = if part.is_finite() { libm::ceilf(part.length() / probe) } else { 0.0 };
         let walked = steps.min(MAX_PROBES as f32);
         let start = result.position;
         let mut taken = 0.0;
         while taken < walked {
-            let next = start + way * ((taken + 1.0) / steps);
+            let next = start + part * ((taken + 1.0) / steps);
             if terrain.overlaps(footprint, next, &WallFilter::ALL) {
                 result.velocity *= Vec2::ONE - axis;
                 break;
@@ -59,7 +59,7 @@ pub fn step_axes(
             taken += 1.0;
         }
         if taken < steps {
-            result.remaining += way * (1.0 - taken / steps);
+            result.remaining += part * (1.0 - taken / steps);
         }
     }
     Ok(result)

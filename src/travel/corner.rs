@@ -12,12 +12,12 @@ pub(crate) fn way_round(
     terrain: &(impl Terrain + ?Sized),
     footprint: &Footprint,
     at: Vec2,
-    way: Vec2,
+    displacement: Vec2,
     normal: Vec2,
     reach: f32,
 ) -> Option<Vec2> {
     let along = normal.perp();
-    let (inward, aside) = (-way.dot(normal), way.dot(along));
+    let (inward, aside) = (-displacement.dot(normal), displacement.dot(along));
     if inward <= 0.0 || reach <= 0.0 || aside.abs() >= inward * ASIDE {
         return None;
     }

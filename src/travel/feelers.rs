@@ -19,8 +19,15 @@ use crate::terrain::{Terrain, WallFilter};
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[must_use]
-pub fn free_distance(terrain: &(impl Terrain + ?Sized), footprint: &Footprint, at: Vec2, way: Vec2) -> f32 {
-    terrain.sweep(footprint, at, way, &WallFilter::ALL).map_or(way.length(), |hit| hit.position.distance(at))
+pub fn free_distance(
+    terrain: &(impl Terrain + ?Sized),
+    footprint: &Footprint,
+    at: Vec2,
+    displacement: Vec2,
+) -> f32 {
+    terrain
+        .sweep(footprint, at, displacement, &WallFilter::ALL)
+        .map_or(displacement.length(), |hit| hit.position.distance(at))
 }
 
 /// The free distance on each of four sides, up to a reach, in units.
@@ -41,7 +48,7 @@ impl Feelers {
     /// Measures on all four sides, up to `reach`.
     #[must_use]
     pub fn of(terrain: &(impl Terrain + ?Sized), footprint: &Footprint, at: Vec2, reach: f32) -> Self {
-        let free = |way: Vec2| free_distance(terrain, footprint, at, way * reach);
+        let free = |displacement: Vec2| free_distance(terrain, footprint, at, displacement * reach);
         Self {
             left: free(Vec2::NEG_X),
             right: free(Vec2::X),

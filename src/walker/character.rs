@@ -64,8 +64,8 @@ impl<D: Drive> Character<D> {
         let result = self.walker.tick(intent, dt, terrain);
         self.touching.after(&result, &self.walker.footprint, terrain, on_touch);
         let looks = if self.walker.drive.steers() { self.walker.heading.vector() } else { intent.vector() };
-        let (velocity, way) = (self.walker.velocity, self.walker.position - before);
-        self.pose.tick(looks, velocity, way, dt, terrain.y_axis());
+        let (velocity, displacement) = (self.walker.velocity, self.walker.position - before);
+        self.pose.tick(looks, velocity, displacement, dt, terrain.y_axis());
         result
     }
 }

@@ -59,7 +59,7 @@ impl<D: Drive> Walker<D> {
         let tangent = wall.normal.perp();
         let moves = (from.velocity + self.drive.ground()).dot(tangent);
         let course = Course::Round(arc);
-        let way = if self.is_still(moves) {
+        let direction = if self.is_still(moves) {
             let at_once = self.on_course(&course, from, intent, touched, 0.0).velocity + self.drive.ground();
             let speeds_up = self.drive.acceleration_of(from, intent).dot(tangent);
             if self.is_still(at_once.dot(tangent)) { speeds_up } else { at_once.dot(tangent) }
@@ -67,9 +67,9 @@ impl<D: Drive> Walker<D> {
             moves
         };
         let normal = arc.normal(self.place().exact());
-        let way = f64::from(way);
-        let at_end = way != 0.0 && arc.angle_to_end(normal, way) * arc.radius <= self.rounding();
-        match arc.normal_at_end(way) {
+        let direction = f64::from(direction);
+        let at_end = direction != 0.0 && arc.angle_to_end(normal, direction) * arc.radius <= self.rounding();
+        match arc.normal_at_end(direction) {
             Some(end) if at_end => Course::Line(end.as_vec2()),
             _ => course,
         }
@@ -202,8 +202,8 @@ impl<D: Drive> Walker<D> {
     fn step(&self, arc: &Arc, from: Rolled, intent: Intent, touched: &Touched, seconds: f64) -> Rolled {
         let (half_way, _) = self.along_tangent(from.normal, from, intent, touched, 0.5 * seconds);
         let middle = from.turned_by(half_way / arc.radius).normal;
-        let (way, then) = self.along_tangent(middle, from, intent, touched, seconds);
-        let mut then = then.turned_by(way / arc.radius);
+        let (distance, then) = self.along_tangent(middle, from, intent, touched, seconds);
+        let mut then = then.turned_by(distance / arc.radius);
         if let Some(response) = self.drive.response(self.asked_along(intent, then.normal.as_vec2(), touched))
         {
             then.speed = response.turned(middle, then.normal, then.speed);
@@ -234,8 +234,8 @@ impl<D: Drive> Walker<D> {
             return (along(motion.displacement), then);
         }
         if let Some(response) = self.drive.response(asked) {
-            let (way, speed) = response.run_along(normal, from.speed, seconds);
-            return (way + ground.dot(tangent) * seconds, Rolled { speed, outward: 0.0, ..from });
+            let (distance, speed) = response.run_along(normal, from.speed, seconds);
+            return (distance + ground.dot(tangent) * seconds, Rolled { speed, outward: 0.0, ..from });
         }
         let momentum = Momentum { velocity: (tangent * from.speed).as_vec2(), heading: from.heading };
         let motion = self.drive.advance_along(momentum, asked, normal.as_vec2(), dt);

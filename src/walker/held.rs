@@ -142,12 +142,12 @@ impl<D: Drive> Walker<D> {
     /// About as many seconds as a mover needs to turn by [`MOST_TURN`] on an arc.
     fn until_turned(&self, arc: &Arc, lasts: f32, at: impl Fn(f32) -> Motion) -> f32 {
         #[expect(clippy::cast_possible_truncation, reason = "an estimate")]
-        let way = (2.0 * MOST_TURN * arc.radius) as f32;
+        let distance = (2.0 * MOST_TURN * arc.radius) as f32;
         let first = at(0.0).velocity;
         let speed = (first + self.drive.ground()).length();
         let gains = (at(INSTANT).velocity - first).length() / INSTANT;
         // From way = v t + a t² / 2.
-        lasts.min(2.0 * way / (speed + libm::sqrtf(speed * speed + 2.0 * gains * way)))
+        lasts.min(2.0 * distance / (speed + libm::sqrtf(speed * speed + 2.0 * gains * distance)))
     }
 
     /// A part of some seconds in which a mover stays on an arc and, if other walls are near, its chord is as good as

@@ -16,10 +16,10 @@ pub(super) fn is_reached(target: f32, reached: f32, chord: Vec2) -> bool {
 /// (the Illinois form of regula falsi, M. Dowell and P. Jarratt, 1971). On a nearly linear path that takes two or
 /// three steps instead of twenty bisections.
 pub(super) fn first_instant(piece: f32, target: f32, start: f32, value: impl Fn(f32) -> f32) -> f32 {
-    let way = if target >= start { 1.0 } else { -1.0 };
+    let sign = if target >= start { 1.0 } else { -1.0 };
     // The distance to the target: above 0 before it, 0 or below after.
-    let missing = |instant: f32| (target - value(instant)) * way;
-    let (mut before, mut before_is) = (0.0f32, (target - start) * way);
+    let missing = |instant: f32| (target - value(instant)) * sign;
+    let (mut before, mut before_is) = (0.0f32, (target - start) * sign);
     if before_is <= 0.0 {
         return 0.0;
     }

@@ -416,7 +416,7 @@ fn a_portal_keeps_the_direction_and_a_blocked_exit_blocks_it() {
     let _ = Stepper::on(ivec2(5, 0), run, &ground, &mut claims).unwrap();
     let told = other.tick(to(-1.0, 0.0), 0.1, &ground, &mut claims);
     let by = BlockedBy::Mover(claims.mover_at(ivec2(5, 0)).unwrap());
-    assert_eq!(told.iter().next().unwrap().what, StrideEvent::Blocked { way: Facing::Left, by });
+    assert_eq!(told.iter().next().unwrap().what, StrideEvent::Blocked { direction: Facing::Left, by });
 }
 
 #[rstest]

@@ -91,7 +91,7 @@ fn every_event_of_a_step_is_said_in_words() {
             "entered the portal at 0,0 and left it at 5,2",
         ),
         (
-            StrideEvent::Blocked { way: Facing::DownRight, by },
+            StrideEvent::Blocked { direction: Facing::DownRight, by },
             "down-right is blocked by the closed top of tile 2,1",
         ),
         (StrideEvent::Rested { tile: ivec2(1, 2) }, "came to rest on tile 1,2"),

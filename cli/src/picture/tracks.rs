@@ -51,7 +51,8 @@ fn thing(sheet: &mut Sheet, view: &MapView, scenario: &Scenario, tile: IVec2, st
 pub(super) fn blocks(sheet: &mut Sheet, view: &MapView, scenario: &Scenario, recording: &Recording) {
     let tile = view.length(scenario.map.tile_size());
     for event in &recording.events {
-        let Happening::StrideEvent { what: StrideEvent::Blocked { way, .. }, went_on, .. } = &event.what
+        let Happening::StrideEvent { what: StrideEvent::Blocked { direction, .. }, went_on, .. } =
+            &event.what
         else {
             continue;
         };
@@ -62,7 +63,7 @@ pub(super) fn blocks(sheet: &mut Sheet, view: &MapView, scenario: &Scenario, rec
         let tile_then =
             if row.velocity == Vec2::ZERO { row.tile } else { scenario.map.tile_at(row.position) };
         let at = view.at(scenario.map.center_of(tile_then));
-        let step = way.step().as_vec2();
+        let step = direction.step().as_vec2();
         let (border, across) = (at + step * tile * 0.47, step.perp() * tile * 0.3);
         let colour = pick(&ACTORS, event.actor);
         if *went_on {

@@ -182,39 +182,39 @@ impl<'a> Steppers<'a> {
                 .find(|member| member.id == id)
                 .map_or_else(StepInput::default, |member| member.wish)
         };
-        let mut told: Vec<(MoverId, TimedStep)> = Vec::new();
+        let mut steps: Vec<(MoverId, TimedStep)> = Vec::new();
         #[expect(clippy::cast_possible_truncation, reason = "a time step, rounded once")]
         let dt = (to - from) as f32;
         let ground = self.scenario.step_ground();
         tick_together(&mut self.steppers, wish, dt, &ground, &mut self.claims, |id, event| {
-            told.push((id, event))
+            steps.push((id, event))
         });
         for member in &mut self.members {
             member.wish.tapped = Intent::NONE;
         }
-        self.tell(from, &told, events);
+        self.tell(from, &steps, events);
         self.add_up(&before, to - from);
     }
 
     /// Adds the events, with the names of the scenario.
-    fn tell(&self, from: f64, told: &[(MoverId, TimedStep)], events: &mut Vec<Event>) {
-        for (place, (id, event)) in told.iter().enumerate() {
+    fn tell(&self, from: f64, steps: &[(MoverId, TimedStep)], events: &mut Vec<Event>) {
+        for (place, (id, event)) in steps.iter().enumerate() {
             let Some(actor) = self.actor_of(*id) else { continue };
             let same = |other: &&(MoverId, TimedStep)| other.0 == *id && other.1.at == event.at;
-            let went_on = told[place + 1..]
+            let went_on = steps[place + 1..]
                 .iter()
                 .filter(same)
                 .any(|(_, next)| matches!(next.what, StrideEvent::Left { .. }));
             let facing = self.steppers.iter().find(|stepper| stepper.id() == *id).map(Stepper::facing);
             let text = match event.what {
-                StrideEvent::Blocked { way, by } => {
-                    let mut text = format!("{way} is blocked by {}", self.name(by));
+                StrideEvent::Blocked { direction, by } => {
+                    let mut text = format!("{direction} is blocked by {}", self.name(by));
                     if let (true, Some(facing)) = (went_on, facing) {
                         text += &format!(", went on {facing}");
                     }
                     text
                 }
-                StrideEvent::Left { tile } if self.was_at_rest(place, told) => {
+                StrideEvent::Left { tile } if self.was_at_rest(place, steps) => {
                     format!("set off from {}", self.tile(tile))
                 }
                 StrideEvent::Left { .. } => continue,
@@ -235,9 +235,9 @@ impl<'a> Steppers<'a> {
     }
 
     /// Whether nothing else happened to the stepper at the instant at which it left.
-    fn was_at_rest(&self, place: usize, told: &[(MoverId, TimedStep)]) -> bool {
-        let (id, event) = &told[place];
-        !told[..place].iter().any(|(other, earlier)| {
+    fn was_at_rest(&self, place: usize, steps: &[(MoverId, TimedStep)]) -> bool {
+        let (id, event) = &steps[place];
+        !steps[..place].iter().any(|(other, earlier)| {
             other == id && earlier.at == event.at && matches!(earlier.what, StrideEvent::Entered { .. })
         })
     }

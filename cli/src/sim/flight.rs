@@ -99,20 +99,20 @@ impl<'a> Flyers<'a> {
         before: &[(usize, Aabb)],
         field: &mut Field,
     ) -> StepOutput {
-        let mut told = StepOutput::default();
+        let mut output = StepOutput::default();
         if self.balls.is_empty() && self.shots.is_empty() {
-            return told;
+            return output;
         }
         #[expect(clippy::cast_possible_truncation, reason = "a time step, rounded once")]
         let dt = (to - from) as f32;
         self.paddles = paddles(self.scenario, players, before, dt);
         for place in 0..self.balls.len() {
             let mut flier = self.balls[place].clone();
-            self.fly(&mut flier, from, dt, field, &mut told);
+            self.fly(&mut flier, from, dt, field, &mut output);
             self.balls[place] = flier;
         }
-        self.shots.tick(from, to, players, field, &mut told);
-        told
+        self.shots.tick(from, to, players, field, &mut output);
+        output
     }
 
     /// The row of a ball at a time.
@@ -138,11 +138,11 @@ impl<'a> Flyers<'a> {
         self.balls.iter().find(|flier| flier.actor == actor).map(|flier| flier.tally)
     }
 
-    fn fly(&mut self, flier: &mut Flier, from: f64, dt: f32, field: &mut Field, told: &mut StepOutput) {
-        if !flier.in_play || self.is_held(flier, from, dt, told) {
+    fn fly(&mut self, flier: &mut Flier, from: f64, dt: f32, field: &mut Field, output: &mut StepOutput) {
+        if !flier.in_play || self.is_held(flier, from, dt, output) {
             return;
         }
-        self.struck_by_paddles(flier, from, field, told);
+        self.struck_by_paddles(flier, from, field, output);
 
         // The paddles are obstacles while the ball moves.
         let mut store = field.store.clone();
@@ -175,10 +175,10 @@ impl<'a> Flyers<'a> {
         field.put_back(world.0);
         let end = from + f64::from(dt);
         let broken = remove_broken(&mut field.store, &world.1);
-        told.shattered.extend(broken.into_iter().map(|id| (end, id)));
-        record_hits(flier.actor, start, speed, (from, dt), hits, told);
+        output.shattered.extend(broken.into_iter().map(|id| (end, id)));
+        record_hits(flier.actor, start, speed, (from, dt), hits, output);
         for event in crossed {
-            told.events.extend(crossing(flier.actor, end, event));
+            output.events.extend(crossing(flier.actor, end, event));
         }
         (flier.ball, flier.in_play) = (ball, bounces.in_play);
         if !flier.in_play {
@@ -188,7 +188,7 @@ impl<'a> Flyers<'a> {
     }
 
     /// Keeps a held ball on its paddle until it is served; whether it is held for all of this step.
-    fn is_held(&self, flier: &mut Flier, from: f64, dt: f32, told: &mut StepOutput) -> bool {
+    fn is_held(&self, flier: &mut Flier, from: f64, dt: f32, output: &mut StepOutput) -> bool {
         let Some((by, serve_at)) = flier.held else { return false };
         if let Some(paddle) = self.paddles.iter().find(|paddle| paddle.actor == by) {
             let holder = &self.scenario.actors[by];
@@ -201,7 +201,7 @@ impl<'a> Flyers<'a> {
         }
         flier.held = None;
         let what = Happening::flew(EventKind::Served, "was served".to_owned());
-        told.events.push(Event { time: from, actor: flier.actor, what });
+        output.events.push(Event { time: from, actor: flier.actor, what });
         false
     }
 
@@ -240,7 +240,7 @@ impl<'a> Flyers<'a> {
     }
 
     /// A paddle that moves into a ball pushes and deflects it.
-    fn struck_by_paddles(&self, flier: &mut Flier, from: f64, field: &Field, told: &mut StepOutput) {
+    fn struck_by_paddles(&self, flier: &mut Flier, from: f64, field: &Field, output: &mut StepOutput) {
         let none = Obstacles::new();
         for paddle in &self.paddles {
             let before = Aabb { min: paddle.lies.min - paddle.way, max: paddle.lies.max - paddle.way };
@@ -262,7 +262,7 @@ impl<'a> Flyers<'a> {
             flier.ball.velocity = found.velocity;
             let text =
                 sent_off(&self.scenario.actors[paddle.actor].name, found.part, found.angle, found.velocity);
-            told.events.push(Event {
+            output.events.push(Event {
                 time: from,
                 actor: flier.actor,
                 what: Happening::flew(EventKind::SentOff, text),
@@ -278,7 +278,7 @@ fn record_hits(
     speed: f32,
     (from, dt): (f64, f32),
     hits: Vec<BallHit>,
-    told: &mut StepOutput,
+    output: &mut StepOutput,
 ) {
     let (mut last, mut flown) = (start, 0.0f32);
     for BallHit { hit, text, kind, tile, degrees } in hits {
@@ -286,9 +286,9 @@ fn record_hits(
         last = hit.position;
         let part = if speed > 0.0 { f64::from(flown / speed) } else { 0.0 };
         let time = from + part.min(f64::from(dt));
-        told.bends.push(Bend { actor, time, position: hit.position, normal: hit.normal, degrees });
-        told.broken.extend(tile.map(|tile| (time, tile)));
-        told.events.push(Event { time, actor, what: Happening::flew(kind, text) });
+        output.bends.push(Bend { actor, time, position: hit.position, normal: hit.normal, degrees });
+        output.broken.extend(tile.map(|tile| (time, tile)));
+        output.events.push(Event { time, actor, what: Happening::flew(kind, text) });
     }
 }
 

@@ -48,7 +48,7 @@ impl<'a> Shots<'a> {
         to: f64,
         players: &[Player<'_>],
         field: &Field,
-        told: &mut StepOutput,
+        output: &mut StepOutput,
     ) {
         while let Some((actor, shot)) = self.waiting.last().copied().filter(|(_, shot)| shot.at < to - 1e-9) {
             self.waiting.pop();
@@ -61,7 +61,7 @@ impl<'a> Shots<'a> {
             puff.range = shot.range.unwrap_or(f32::INFINITY);
             puff.lasts = shot.seconds.unwrap_or(f32::INFINITY);
             let text = format!("fired a shot toward {}, {}", shot.toward.x, shot.toward.y);
-            told.events.push(Event {
+            output.events.push(Event {
                 time: shot.at.max(from),
                 actor,
                 what: Happening::flew(EventKind::Shot, text),
@@ -83,12 +83,12 @@ impl<'a> Shots<'a> {
                 _ => "the shot expired".to_owned(),
             };
             let text = format!("{text} at {}, {}", fixed(place.x, 1), fixed(place.y, 1));
-            told.events.push(Event {
+            output.events.push(Event {
                 time: to,
                 actor: flight.actor,
                 what: Happening::flew(EventKind::ShotOver, text),
             });
-            told.shots.push((flight.from, place));
+            output.shots.push((flight.from, place));
             false
         });
     }

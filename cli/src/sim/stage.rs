@@ -93,12 +93,12 @@ impl<'a> Stage<'a> {
                 }
             }
         }
-        let told = air.tick(from, to, players, &before, world.field_mut());
-        recording.events.extend(told.events);
-        recording.bends.extend(told.bends);
-        recording.broken.extend(told.broken);
-        recording.shots.extend(told.shots);
-        recording.shattered.extend(told.shattered);
+        let output = air.tick(from, to, players, &before, world.field_mut());
+        recording.events.extend(output.events);
+        recording.bends.extend(output.bends);
+        recording.broken.extend(output.broken);
+        recording.shots.extend(output.shots);
+        recording.shattered.extend(output.shattered);
     }
 
     /// Judges what is expected at the start.

@@ -54,7 +54,7 @@ fn a_listed_value_is_read(#[case] key: &str, #[case] number: usize, #[case] plac
         let actor = if place == "actor" { line.clone() } else { format!("{walk}{}", at("walk")) };
         desk.write(
             "listed.toml",
-            &format!(
+            format!(
                 "format = 1\nseconds = 0.1\n[map]\nrows = [\"...\", \"..o\", \"...\"]\n{}\n[map.legend]\n\
                  \".\" = {{ name = \"path\", blocks = false }}\n\
                  \"o\" = {{ name = \"bed\", blocks = {blocks}{} }}\n[[actor]]\nname = \"gardener\"\n{actor}\n",

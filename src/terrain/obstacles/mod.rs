@@ -205,25 +205,31 @@ impl Terrain for Obstacles {
         self.y_axis
     }
 
-    fn sweep(&self, footprint: &Footprint, from: Vec2, way: Vec2, filter: &WallFilter<'_>) -> Option<Hit> {
+    fn sweep(
+        &self,
+        footprint: &Footprint,
+        from: Vec2,
+        displacement: Vec2,
+        filter: &WallFilter<'_>,
+    ) -> Option<Hit> {
         let all = |area: Aabb, see: &mut dyn FnMut(FoundWall)| self.walls_in(area, filter, see);
-        let strip = Strip::of(footprint, from, way);
+        let strip = Strip::of(footprint, from, displacement);
         let stretch = STRETCH * self.cells.spacing();
-        let stretches = way.length() / stretch;
+        let stretches = displacement.length() / stretch;
         if stretches <= 1.0 || stretches > self.len() as f32 {
             let mut first = FirstHit::default();
             self.show(
-                &swept_area(footprint, from, way),
+                &swept_area(footprint, from, displacement),
                 filter,
                 |bounds| strip.reaches(bounds),
-                |found| first.consider(footprint, from, way, found),
+                |found| first.consider(footprint, from, displacement, found),
             );
-            return first.hit(all, self.y_axis, footprint, way);
+            return first.hit(all, self.y_axis, footprint, displacement);
         }
         let bounds = self.cells.bounds();
-        let first = sweep_in_stretches(footprint, from, way, stretch, bounds, |area, see| {
+        let first = sweep_in_stretches(footprint, from, displacement, stretch, bounds, |area, see| {
             self.show(&area, filter, |bounds| strip.reaches(bounds), |found| see(*found));
         });
-        first.hit(all, self.y_axis, footprint, way)
+        first.hit(all, self.y_axis, footprint, displacement)
     }
 }

@@ -19,9 +19,10 @@ pub(in crate::terrain) struct Strip {
 }
 
 impl Strip {
-    pub(in crate::terrain) fn of(footprint: &Footprint, from: Vec2, way: Vec2) -> Self {
-        let length = crate::exact::length(way);
-        let across = if length > 0.0 && length.is_finite() { way.perp() / length } else { Vec2::ZERO };
+    pub(in crate::terrain) fn of(footprint: &Footprint, from: Vec2, displacement: Vec2) -> Self {
+        let length = crate::exact::length(displacement);
+        let across =
+            if length > 0.0 && length.is_finite() { displacement.perp() / length } else { Vec2::ZERO };
         let ground = footprint.at(from);
         let half = match footprint.radius() {
             Some(radius) => radius,

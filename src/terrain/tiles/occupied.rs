@@ -136,9 +136,9 @@ impl Occupied {
         &self,
         footprint: &Footprint,
         from: Vec2,
-        way: Vec2,
+        displacement: Vec2,
     ) -> Option<bool> {
-        let places = self.lie.places(footprint, from, way);
+        let places = self.lie.places(footprint, from, displacement);
         let on_map = places.cmpge(Vec4::splat(-0.5)) & places.cmplt(self.lie.size);
         if !on_map.all() {
             return None;
@@ -160,9 +160,9 @@ impl Occupied {
         size: IVec2,
         footprint: &Footprint,
         from: Vec2,
-        way: Vec2,
+        displacement: Vec2,
     ) -> bool {
-        let places = self.lie.places(footprint, from, way) + 0.5;
+        let places = self.lie.places(footprint, from, displacement) + 0.5;
         let (low, high) = (places.xy().min(places.zw()), places.xy().max(places.zw()));
         let size = size.as_vec2();
         let is_outside = low.cmplt(Vec2::ZERO).any() || high.cmpge(size).any();
@@ -206,12 +206,13 @@ impl BitPlacement {
     ///
     /// All four are computed side by side, in `f32`: the room is many times their rounding.
     #[inline]
-    fn places(&self, footprint: &Footprint, from: Vec2, way: Vec2) -> Vec4 {
+    fn places(&self, footprint: &Footprint, from: Vec2, displacement: Vec2) -> Vec4 {
         let [start, end] = footprint.extent();
-        let (from, longest, extent) = (both(from, from), both(way, way).abs(), both(start, end));
+        let (from, longest, extent) =
+            (both(from, from), both(displacement, displacement).abs(), both(start, end));
         // Each sum waits for the one before: hence the brackets, and a sum where the largest would do.
         let summed_up = (from.abs() + longest) + (extent.abs() + self.zero.abs());
-        let spread = both(way.min(Vec2::ZERO), way.max(Vec2::ZERO));
+        let spread = both(displacement.min(Vec2::ZERO), displacement.max(Vec2::ZERO));
         let reach = ((from - self.zero) + (spread + extent)) + summed_up * OUTWARD_PER_UNIT;
         reach * self.per_unit
     }

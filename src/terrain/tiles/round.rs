@@ -21,7 +21,7 @@ use crate::tolerance::{CONTINUES_REACH, MOST_STRETCHES, STRETCH};
 #[derive(Debug, Clone, Copy)]
 struct CirclePath {
     from: DVec2,
-    way: DVec2,
+    displacement: DVec2,
     radius: f64,
     touch: Tolerance,
 }
@@ -47,7 +47,7 @@ impl TileGrid {
     ) -> Option<Hit> {
         let roll = self.roll(footprint, from, displacement);
         let (first, last) = self.part_on_map(&roll)?;
-        let length = roll.way.length();
+        let length = roll.displacement.length();
         // Shorter stretches than the circle gain nothing, and the number of stretches is limited.
         let shortest = (f64::from(STRETCH) * f64::from(self.tile_size())).max(roll.radius);
         let stretch = if length > 0.0 { shortest / length } else { 1.0 }.max((last - first) / MOST_STRETCHES);
@@ -76,17 +76,20 @@ impl TileGrid {
     ) -> f32 {
         let roll = self.roll(footprint, from, displacement);
         let reach = CONTINUES_REACH * f64::from(self.tile_size());
-        let part = if roll.way.length() > reach { reach / roll.way.length() } else { 1.0 };
-        let way = roll.way * part;
+        let part = if roll.displacement.length() > reach { reach / roll.displacement.length() } else { 1.0 };
+        let displacement = roll.displacement * part;
         let turned = self.turned(normal.as_dvec2()).as_vec2();
         let walls = |see: &mut dyn FnMut(Outline)| {
             // What is within the touch tolerance is shown too.
             let room = DVec2::splat(roll.touch.least_gap());
-            let (a, b) = (roll.from.min(roll.from + way) - room, roll.from.max(roll.from + way) + room);
+            let (a, b) = (
+                roll.from.min(roll.from + displacement) - room,
+                roll.from.max(roll.from + displacement) + room,
+            );
             self.outlines(a, b, roll.radius, filter).for_each(&mut *see);
             self.ledges(a, b, roll.radius, turned, filter).for_each(&mut *see);
         };
-        let held = joined(walls, roll.from, way.as_vec2(), turned, roll.touch);
+        let held = joined(walls, roll.from, displacement.as_vec2(), turned, roll.touch);
         #[expect(clippy::cast_possible_truncation, reason = "a fraction of the way, rounded")]
         let held = held * part as f32;
         held
@@ -112,12 +115,17 @@ impl TileGrid {
         let middle = footprint.middle(from);
         let radius = f64::from(footprint.radius().unwrap_or_default());
         let touch = Tolerance::at(middle.abs().max_element() + radius);
-        CirclePath { from: self.to_local(middle), way: self.turned(displacement.as_dvec2()), radius, touch }
+        CirclePath {
+            from: self.to_local(middle),
+            displacement: self.turned(displacement.as_dvec2()),
+            radius,
+            touch,
+        }
     }
 
     /// The part of the displacement, from and to, on which it may touch the map or the tiles round it.
     fn part_on_map(&self, roll: &CirclePath) -> Option<(f64, f64)> {
-        if !roll.from.is_finite() || !roll.way.is_finite() {
+        if !roll.from.is_finite() || !roll.displacement.is_finite() {
             return None;
         }
         let tile = f64::from(self.tile_size());
@@ -125,15 +133,15 @@ impl TileGrid {
         let (low, high) = (-room, self.size().as_dvec2() * tile + room);
         let (mut first, mut last) = (0.0f64, 1.0f64);
         for axis in 0..2 {
-            let (from, way) = (roll.from[axis], roll.way[axis]);
-            let (a, b) = ((low[axis] - from) / way, (high[axis] - from) / way);
-            if way != 0.0 {
+            let (from, displacement) = (roll.from[axis], roll.displacement[axis]);
+            let (a, b) = ((low[axis] - from) / displacement, (high[axis] - from) / displacement);
+            if displacement != 0.0 {
                 (first, last) = (first.max(a.min(b)), last.min(a.max(b)));
             } else if from < low[axis] || from > high[axis] {
                 return None;
             }
         }
-        (roll.way != DVec2::ZERO && first <= last).then_some((first, last))
+        (roll.displacement != DVec2::ZERO && first <= last).then_some((first, last))
     }
 
     /// The blocking tiles near a stretch, grown by a radius.
@@ -198,7 +206,7 @@ impl TileGrid {
     }
 
     fn first_met(&self, roll: &CirclePath, start: f64, end: f64, filter: &WallFilter<'_>) -> Option<Met> {
-        let (a, b) = (roll.from + roll.way * start, roll.from + roll.way * end);
+        let (a, b) = (roll.from + roll.displacement * start, roll.from + roll.displacement * end);
         let room = roll.radius + roll.touch.least_gap();
         let mut first: Option<Met> = None;
         for place in self.near(a.min(b) - room, a.max(b) + room) {
@@ -248,10 +256,10 @@ impl TileGrid {
 
     fn hit_round(&self, from: Vec2, roll: &CirclePath, met: &Met) -> Hit {
         // Against the feature to the last bit, along the way on the other axis.
-        let there = roll.from + roll.way * met.at;
+        let there = roll.from + roll.displacement * met.at;
         let gap = (there - met.surface).dot(met.normal) - roll.radius;
         let middle = there - met.normal * gap;
-        let moved = self.turned(roll.way * met.at - met.normal * gap);
+        let moved = self.turned(roll.displacement * met.at - met.normal * gap);
         let normal = self.turned(met.normal).as_vec2() + Vec2::ZERO;
         #[expect(clippy::cast_possible_truncation, reason = "a fraction of the way, rounded once")]
         let fraction = met.at as f32;
@@ -278,21 +286,22 @@ impl CirclePath {
         (low, high): (DVec2, DVec2),
         tile: (i64, i64),
     ) -> Option<Met> {
-        let speed = self.way.dot(normal);
+        let speed = self.displacement.dot(normal);
         let out = (self.from - surface).dot(normal) - self.radius;
-        if self.touch.runs_along(-out, speed, least_inward(self.way)?) {
+        if self.touch.runs_along(-out, speed, least_inward(self.displacement)?) {
             return None;
         }
         // The side's own extent is along the axis that its normal does not have.
         let axis = if normal.x == 0.0 { 0 } else { 1 };
         let along = |point: DVec2| (point[axis] - low[axis]) / (high[axis] - low[axis]);
-        let at = self.touch.side_entry(out, speed, [along(self.from), along(self.from + self.way)])?;
+        let at =
+            self.touch.side_entry(out, speed, [along(self.from), along(self.from + self.displacement)])?;
         Some(Met { at, normal, surface, tile, feature: Feature::Side })
     }
 
     /// A corner between two open sides.
     fn corner(&self, corner: DVec2, tile: (i64, i64)) -> Option<Met> {
-        let entry = Outline::new(&[corner], self.radius).entry(self.from, self.way, self.touch)?;
+        let entry = Outline::new(&[corner], self.radius).entry(self.from, self.displacement, self.touch)?;
         Some(Met { at: entry.at, normal: entry.normal, surface: corner, tile, feature: Feature::Round })
     }
 }

@@ -263,12 +263,12 @@ impl AxisPath {
 
     /// The fraction at which the trailing edge leaves a tile behind.
     fn leaves(&self, tile: i64) -> f64 {
-        let way = match self.step {
+        let distance = match self.step {
             0 => return f64::INFINITY,
             1 => (tile + 1) as f64 * self.tile - self.low,
             _ => self.high - tile as f64 * self.tile,
         };
-        way / self.delta.abs()
+        distance / self.delta.abs()
     }
 
     /// How much of a tile the box covers at a fraction of the way, in units.

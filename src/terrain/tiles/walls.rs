@@ -31,11 +31,17 @@ impl Terrain for TileGrid {
     }
 
     #[inline]
-    fn sweep(&self, footprint: &Footprint, from: Vec2, way: Vec2, filter: &WallFilter<'_>) -> Option<Hit> {
-        match self.quick_check(footprint, from, way) {
+    fn sweep(
+        &self,
+        footprint: &Footprint,
+        from: Vec2,
+        displacement: Vec2,
+        filter: &WallFilter<'_>,
+    ) -> Option<Hit> {
+        match self.quick_check(footprint, from, displacement) {
             Some(true) => None,
-            Some(false) => self.sweep_near(footprint, from, way, filter),
-            None => self.sweep_far(footprint, from, way, filter),
+            Some(false) => self.sweep_near(footprint, from, displacement, filter),
+            None => self.sweep_far(footprint, from, displacement, filter),
         }
     }
 
@@ -43,28 +49,28 @@ impl Terrain for TileGrid {
         &self,
         footprint: &Footprint,
         from: Vec2,
-        way: Vec2,
+        displacement: Vec2,
         normal: Vec2,
         filter: &WallFilter<'_>,
     ) -> f32 {
-        let full = |from: Vec2, way: Vec2| {
+        let full = |from: Vec2, displacement: Vec2| {
             if footprint.radius().is_some() {
-                self.continues_round(footprint, from, way, normal, filter)
+                self.continues_round(footprint, from, displacement, normal, filter)
             } else {
-                self.continues_box(footprint, from, way, normal, filter)
+                self.continues_box(footprint, from, displacement, normal, filter)
             }
         };
         if self.halves.is_none() {
-            return full(from, way);
+            return full(from, displacement);
         }
         // Within the touch tolerance.
         let touching = footprint.grown(LIES_AGAINST);
-        continues_across(from, way, |from, way| {
-            let full = full(from, way);
-            if self.is_without_halves(&touching, from, way) {
+        continues_across(from, displacement, |from, displacement| {
+            let full = full(from, displacement);
+            if self.is_without_halves(&touching, from, displacement) {
                 return full;
             }
-            full.max(Halves(self).wall_continues(footprint, from, way, normal, filter))
+            full.max(Halves(self).wall_continues(footprint, from, displacement, normal, filter))
         })
     }
 
@@ -82,8 +88,15 @@ impl Terrain for TileGrid {
     }
 
     #[inline]
-    fn is_clear(&self, footprint: &Footprint, from: Vec2, way: Vec2, filter: &WallFilter<'_>) -> bool {
-        self.is_open(footprint, from, way) || self.is_clear_near(footprint, from, way, filter)
+    fn is_clear(
+        &self,
+        footprint: &Footprint,
+        from: Vec2,
+        displacement: Vec2,
+        filter: &WallFilter<'_>,
+    ) -> bool {
+        self.is_open(footprint, from, displacement)
+            || self.is_clear_near(footprint, from, displacement, filter)
     }
 }
 
@@ -94,24 +107,30 @@ impl TileGrid {
         &self,
         footprint: &Footprint,
         from: Vec2,
-        way: Vec2,
+        displacement: Vec2,
         filter: &WallFilter<'_>,
     ) -> Option<Hit> {
         // NaN fails the quick check too.
-        if !from.is_finite() || !way.is_finite() || self.is_open_far(footprint, from, way) {
+        if !from.is_finite() || !displacement.is_finite() || self.is_open_far(footprint, from, displacement) {
             None
         } else {
-            self.sweep_near(footprint, from, way, filter)
+            self.sweep_near(footprint, from, displacement, filter)
         }
     }
 
     /// Whether a path with something near it is clear.
     #[inline(never)]
-    fn is_clear_near(&self, footprint: &Footprint, from: Vec2, way: Vec2, filter: &WallFilter<'_>) -> bool {
-        self.is_open_to(filter, footprint, from, way)
-            || self.is_without_ledges(footprint, from, way)
+    fn is_clear_near(
+        &self,
+        footprint: &Footprint,
+        from: Vec2,
+        displacement: Vec2,
+        filter: &WallFilter<'_>,
+    ) -> bool {
+        self.is_open_to(filter, footprint, from, displacement)
+            || self.is_without_ledges(footprint, from, displacement)
                 && !self.overlaps(footprint, from, filter)
-                && self.sweep(footprint, from, way, filter).is_none()
+                && self.sweep(footprint, from, displacement, filter).is_none()
     }
 
     /// The first wall on a path with something near it; a separate call, so that open ground costs none of it.
@@ -120,22 +139,22 @@ impl TileGrid {
         &self,
         footprint: &Footprint,
         from: Vec2,
-        way: Vec2,
+        displacement: Vec2,
         filter: &WallFilter<'_>,
     ) -> Option<Hit> {
-        if self.is_open_to(filter, footprint, from, way) {
+        if self.is_open_to(filter, footprint, from, displacement) {
             return None;
         }
         let full = if footprint.radius().is_some() {
-            self.sweep_round(footprint, from, way, filter)
+            self.sweep_round(footprint, from, displacement, filter)
         } else {
-            self.sweep_box(footprint, from, way, filter)
+            self.sweep_box(footprint, from, displacement, filter)
         };
-        if self.is_without_halves(footprint, from, way) {
+        if self.is_without_halves(footprint, from, displacement) {
             return full;
         }
-        let halves = Halves(self).sweep(footprint, from, way, filter);
-        first_of(self, footprint, way, filter, [full, halves])
+        let halves = Halves(self).sweep(footprint, from, displacement, filter);
+        first_of(self, footprint, displacement, filter, [full, halves])
     }
 }
 
@@ -151,12 +170,18 @@ impl Terrain for Halves<'_> {
         self.0.y_axis()
     }
 
-    fn sweep(&self, footprint: &Footprint, from: Vec2, way: Vec2, filter: &WallFilter<'_>) -> Option<Hit> {
+    fn sweep(
+        &self,
+        footprint: &Footprint,
+        from: Vec2,
+        displacement: Vec2,
+        filter: &WallFilter<'_>,
+    ) -> Option<Hit> {
         let stretch = STRETCH * self.0.tile_size();
         let area = self.0.area();
-        let first = sweep_in_stretches(footprint, from, way, stretch, area, |area, see| {
+        let first = sweep_in_stretches(footprint, from, displacement, stretch, area, |area, see| {
             self.walls_in(area, filter, see);
         });
-        first.hit(|area, see| self.walls_in(area, filter, see), self.y_axis(), footprint, way)
+        first.hit(|area, see| self.walls_in(area, filter, see), self.y_axis(), footprint, displacement)
     }
 }
