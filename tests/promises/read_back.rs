@@ -105,8 +105,8 @@ fn a_wrapper_that_changes_nothing_changes_nothing() {
         let mut mover = Walker::new(Vec2::ZERO, Footprint::circle(1.0).unwrap(), drive);
         mover.heading = Angle::from_degrees(heading);
         let mut contacts = 0;
-        for tick in 0..240 {
-            let intent = Intent::new(Angle::from_degrees(f32::from(tick as u16) * 0.5).vector());
+        for tick in 0u8..240 {
+            let intent = Intent::new(Angle::from_degrees(f32::from(tick) * 0.5).vector());
             contacts += mover.tick(intent, 1.0 / 60.0, &walls).contacts.len();
         }
         (mover.position, mover.velocity, mover.heading, contacts)

@@ -30,7 +30,7 @@ const WALLS: [Color; 6] = [
 ];
 /// Kinds that let pass, in their order in the legend.
 const FLOORS: [Color; 4] =
-    [Color::Rgb(30, 38, 38), Color::Rgb(34, 46, 36), Color::Rgb(30, 42, 52), Color::Rgb(48, 40, 38)];
+    [Color::Rgb(42, 53, 53), Color::Rgb(50, 68, 50), Color::Rgb(42, 60, 78), Color::Rgb(74, 60, 54)];
 
 pub(super) fn actor(place: usize) -> Color {
     ACTORS[place % ACTORS.len()]

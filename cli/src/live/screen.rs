@@ -52,7 +52,7 @@ impl Screen {
         frame.buffer_mut().set_style(area, night());
         if area.width < SMALLEST.0 || area.height < SMALLEST.1 {
             let text = format!(
-                "{} x {} is too small: make the window {} x {} or larger. q ends.",
+                "{} x {} is too small: make the window {} x {} or larger. q quits.",
                 area.width, area.height, SMALLEST.0, SMALLEST.1
             );
             frame.render_widget(Paragraph::new(text).wrap(ratatui::widgets::Wrap { trim: true }), area);
@@ -127,7 +127,7 @@ fn draw_state(frame: &mut Frame<'_>, session: &Session<'_>, shown: &Shown, area:
         line("facing", format!("{} {way}", arrow(row.facing))),
         line("stance", format!("{stands} for {:.1} s{idle}", stance.lasts())),
         line("touching", touching),
-        line("room", format!("◀{:.1}  ▶{:.1}  ▲{up:.1}  ▼{down:.1}", feelers.left, feelers.right)),
+        line("free", format!("◀{:.1}  ▶{:.1}  ▲{up:.1}  ▼{down:.1}", feelers.left, feelers.right)),
     ];
     let mode = match (shown.paused, session.goes_through_walls()) {
         (true, true) => "paused, walks through walls",
@@ -276,8 +276,8 @@ fn draw_key(
 fn draw_foot(frame: &mut Frame<'_>, session: &Session<'_>, shown: &Shown, area: Rect) {
     let title = &session.scenario().title;
     let message = if shown.message.is_empty() { title.as_str() } else { shown.message.as_str() };
-    let keys = " arrows/WASD move  space pause  , . step  tab next  g walls  f room  [ ] - + numbers  \
-                p Rust  m save  k keep run  x restart  ? help  q end";
+    let keys = " arrows/WASD move  space pause  , . step  tab next  g walls  f free  [ ] - + numbers  \
+                p Rust  m save  k save run  x restart  ? help  q quit";
     let lines = vec![
         Line::styled(format!(" {message}"), Style::new().fg(ACCENT)),
         Line::styled(keys, Style::new().fg(FAINT)),

@@ -10,7 +10,7 @@ use glam::{IVec2, Vec2};
 use super::ground::{kind_colour, standing_colour, tile_detail};
 use super::map::stamp_step;
 use super::marks::Marks;
-use super::sheet::{Align, Area, Sheet};
+use super::sheet::{Align, Area, Sheet, wrapped};
 use super::style::{ACTORS, CONTACT, CRATE, FAINT_INK, FLOORS, INK, PORTAL, RAY, SMALL, TEXT, WALLS, pick};
 use crate::record::{Happening, Recording};
 use crate::scenario::{LayerNames, Scenario};
@@ -33,8 +33,11 @@ impl Column<'_> {
 
     fn entry(&mut self, text: &str, mark: impl FnOnce(&mut Sheet, Vec2)) {
         mark(self.sheet, Vec2::new(self.area.x + 10.0, self.y + 8.0));
-        self.sheet.text(Vec2::new(self.area.x + 28.0, self.y + 12.0), Align::Start, SMALL, INK, text);
-        self.y += LINE;
+        let x = self.area.x + 28.0;
+        for line in wrapped(text, SMALL, x) {
+            self.sheet.text(Vec2::new(x, self.y + 12.0), Align::Start, SMALL, INK, line);
+            self.y += LINE;
+        }
     }
 
     fn has_room(&self, lines: f32) -> bool {
@@ -162,7 +165,7 @@ fn happenings(column: &mut Column<'_>, recording: &Recording) {
         });
     }
     if recording.bends.iter().any(|bend| bend.degrees.is_some()) {
-        column.entry("the angle at which it is sent off", |sheet, at| {
+        column.entry("the angle at which it is deflected", |sheet, at| {
             sheet.text(at + Vec2::new(0.0, 4.0), Align::Middle, SMALL, ACTORS[1], "30°");
         });
     }

@@ -8,7 +8,7 @@ use glam::Vec2;
 
 use super::ground::{draw_ground, draw_standing};
 use super::map_view::MapView;
-use super::sheet::{Align, Area, Sheet};
+use super::sheet::{Align, Area, Sheet, wrapped};
 use super::style::{ACTORS, CONTACT, FAINT_INK, INK, MARGIN, SHEET, SMALL, TEXT, pick};
 use crate::scenario::Scenario;
 
@@ -123,13 +123,13 @@ fn draw_hit(sheet: &mut Sheet, view: &MapView, shown: &Shown<'_>) {
 /// What the colours mean, and what happened.
 fn draw_beside(sheet: &mut Sheet, area: Area, shown: &Shown<'_>) {
     let mut column = Column { sheet, area, y: area.y + 8.0 };
-    column.entry(INK, false, "where it starts");
+    column.entry(INK, false, "start");
     match (shown.hit, &shown.hit_words) {
         (Some(_), Some(words)) => {
             column.entry(CONTACT, true, "the first hit, its point and normal");
             words.iter().for_each(|line| column.detail(line));
         }
-        _ => column.detail("It meets nothing."),
+        _ => column.detail("It hits nothing."),
     }
     for (place, (word, result)) in shown.passages.iter().enumerate() {
         let at = result.position;
@@ -167,10 +167,12 @@ impl Column<'_> {
     }
 
     fn line(&mut self, size: f32, colour: &str, text: &str) {
-        let at = Vec2::new(self.area.x + 30.0, self.y + 4.0);
-        if at.y < SHEET.1 {
-            self.sheet.text(at, Align::Start, size, colour, text);
+        let x = self.area.x + 30.0;
+        for line in wrapped(text, size, x) {
+            if self.y + 4.0 < SHEET.1 {
+                self.sheet.text(Vec2::new(x, self.y + 4.0), Align::Start, size, colour, line);
+            }
+            self.y += LINE;
         }
-        self.y += LINE;
     }
 }

@@ -29,7 +29,7 @@ pub(crate) fn run_sheet(
     marks: &Marks,
 ) -> Result<String> {
     let title = if recording.title.is_empty() { file } else { &recording.title };
-    let facts = format!("{file}, {} s at {} ticks a second", recording.seconds, recording.tick_rate);
+    let facts = format!("{file}, {} s at {} ticks per second", recording.seconds, recording.tick_rate);
     let mut sheet = Sheet::new(title, &facts);
 
     let strips = keys::height(scenario);

@@ -183,6 +183,22 @@ impl Sheet {
     }
 }
 
+/// A text in lines that end before the edge of the sheet when they start at an x, divided between words.
+pub(super) fn wrapped(text: &str, size: f32, x: f32) -> Vec<String> {
+    let room = SHEET.0 - 0.5 * MARGIN - x;
+    let mut lines = vec![String::new()];
+    for word in text.split(' ') {
+        let last = lines.last_mut().expect("a first line");
+        let longer = if last.is_empty() { word.to_owned() } else { format!("{last} {word}") };
+        if last.is_empty() || fitted(&longer, size, room) == longer {
+            *last = longer;
+        } else {
+            lines.push(word.to_owned());
+        }
+    }
+    lines
+}
+
 /// As much of a text as has room, with an ellipsis for the rest.
 fn fitted(text: &str, size: f32, room: f32) -> String {
     let mut right = 0.0;

@@ -13,7 +13,7 @@ use crate::record::Recording;
 use crate::scenario::Scenario;
 use data::data;
 
-/// The most rows of a page, so that a browser opens it: an hour of one actor at 60 ticks a second.
+/// The most rows of a page, so that a browser opens it: an hour of one actor at 60 ticks per second.
 const MOST_ROWS: f64 = 216_000.0;
 
 /// Checks that a run is not too long for a page, before it is played.
@@ -36,7 +36,7 @@ pub(crate) fn check_length(scenario: &Scenario, tick_rate: f64) -> Result<()> {
 pub(crate) fn page(scenario: &Scenario, recording: &Recording, file: &str) -> Result<String> {
     let pictures = page_pictures(scenario, recording)?;
     let title = if recording.title.is_empty() { file } else { &recording.title };
-    let facts = format!("{file}, {} s at {} ticks a second", recording.seconds, recording.tick_rate);
+    let facts = format!("{file}, {} s at {} ticks per second", recording.seconds, recording.tick_rate);
     // A `<` could end the script that holds the data.
     let data = serde_json::to_string(&data(scenario, recording, &pictures))?.replace('<', "\\u003c");
     let parts = [

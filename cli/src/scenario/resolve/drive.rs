@@ -148,7 +148,7 @@ fn drag<T>(table: &Spanned<T>, forms: file::Drag<'_>) -> Result<Drag, Problem> {
     let place = given.map_or_else(|| table.span(), Spanned::span);
     match (form, forms.frame_rate) {
         ("kept_per_frame", None) => {
-            let help = "add frame_rate, the frames a second of the game that the number comes from";
+            let help = "add frame_rate, the frames per second of the game that the number comes from";
             Err(Problem::at(place, "kept_per_frame needs a frame_rate", "").help(help))
         }
         ("kept_per_frame", Some(rate)) => Drag::kept_per_frame(value, *rate.get_ref())

@@ -140,7 +140,7 @@ pub(crate) fn check_length(seconds: f64, tick_rate: f64, actors: usize) -> Resul
     if ticks <= MAX_TICKS {
         return Ok(());
     }
-    Err(format!("{seconds} s at {tick_rate} ticks a second for {actors} actors is over {MAX_TICKS} ticks"))
+    Err(format!("{seconds} s at {tick_rate} ticks per second for {actors} actors is over {MAX_TICKS} ticks"))
 }
 
 /// The layers that a list of names asks for; none is the plain one.
