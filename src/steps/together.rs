@@ -196,9 +196,9 @@ impl<T: FnMut(MoverId, f64, StrideEvent)> Tick<'_, '_, T> {
         }
     }
 
-    /// Asks those to decide who may go where a tile is free now, each in a round.
+    /// Lets the steppers decide that may go where a tile is free now, each in a round.
     fn ask_beside(&mut self, tile: IVec2, round: impl Fn(u32) -> u32) {
-        // Who goes through a portal stands beside its other end; who pushes something stands two tiles away.
+        // A stepper that goes through a portal stands beside its other end; one that pushes stands two tiles away.
         let ends = [Some(tile), self.ground.portals.exit(tile)];
         let most = if self.claims.has_things() { 2 } else { 1 };
         for (end, direction) in

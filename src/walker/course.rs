@@ -168,10 +168,10 @@ impl<D: Drive> Walker<D> {
 
     /// Integrates in steps, each as long as allowed.
     fn stepped(&self, arc: &Arc, mut now: Rolled, intent: Intent, touched: &Touched, seconds: f64) -> Rolled {
-        let mut left = seconds;
-        let mut length = left;
+        let mut remaining = seconds;
+        let mut length = remaining;
         for _ in 0..MOST_ROLL_STEPS {
-            length = length.min(left);
+            length = length.min(remaining);
             let whole = self.step(arc, now, intent, touched, length);
             let half = self.step(arc, now, intent, touched, 0.5 * length);
             let both = self.step(arc, half, intent, touched, 0.5 * length);
@@ -187,8 +187,8 @@ impl<D: Drive> Walker<D> {
             // The error falls with the square of the step, so the error of the halves is a third of their difference.
             let speed = both.speed + (both.speed - whole.speed) / 3.0;
             now = Rolled { speed, ..both.turned_by(apart / 3.0) };
-            left -= length;
-            if left <= 0.0 {
+            remaining -= length;
+            if remaining <= 0.0 {
                 break;
             }
             if error < 0.1 * (ROLL_STEP + rounding) {

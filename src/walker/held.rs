@@ -22,19 +22,19 @@ impl<D: Drive> Walker<D> {
         &self,
         hold: &Hold,
         intent: Intent,
-        left: f32,
+        remaining: f32,
         touched: &Touched,
         terrain: &(impl Terrain + ?Sized),
     ) -> Piece {
         let from = self.allowed_momentum(touched);
         let (wall, course) = match hold {
-            Hold::Still => return self.still_piece(from, intent, left, touched),
+            Hold::Still => return self.still_piece(from, intent, remaining, touched),
             Hold::On(wall, course) => (wall, course),
         };
         let at = |lasts: f32| self.on_course(course, from, intent, touched, lasts);
         let lasts = match course {
-            Course::Line(_) => left,
-            Course::Round(arc) => self.until_turned(arc, left, at),
+            Course::Line(_) => remaining,
+            Course::Round(arc) => self.until_turned(arc, remaining, at),
         };
         let lasts = self.unturned(lasts, from, at);
         let lasts = self.until_back(lasts, from, self.normal_on(course), at);
@@ -107,12 +107,12 @@ impl<D: Drive> Walker<D> {
     }
 
     /// Standing between walls until there is a way out.
-    fn still_piece(&self, from: Momentum, intent: Intent, left: f32, touched: &Touched) -> Piece {
+    fn still_piece(&self, from: Momentum, intent: Intent, remaining: f32, touched: &Touched) -> Piece {
         let at = |lasts: f32| {
             let Momentum { heading, .. } = self.drive.momentum_after(from, intent, lasts);
             Motion { displacement: Vec2::ZERO, velocity: Vec2::ZERO, heading }
         };
-        let lasts = self.unturned(left, from, at);
+        let lasts = self.unturned(remaining, from, at);
         let way_out = |lasts: f32| {
             let at_rest = Momentum { velocity: Vec2::ZERO, heading: at(lasts).heading };
             !matches!(self.hold_from(at_rest, intent, touched), Some(Hold::Still))

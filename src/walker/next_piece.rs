@@ -25,7 +25,7 @@ impl<D: Drive> Walker<D> {
     pub(super) fn next_piece(
         &self,
         intent: Intent,
-        left: f32,
+        remaining: f32,
         touched: &mut Touched,
         terrain: &(impl Terrain + ?Sized),
     ) -> Piece {
@@ -33,7 +33,7 @@ impl<D: Drive> Walker<D> {
             match self.hold(intent, touched) {
                 // Past the end of a round part, a flat side is like any other.
                 Some(Hold::On(_, Course::Line(_))) if !self.drive.pushes() => {}
-                Some(hold) => return self.held_piece(&hold, intent, left, touched, terrain),
+                Some(hold) => return self.held_piece(&hold, intent, remaining, touched, terrain),
                 None => {}
             }
         }
@@ -44,10 +44,10 @@ impl<D: Drive> Walker<D> {
         let touched = &*touched;
         let walls = &touched.walls;
         let Straight { lasts, motion: straight, near } = if steers {
-            self.steered_piece(left, from, wish, terrain)
+            self.steered_piece(remaining, from, wish, terrain)
         } else {
-            let left = self.until_released(from, wish, left, touched);
-            self.straight_piece(left, start, from, wish, touched, terrain)
+            let remaining = self.until_released(from, wish, remaining, touched);
+            self.straight_piece(remaining, start, from, wish, touched, terrain)
         };
         let mut piece = Piece::new(lasts, slid(touched, straight), End::Free);
         if let Near::Pressed(hit) = near {
@@ -82,9 +82,9 @@ impl<D: Drive> Walker<D> {
             let soon = || self.drive.momentum_after(from, wish, INSTANT).velocity + ground;
             let is_carried = ground != Vec2::ZERO && known > 1;
             touched.walls.retain(|wall| {
-                let left = self.leaves(wall.normal, moves)
+                let remaining = self.leaves(wall.normal, moves)
                     || is_carried && self.is_released(&walls, wall.normal, velocity + ground, soon());
-                !left
+                !remaining
             });
             if touched.walls.count() == known {
                 return (wish, moves);

@@ -70,7 +70,7 @@ impl<D: Drive> Walker<D> {
     /// How much of the path from here counts as straight; all of it if no wall is within its bow.
     pub(super) fn straight_piece(
         &self,
-        left: f32,
+        remaining: f32,
         start: Vec2,
         from: Momentum,
         wish: Intent,
@@ -80,7 +80,7 @@ impl<D: Drive> Walker<D> {
         let ground = self.drive.ground();
         // The part of a velocity that moves the mover: while walls block it, the path runs along them.
         let moves = |velocity: Vec2| touched.walls.displacement(velocity + ground);
-        let mut lasts = left;
+        let mut lasts = remaining;
         for halved in 0.. {
             let motion = slid(touched, self.drive.advance(from, wish, lasts));
             let last = moves(motion.velocity);
@@ -158,12 +158,12 @@ impl<D: Drive> Walker<D> {
     /// The same for a drive that steers: its velocity turns with its heading.
     pub(super) fn steered_piece(
         &self,
-        left: f32,
+        remaining: f32,
         from: Momentum,
         wish: Intent,
         terrain: &(impl Terrain + ?Sized),
     ) -> Straight {
-        let mut lasts = left;
+        let mut lasts = remaining;
         let after = |part: f32| self.drive.momentum_after(from, wish, part);
         // The displacement of a steered drive is an integral, its velocity is not. Among walls, the displacement of a
         // path that bows into them is not needed.

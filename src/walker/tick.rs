@@ -85,11 +85,11 @@ impl<D: Drive> Walker<D> {
     ) -> MoveResult {
         let result = MoveResult::free(self.position, self.velocity);
         let touched = Touched::none(&self.drive);
-        let mut tick = Tick { intent, dt, left: dt, touched, result, on_contact };
+        let mut tick = Tick { intent, dt, remaining: dt, touched, result, on_contact };
         self.meet_beside(&mut tick, terrain);
         let (mut at_once, mut short) = (0, 0);
         for _ in 0..MOST_PIECES {
-            let piece = self.next_piece(intent, tick.left, &mut tick.touched, terrain);
+            let piece = self.next_piece(intent, tick.remaining, &mut tick.touched, terrain);
             at_once = if piece.lasts > 0.0 { 0 } else { at_once + 1 };
             short += usize::from(piece.lasts < SHORT_PIECE);
             if at_once > MOST_AT_ONCE || short > MOST_SHORT_PIECES {
@@ -98,11 +98,11 @@ impl<D: Drive> Walker<D> {
             } else {
                 self.play(&mut tick, &piece, terrain);
             }
-            if tick.left <= 0.0 {
+            if tick.remaining <= 0.0 {
                 break;
             }
         }
-        if tick.left > 0.0 {
+        if tick.remaining > 0.0 {
             self.slide_on(&mut tick, f32::INFINITY, terrain);
         }
         MoveResult { position: self.position, velocity: self.velocity, ..tick.result }
@@ -111,23 +111,23 @@ impl<D: Drive> Walker<D> {
     /// If pieces get nowhere: slides along the chord of so many seconds, at most to the end of the tick.
     #[inline(never)]
     fn slide_on(&mut self, tick: &mut Tick<'_>, seconds: f32, terrain: &(impl Terrain + ?Sized)) {
-        let lasts = seconds.min(tick.left);
+        let lasts = seconds.min(tick.remaining);
         let motion = self.drive.advance(self.momentum(), tick.intent, lasts);
         let rest = slide(terrain, &self.footprint, self.position, motion);
         (self.position, self.velocity, self.heading) = (rest.position, rest.velocity, motion.heading);
         tick.result.remaining = rest.remaining;
         for contact in rest.contacts.iter() {
-            let fraction = tick.at(tick.left - lasts * contact.fraction);
+            let fraction = tick.at(tick.remaining - lasts * contact.fraction);
             tick.report(Contact { fraction, ..*contact });
         }
-        tick.left -= lasts;
+        tick.remaining -= lasts;
         tick.touched = Touched::none(&self.drive);
     }
 
     /// Moves by one piece and does what its end requires.
     #[inline]
     fn play(&mut self, tick: &mut Tick<'_>, piece: &Piece, terrain: &(impl Terrain + ?Sized)) {
-        tick.left -= piece.lasts;
+        tick.remaining -= piece.lasts;
         tick.touched.is_near = false;
         (self.velocity, self.heading) = (piece.motion.velocity, piece.motion.heading);
         let footprint = self.footprint;
@@ -167,16 +167,16 @@ impl<D: Drive> Walker<D> {
                     None => self.look_round(normal, tick, terrain),
                 }
             }
-            End::Left(left) => {
-                tick.touched.walls.retain(|wall| wall.wall != left);
-                tick.touched.left = Some(left);
+            End::Left(wall) => {
+                tick.touched.walls.retain(|known| known.wall != wall);
+                tick.touched.left_wall = Some(wall);
             }
             End::Touch(hit) if self.bounces(&hit, tick) => {}
             End::Touch(hit) => {
                 let before = self.velocity;
                 self.meet(&hit, tick, terrain);
                 if self.along_walls.at_walls == AtWalls::Stop {
-                    (self.velocity, tick.left) = (Vec2::ZERO, 0.0);
+                    (self.velocity, tick.remaining) = (Vec2::ZERO, 0.0);
                 }
                 self.lead(before, &hit, tick, terrain);
             }
@@ -191,7 +191,7 @@ impl<D: Drive> Walker<D> {
             return false;
         }
         self.velocity += hit.normal * (inward * (1.0 + restitution));
-        tick.report(Contact::new(hit, tick.at(tick.left), before, self.velocity));
+        tick.report(Contact::new(hit, tick.at(tick.remaining), before, self.velocity));
         true
     }
 
@@ -206,9 +206,9 @@ impl<D: Drive> Walker<D> {
         let hops = outward > 0.0 && !self.drive.steers();
         let slid = tick.touched.walls.velocity(if hops { before - hit.normal * outward } else { before });
         self.velocity = if self.along_walls.full_speed { at_full_speed(before, slid) } else { slid };
-        let contact = Contact::new(hit, tick.at(tick.left), before, self.velocity);
+        let contact = Contact::new(hit, tick.at(tick.remaining), before, self.velocity);
         let over_ground = before + self.drive.ground();
-        let has_left = tick.touched.left == Some(hit.wall);
+        let has_left = tick.touched.left_wall == Some(hit.wall);
         let comes_back = has_left && -over_ground.dot(hit.normal) <= COMES_BACK * before.length();
         let is_along =
             comes_back || tick.touched.apart < SAME_TOUCH || !self.leaves(-hit.normal, over_ground);
@@ -288,7 +288,7 @@ struct Tick<'a> {
     intent: Intent,
     dt: f32,
     /// What is left of it, in seconds.
-    left: f32,
+    remaining: f32,
     touched: Touched,
     result: MoveResult,
     on_contact: &'a mut dyn FnMut(&Contact),
@@ -296,8 +296,8 @@ struct Tick<'a> {
 
 impl Tick<'_> {
     /// The instant with so many seconds left, as a fraction of the tick.
-    fn at(&self, left: f32) -> f32 {
-        1.0 - left / self.dt
+    fn at(&self, remaining: f32) -> f32 {
+        1.0 - remaining / self.dt
     }
 
     fn report(&mut self, contact: Contact) {

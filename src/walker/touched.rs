@@ -16,7 +16,7 @@ pub(super) struct Touched {
     /// For how long nothing was touched, in seconds.
     pub(super) apart: f32,
     /// The last wall that the drive led away from in this tick.
-    pub(super) left: Option<Wall>,
+    pub(super) left_wall: Option<Wall>,
     /// The wall that the mover came back to at once: on the wall and off it, the drive would alternate for ever, so
     /// the mover stays on it for a while.
     pub(super) stays: Option<Wall>,
@@ -35,7 +35,7 @@ impl Touched {
             walls: WallConstraints::none(drive.ground(), drive.axis()),
             lead: None,
             apart: f32::INFINITY,
-            left: None,
+            left_wall: None,
             stays: None,
             ended: None,
             rounds: [None; 2],

@@ -222,31 +222,31 @@ fn draw_events(frame: &mut Frame<'_>, session: &Session<'_>, area: Rect) {
     let many = session.scenario().actors.len() > 1;
     let mut lines: Vec<Line<'_>> = Vec::new();
     for event in events[events.len().saturating_sub(room)..].iter().rev() {
-        let who = &session.scenario().actors[event.actor].name;
+        let name = &session.scenario().actors[event.actor].name;
         let colour =
             if matches!(event.what.kind(), EventKind::Touched | EventKind::Blocked | EventKind::Squeezed) {
                 TOUCH
             } else {
                 INK
             };
-        let who = if many { format!("{who} ") } else { String::new() };
-        let told = format!("{who}{}", event.what);
-        let mut parts = wrapped(&told, usize::from(area.width).saturating_sub(TIME_WIDTH)).into_iter();
+        let name = if many { format!("{name} ") } else { String::new() };
+        let text = format!("{name}{}", event.what);
+        let mut parts = wrapped(&text, usize::from(area.width).saturating_sub(TIME_WIDTH)).into_iter();
         let first = parts.next().unwrap_or_default();
-        let (who, what) = first.split_at(who.len().min(first.len()));
-        let mut told = vec![Line::from(vec![
+        let (name, what) = first.split_at(name.len().min(first.len()));
+        let mut text = vec![Line::from(vec![
             Span::styled(format!("{:>8.3} ", event.time), Style::new().fg(FAINT)),
-            Span::styled(who.to_owned(), Style::new().fg(colours::actor(event.actor))),
+            Span::styled(name.to_owned(), Style::new().fg(colours::actor(event.actor))),
             Span::styled(what.to_owned(), Style::new().fg(colour)),
         ])];
-        told.extend(
+        text.extend(
             parts.map(|part| Line::styled(format!("{:TIME_WIDTH$}{part}", ""), Style::new().fg(colour))),
         );
         // The newest last, and as many whole ones as have room.
-        if lines.len() + told.len() > room {
+        if lines.len() + text.len() > room {
             break;
         }
-        lines.splice(0..0, told);
+        lines.splice(0..0, text);
     }
     frame.render_widget(Paragraph::new(lines).block(titled("what happened")), area);
 }
