@@ -72,6 +72,10 @@ pub mod view;
 pub mod walker;
 mod warning;
 
+/// The vectors of this library are those of this version of `glam`.
+#[doc(no_inline)]
+pub use glam;
+
 pub use contact::touch_tolerance;
 pub use error::InvalidNumber;
 pub use warning::Warning;

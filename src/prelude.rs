@@ -1,10 +1,17 @@
-//! What a first program needs: `use ambulant::prelude::*;`
+//! What most programs need: `use ambulant::prelude::*;`
 
 pub use glam::{IVec2, Vec2, ivec2, vec2};
 
-pub use crate::direction::YAxis;
-pub use crate::drive::{Drive, Gait};
+pub use crate::arcade::{AtWall, Ball, Breakables, Paddle, Projectile};
+pub use crate::direction::{Angle, Facing, Side, YAxis};
+pub use crate::drive::{Drag, Drive, Gait, Glide, Helm, Pace, Steering};
 pub use crate::intent::{Direction, HeldKeys, Intent};
-pub use crate::shape::{Anchor, Footprint};
-pub use crate::terrain::{Legend, TileGrid, TileKind};
-pub use crate::walker::Walker;
+pub use crate::pose::Pose;
+pub use crate::shape::{Aabb, Anchor, Footprint, Solid};
+pub use crate::steps::{Claims, StepGround, StepInput, StepMode, StepRules, Stepper, StrideEvent};
+pub use crate::terrain::{
+    EdgeRule, Layers, Legend, Obstacles, Outside, PlayArea, Terrain, TileGrid, TileKind, Wall, WallFilter,
+};
+pub use crate::time::Ticks;
+pub use crate::view::{Follow, View};
+pub use crate::walker::{Character, Walker};

@@ -206,6 +206,9 @@ pub(crate) const MOST_STRIDES: usize = 4096;
 /// is dropped.
 pub(crate) const MOST_INSTANTS: usize = 65_536;
 
+/// The usual hysteresis of a facing, in radians: about six degrees.
+pub(crate) const USUAL_HYSTERESIS: f32 = 0.1;
+
 /// Directions this close to a border are on it, in radians.
 pub(crate) const ON_THE_BORDER: f32 = 1e-4;
 

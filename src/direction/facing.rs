@@ -57,6 +57,9 @@ impl Facing {
         Self::UpRight,
     ];
 
+    /// The four straight ones, starting with [`Facing::Right`] and turning down.
+    pub const STRAIGHT: [Self; 4] = [Self::Right, Self::Down, Self::Left, Self::Up];
+
     /// The nearest facing to a direction of any length; `None` for a zero vector or one that is not finite. On a
     /// border, the straight facing is taken.
     ///
@@ -116,6 +119,25 @@ impl Facing {
             Self::Up => IVec2::new(0, -1),
             Self::UpRight => IVec2::new(1, -1),
         }
+    }
+
+    /// The facing on the other side.
+    ///
+    /// ```
+    /// use ambulant::direction::Facing;
+    ///
+    /// assert_eq!(Facing::UpLeft.opposite(), Facing::DownRight);
+    /// ```
+    #[must_use]
+    pub const fn opposite(self) -> Self {
+        Self::ALL[(self as usize + 4) % 8]
+    }
+
+    /// Its direction in the world, of length 1; `y_axis` says which way y grows.
+    #[must_use]
+    pub fn vector(self, y_axis: YAxis) -> Vec2 {
+        let part = if self.is_diagonal() { core::f32::consts::FRAC_1_SQRT_2 } else { 1.0 };
+        self.step().as_vec2() * Vec2::new(part, part * y_axis.downward())
     }
 
     /// Whether it is one of the four diagonals.

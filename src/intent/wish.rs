@@ -2,7 +2,7 @@
 
 use glam::Vec2;
 
-use crate::direction::Angle;
+use crate::direction::{Angle, Facing, YAxis};
 
 /// What the player asks for: a direction and a strength from 0 to 1.
 ///
@@ -44,6 +44,44 @@ impl Intent {
         // Scaled first, so that the square of a large component does not overflow.
         let scaled = wanted / wanted.abs().max_element();
         Self(scaled / scaled.length())
+    }
+
+    /// At full strength in a direction, such as for a mover that walks by itself.
+    ///
+    /// ```
+    /// use ambulant::direction::{Facing, YAxis};
+    /// use ambulant::intent::Intent;
+    /// use glam::vec2;
+    ///
+    /// assert_eq!(Intent::facing(Facing::Up, YAxis::Down).vector(), vec2(0.0, -1.0));
+    /// ```
+    #[must_use]
+    pub fn facing(facing: Facing, y_axis: YAxis) -> Self {
+        Self::from_bounded(facing.vector(y_axis))
+    }
+
+    /// At full strength from one position toward another, such as toward a pointer. Within `slow` units the strength
+    /// falls with the distance, so that the mover does not overshoot and turn back; 0 for full strength up to the end.
+    /// None at the target itself, and for positions that are not finite.
+    ///
+    /// ```
+    /// use ambulant::intent::Intent;
+    /// use glam::{Vec2, vec2};
+    ///
+    /// assert_eq!(Intent::toward(Vec2::ZERO, vec2(30.0, 40.0), 10.0).vector(), vec2(0.6, 0.8));
+    /// assert_eq!(Intent::toward(Vec2::ZERO, vec2(3.0, 4.0), 10.0).strength(), 0.5);
+    /// assert!(Intent::toward(Vec2::ZERO, Vec2::ZERO, 10.0).is_none());
+    /// ```
+    #[must_use]
+    pub fn toward(from: Vec2, to: Vec2, slow: f32) -> Self {
+        let way = to.as_dvec2() - from.as_dvec2();
+        let distance = way.length();
+        if !distance.is_finite() || distance == 0.0 {
+            return Self::NONE;
+        }
+        let slow = f64::from(slow);
+        let strength = if slow > 0.0 { (distance / slow).min(1.0) } else { 1.0 };
+        Self::new((way * (strength / distance)).as_vec2())
     }
 
     /// A vector whose length is known to be at most 1, up to rounding.

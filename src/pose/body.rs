@@ -2,8 +2,11 @@
 
 use glam::Vec2;
 
-use super::{Lean, Sectors, Stance, WalkCycle};
+use super::{DiagonalRule, Lean, Sectors, Stance, WalkCycle};
 use crate::direction::{Angle, Facing, YAxis};
+use crate::error::InvalidNumber;
+use crate::intent::Directions;
+use crate::tolerance::USUAL_HYSTERESIS;
 
 /// What a mover looks like: facing, mirrored or not, standing or moving, lean, and the frame of its walk.
 ///
@@ -47,6 +50,29 @@ impl Pose {
     #[must_use]
     pub const fn new(sectors: Sectors, stance: Stance, walk: WalkCycle, lean: Lean) -> Self {
         Self { sectors, stance, walk, lean, facing: Facing::Down, mirrored: false, changed: false }
+    }
+
+    /// A pose with usual values for a mover with four facings: it moves above 5 units/s and stands below 1, is idle after
+    /// 3 s, and does not lean. A cycle of `frames` pictures is shown per `cycle_length` units.
+    ///
+    /// # Errors
+    /// The length of the cycle must be finite and above 0.
+    pub fn four_way(cycle_length: f32, frames: u32) -> Result<Self, InvalidNumber> {
+        Self::usual(Directions::Four, cycle_length, frames)
+    }
+
+    /// The same with eight facings.
+    ///
+    /// # Errors
+    /// The length of the cycle must be finite and above 0.
+    pub fn eight_way(cycle_length: f32, frames: u32) -> Result<Self, InvalidNumber> {
+        Self::usual(Directions::Eight, cycle_length, frames)
+    }
+
+    fn usual(directions: Directions, cycle_length: f32, frames: u32) -> Result<Self, InvalidNumber> {
+        let walk = WalkCycle::by_distance(cycle_length, frames)?;
+        let sectors = Sectors::new(directions, DiagonalRule::Sideways, USUAL_HYSTERESIS)?;
+        Ok(Self::new(sectors, Stance::new(5.0, 1.0, 3.0)?, walk, Lean::new(0.0, 0.0, 1.0)?))
     }
 
     /// Takes in a tick: the direction to face (the intent, or the velocity if the picture should show where it

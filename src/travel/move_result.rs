@@ -86,9 +86,15 @@ impl Contacts {
         self.slots.get(self.met.min(MAX_CONTACTS).checked_sub(1)?)?.as_ref()
     }
 
-    /// How many contacts there were, listed or not.
+    /// How many contacts are listed: as many as [`iter`](Self::iter) yields.
     #[must_use]
     pub const fn len(&self) -> usize {
+        if self.met < MAX_CONTACTS { self.met } else { MAX_CONTACTS }
+    }
+
+    /// How many contacts there were, listed or not.
+    #[must_use]
+    pub const fn total(&self) -> usize {
         self.met
     }
 
@@ -154,7 +160,7 @@ impl fmt::Display for MoveResult {
         }
         self.contacts.iter().try_for_each(|contact| write!(f, "; {contact}"))?;
         if self.contacts.is_cut_short() {
-            write!(f, "; and {} more", self.contacts.len() - MAX_CONTACTS)?;
+            write!(f, "; and {} more", self.contacts.total() - MAX_CONTACTS)?;
         }
         if self.remaining != Vec2::ZERO {
             write!(f, "; ({:.3}, {:.3}) of the way not gone", self.remaining.x, self.remaining.y)?;

@@ -68,6 +68,21 @@ impl View {
         Ok(self)
     }
 
+    /// Sets the zoom, in pixels per unit.
+    ///
+    /// # Errors
+    /// The scale must be finite and above 0; otherwise it stays as it is.
+    pub fn set_scale(&mut self, scale: f32) -> Result<(), InvalidNumber> {
+        self.scale = above_zero("scale", scale, "a finite number above 0 (pixels per unit)")?;
+        Ok(())
+    }
+
+    /// The rotation against the world.
+    #[must_use]
+    pub const fn rotation(&self) -> Angle {
+        self.rotation
+    }
+
     /// Pixels per unit.
     #[must_use]
     pub const fn scale(&self) -> f32 {

@@ -9,21 +9,18 @@ use crate::travel::{MoveResult, TouchChange, Touching};
 
 /// A walker, its pose and its touches, updated by one call per tick.
 ///
-/// It is only these three parts: each can be taken out, changed and used alone.
+/// It is only these parts: each can be taken out, changed and used alone.
 ///
 /// ```
 /// use ambulant::prelude::*;
-/// use ambulant::intent::Directions;
 /// use ambulant::direction::Facing;
-/// use ambulant::pose::{DiagonalRule, Lean, Pose, Sectors, Stance, WalkCycle};
+/// use ambulant::pose::Pose;
 /// use ambulant::walker::Character;
 ///
 /// let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
 /// let map = TileGrid::from_rows(&["....#"], &legend)?.with_tile_size(16.0)?;
 /// let walker = Walker::new(vec2(8.0, 8.0), Footprint::rect(10.0, 8.0)?, Gait::new(60.0, 400.0, 500.0)?);
-/// let sectors = Sectors::new(Directions::Four, DiagonalRule::Sideways, 0.1)?;
-/// let (walk, lean) = (WalkCycle::by_distance(32.0, 4)?, Lean::new(0.001, 0.2, 0.1)?);
-/// let mut gardener = Character::new(walker, Pose::new(sectors, Stance::new(5.0, 1.0, 2.0)?, walk, lean));
+/// let mut gardener = Character::new(walker, Pose::four_way(32.0, 4)?);
 ///
 /// let mut told = Vec::new();
 /// for _ in 0..120 {
@@ -43,13 +40,26 @@ pub struct Character<D> {
     pub pose: Pose,
     /// Its touches.
     pub touching: Touching,
+    /// What its picture faces.
+    pub faces: Faces,
+}
+
+/// What the picture of a character faces. One that steers faces along its heading either way.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub enum Faces {
+    /// Where the player wants to go: it turns at once, and toward a wall that it presses on.
+    #[default]
+    Intent,
+    /// Where it moves: it turns with the motion, and along a wall that it slides along.
+    Velocity,
 }
 
 impl<D: Drive> Character<D> {
     /// A character that touches nothing yet.
     #[must_use]
     pub fn new(walker: Walker<D>, pose: Pose) -> Self {
-        Self { walker, pose, touching: Touching::default() }
+        Self { walker, pose, touching: Touching::default(), faces: Faces::Intent }
     }
 
     /// Advances by one tick of `dt` seconds and calls `on_touch` for each touch that started, continues or ended.
@@ -63,7 +73,11 @@ impl<D: Drive> Character<D> {
         let before = self.walker.position;
         let result = self.walker.tick(intent, dt, terrain);
         self.touching.after(&result, &self.walker.footprint, terrain, on_touch);
-        let looks = if self.walker.drive.steers() { self.walker.heading.vector() } else { intent.vector() };
+        let looks = match self.faces {
+            _ if self.walker.drive.steers() => self.walker.heading.vector(),
+            Faces::Intent => intent.vector(),
+            Faces::Velocity => self.walker.velocity,
+        };
         let (velocity, displacement) = (self.walker.velocity, self.walker.position - before);
         self.pose.tick(looks, velocity, displacement, dt, terrain.y_axis());
         result

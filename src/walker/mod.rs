@@ -19,7 +19,7 @@ mod tick;
 mod touched;
 
 pub use along_walls::{AlongWalls, AtWalls};
-pub use character::Character;
+pub use character::{Character, Faces};
 pub use crowd::tick_all;
 #[cfg(feature = "rayon")]
 pub use crowd::tick_all_parallel;

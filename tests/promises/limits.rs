@@ -79,7 +79,7 @@ fn every_contact_reaches_the_callback_and_what_is_left_is_remaining(#[case] acro
         Response::Bounce { restitution: 1.0 }
     });
     // From the middle of a gap of one unit, half of one to the first wall and one to each of the others.
-    assert_eq!((asked, result.contacts.len()), (met, met));
+    assert_eq!((asked, result.contacts.total()), (met, met));
     assert_eq!(result.contacts.iter().count(), met.min(MAX_CONTACTS));
     assert_eq!(result.contacts.is_cut_short(), met > MAX_CONTACTS);
     let left = (across - met as f32 + 0.5).max(0.0);

@@ -8,7 +8,7 @@ use ambulant::prelude::*;
 use ambulant::shape::Aabb;
 use ambulant::time::Ticks;
 use ambulant::view::{Follow, View};
-use ambulant::walker::Character;
+use ambulant::walker::{Character, Faces};
 use core::f32::consts::TAU;
 use proptest::prelude::*;
 use rstest::rstest;
@@ -246,4 +246,69 @@ fn a_glide_faces_where_it_goes_and_keeps_it_at_rest() {
     assert_eq!(pose.walk.frame(), 0);
     let upright = Pose::picture_angle(Angle::from_degrees(90.0), Angle::from_degrees(90.0));
     assert!(upright.radians().abs() < 1e-6);
+}
+
+/// Toward a target a mover gets there and stays, without going past it.
+#[rstest]
+#[case::near(0.3)]
+#[case::far(170.0)]
+fn toward_a_target_a_mover_gets_there_and_stays(
+    #[case] distance: f32,
+    #[values(7.0, 60.0, 1000.0)] rate: f32,
+) {
+    let target = Angle::from_degrees(200.0).vector() * distance;
+    let mut moth = Walker::new(Vec2::ZERO, Footprint::circle(1.0).unwrap(), Pace::new(50.0).unwrap());
+    let mut furthest = 0.0f32;
+    for _ in 0..400 {
+        let slow = 50.0 / rate;
+        let _ = moth.tick(Intent::toward(moth.position, target, slow), 1.0 / rate, &Obstacles::new());
+        furthest = furthest.max(moth.position.dot(target) / distance);
+        if rate < 60.0 && moth.position.distance(target) < 1e-4 {
+            break;
+        }
+    }
+    let reached = 50.0 * 400.0 / rate > distance;
+    assert!(
+        furthest <= distance * 1.000_01 && (!reached || moth.position.distance(target) < 1e-3),
+        "{moth:?}"
+    );
+}
+
+#[rstest]
+#[case::right(Facing::Right, Facing::Left)]
+#[case::up_left(Facing::UpLeft, Facing::DownRight)]
+fn a_facing_has_an_opposite_and_an_intent(#[case] facing: Facing, #[case] opposite: Facing) {
+    assert_eq!((facing.opposite(), opposite.opposite()), (opposite, facing));
+    for y_axis in [YAxis::Down, YAxis::Up] {
+        let [one, other] = [facing, opposite].map(|facing| Intent::facing(facing, y_axis).vector());
+        assert!((one.length() - 1.0).abs() < 1e-6 && (one + other).length() < 1e-6);
+        assert_eq!(Facing::toward(one, y_axis), Some(facing));
+    }
+    assert!(Facing::STRAIGHT.iter().all(|facing| !facing.is_diagonal()));
+}
+
+/// Pressed on a wall at a slant, a character faces where the player wants to go, or where it slides.
+#[rstest]
+#[case::intent(Faces::Intent, Facing::Right)]
+#[case::velocity(Faces::Velocity, Facing::Down)]
+fn a_character_faces_its_intent_or_its_velocity(#[case] faces: Faces, #[case] facing: Facing) {
+    let mut walls = Obstacles::new();
+    walls.add(Solid::box_from_corners(vec2(1.0, -90.0), vec2(9.0, 90.0)).unwrap());
+    let walker = Walker::new(Vec2::ZERO, Footprint::circle(1.0).unwrap(), Pace::new(10.0).unwrap());
+    let mut gardener = Character::new(walker, Pose::four_way(16.0, 4).unwrap());
+    gardener.faces = faces;
+    for _ in 0..30 {
+        let _ = gardener.tick(Intent::new(vec2(0.8, 0.5)), 1.0 / 60.0, &walls, |_| {});
+    }
+    assert_eq!(gardener.pose.facing(), facing);
+}
+
+#[test]
+fn a_refused_zoom_leaves_the_view_as_it_was() {
+    let mut view = View::new(vec2(320.0, 180.0), 2.0).unwrap().turned(0.5).unwrap();
+    view.set_scale(3.0).unwrap();
+    for scale in [0.0, -1.0, f32::NAN, f32::INFINITY] {
+        assert!(view.set_scale(scale).is_err());
+    }
+    assert_eq!((view.scale(), view.rotation().radians()), (3.0, 0.5));
 }

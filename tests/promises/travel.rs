@@ -266,7 +266,7 @@ fn a_response_may_differ_from_wall_to_wall() {
         met.push(hit.wall);
         if hit.wall == Wall::Tile(ivec2(3, 3)) { Response::Slide } else { Response::Stop }
     });
-    assert_eq!(met.len(), result.contacts.len());
+    assert_eq!(met.len(), result.contacts.total());
     assert_eq!(result.velocity, Vec2::ZERO);
 }
 
