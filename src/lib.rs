@@ -1,7 +1,30 @@
 //! Top-down, grid-based and arcade movement for games: exact at any tick rate, plain values in and out.
 //!
-//! A game keeps its own state and calls Ambulant once per tick. Data flows in one direction, and each part can be
-//! used alone:
+//! A game keeps its own state and calls Ambulant once per tick:
+//!
+//! ```
+//! use ambulant::prelude::*;
+//!
+//! let legend = Legend::new().with('#', TileKind::wall("raised bed")).with('.', TileKind::floor("path"));
+//! let map = TileGrid::from_rows(&["......", "..##..", "......"], &legend)?.with_tile_size(16.0)?;
+//! let world = World::new().with_map(map);
+//! let gait = Gait::new(60.0, 400.0, 500.0)?; // top speed in units/s, acceleration and friction in units/s²
+//! let mut gardener = Walker::new(vec2(8.0, 24.0), Footprint::rect(10.0, 8.0)?, gait);
+//! let mut ticks = Ticks::new(60.0)?;
+//! let mut before = gardener.position;
+//! for frame_seconds in [0.016, 0.021, 0.009].repeat(40) {
+//!     let keys = HeldKeys { right: true, ..HeldKeys::NONE };
+//!     for _ in 0..ticks.advance(frame_seconds) {
+//!         before = gardener.position;
+//!         let _ = gardener.tick(keys.intent(YAxis::Down), ticks.seconds(), &world);
+//!     }
+//!     let _draw_at = before.lerp(gardener.position, ticks.fraction());
+//! }
+//! assert_eq!(gardener.position, vec2(27.0, 24.0)); // against the bed, to the last bit
+//! # Ok::<(), Box<dyn std::error::Error>>(())
+//! ```
+//!
+//! Data flows in one direction, and each part can be used alone:
 //!
 //! ```
 //! use ambulant::prelude::*;

@@ -11,6 +11,7 @@ pub use crate::shape::{Aabb, Anchor, Footprint, Solid};
 pub use crate::steps::{Claims, StepGround, StepInput, StepMode, StepRules, Stepper, StrideEvent};
 pub use crate::terrain::{
     EdgeRule, Layers, Legend, Obstacles, Outside, PlayArea, Terrain, TileGrid, TileKind, Wall, WallFilter,
+    World,
 };
 pub use crate::time::Ticks;
 pub use crate::view::{Follow, View};

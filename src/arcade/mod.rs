@@ -2,11 +2,10 @@
 //!
 //! A [`Ball`] moves straight, and a callback decides what happens at each wall. A [`Paddle`] aims it, [`AngleLimits`]
 //! keeps it from bouncing level for ever, [`Breakables`] counts hits. A [`Projectile`] moves until it hits something,
-//! [`Hover`] keeps a height above uneven ground, and [`Bodies`] makes movers block each other.
+//! and [`Hover`] keeps a height above uneven ground.
 
 mod angle_limits;
 mod ball;
-mod bodies;
 mod breakables;
 mod hover;
 mod paddle;
@@ -14,7 +13,6 @@ mod projectile;
 
 pub use angle_limits::AngleLimits;
 pub use ball::{AtWall, Ball, BallEvent, Bounces, MAX_BOUNCES};
-pub use bodies::{Bodies, BodyId};
 pub use breakables::{Breakables, Strike};
 pub use hover::Hover;
 pub use paddle::{Deflection, Paddle, PaddlePart};

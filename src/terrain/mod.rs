@@ -1,6 +1,6 @@
 //! What blocks: a footprint and a displacement go in, the first [`Hit`] comes out.
 //!
-//! [`Terrain`] is anything that can block. [`TileGrid`] is a map of tiles, [`Obstacles`] a store of free-standing
+//! [`Terrain`] is anything that can block. [`World`] holds everything that blocks in a game. [`TileGrid`] is a map of tiles, [`Obstacles`] a store of free-standing
 //! shapes, [`PlayArea`] the four sides of the play area; slices and tuples combine them. [`Layers`] decide which
 //! movers collide with which walls.
 
@@ -21,6 +21,7 @@ mod swept_area;
 mod terrain_trait;
 mod tiles;
 mod wall;
+mod world;
 
 pub use combine::Filtered;
 pub use filter::WallFilter;
@@ -35,3 +36,4 @@ pub(crate) use rounds::{Round, round_of};
 pub use terrain_trait::Terrain;
 pub use tiles::{GridError, Legend, MAX_TILES, Outside, Surface, TileForm, TileGrid, TileKind};
 pub use wall::{ObstacleId, Wall};
+pub use world::World;

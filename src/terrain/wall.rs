@@ -1,5 +1,6 @@
 //! Ids of walls.
 
+use core::cmp::Ordering;
 use core::fmt;
 
 use glam::IVec2;
@@ -31,6 +32,24 @@ pub enum Wall {
     Obstacle(ObstacleId),
     /// A side of the play area, by its position: the left edge faces right.
     Edge(Side),
+}
+
+/// Tiles by row and column, then obstacles, then edges.
+impl Ord for Wall {
+    fn cmp(&self, other: &Self) -> Ordering {
+        let key = |wall: &Self| match *wall {
+            Self::Tile(tile) => (0, i64::from(tile.y), i64::from(tile.x)),
+            Self::Obstacle(id) => (1, i64::from(id.slot), i64::from(id.generation)),
+            Self::Edge(side) => (2, side as i64, 0),
+        };
+        key(self).cmp(&key(other))
+    }
+}
+
+impl PartialOrd for Wall {
+    fn partial_cmp(&self, other: &Self) -> Option<Ordering> {
+        Some(self.cmp(other))
+    }
 }
 
 impl fmt::Display for Wall {

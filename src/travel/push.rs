@@ -10,7 +10,7 @@ use crate::contact::touch_tolerance;
 use crate::direction::Angle;
 use crate::drive::Motion;
 use crate::shape::{Footprint, Solid, touches};
-use crate::terrain::{Filtered, FoundWall, Layers, Terrain, Wall, WallFilter};
+use crate::terrain::{Filtered, FoundWall, Layers, Terrain, Wall, WallFilter, World};
 
 /// A wall that moves in one tick.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -24,6 +24,35 @@ pub struct MovingWall {
     pub displacement: Vec2,
     /// Whether it takes along a mover that touches it at the start, in whatever direction it moves.
     pub carries: bool,
+}
+
+impl MovingWall {
+    /// A wall of a world, with its displacement in this tick in units; `None` if it is not a free-standing wall of it.
+    /// It does not take along what touches it.
+    ///
+    /// ```
+    /// use ambulant::prelude::*;
+    /// use ambulant::travel::{MovingWall, push};
+    ///
+    /// let mut world = World::new();
+    /// let door = world.add(Solid::box_from_corners(vec2(0.0, 0.0), vec2(2.0, 8.0))?);
+    /// let slides = MovingWall::of(&world, door, vec2(5.0, 0.0)).unwrap();
+    /// let pushed = push(&world, &Footprint::rect(2.0, 2.0)?, vec2(4.0, 4.0), &slides);
+    /// assert_eq!(pushed.position, vec2(8.0, 4.0));
+    /// world.place(door, slides.solid.moved(slides.displacement)); // walls first, then movers
+    /// # Ok::<(), ambulant::InvalidNumber>(())
+    /// ```
+    #[must_use]
+    pub fn of(world: &World, wall: Wall, displacement: Vec2) -> Option<Self> {
+        Some(Self { wall, solid: *world.solid(wall)?, displacement, carries: false })
+    }
+
+    /// Takes along a mover that touches it at the start, in whatever direction it moves.
+    #[must_use]
+    pub const fn carrying(mut self) -> Self {
+        self.carries = true;
+        self
+    }
 }
 
 /// What a moving wall did to one mover.

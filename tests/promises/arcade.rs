@@ -1,14 +1,14 @@
 //! Balls, paddles, things that break, edges, projectiles, hovering, bodies.
 
 use ambulant::arcade::{
-    AngleLimits, AtWall, Ball, BallEvent, Bodies, Breakables, FlightEnd, Hover, MAX_BOUNCES, Paddle,
-    PaddlePart, Projectile,
+    AngleLimits, AtWall, Ball, BallEvent, Breakables, FlightEnd, Hover, MAX_BOUNCES, Paddle, PaddlePart,
+    Projectile,
 };
 use ambulant::direction::{Angle, Side};
 use ambulant::drive::{Drag, Helm, Motion, Steering};
 use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Solid};
-use ambulant::terrain::{Crossing, EdgeRule, Layers, Obstacles, PlayArea, Terrain, Wall, WallFilter};
+use ambulant::terrain::{Crossing, EdgeRule, Obstacles, PlayArea, Terrain, Wall, WallFilter};
 use ambulant::travel::{MovingWall, push, slide};
 use ambulant::walker::{AlongWalls, AtWalls};
 use proptest::prelude::*;
@@ -487,18 +487,6 @@ fn what_a_wall_does_to_a_vehicle(#[case] at_walls: AtWalls, #[case] way: i8) {
         _ => assert!(roller.velocity.y < -1.5 && roller.velocity.x > 3.0, "{}", roller.velocity),
     }
     assert_eq!(roller.heading, heading);
-}
-
-#[test]
-fn bodies_meet_slide_on_and_are_gone_when_removed() {
-    let (mut bodies, feet) = (Bodies::new(), Footprint::rect(1.0, 1.0).unwrap());
-    let ids = [vec2(0.0, 0.0), vec2(3.0, 0.0)].map(|at| bodies.add(&feet, at, Layers::FIRST));
-    let mut walker = Walker::new(Vec2::ZERO, feet, Gait::new(4.0, 1e3, 1e3).unwrap());
-    let result = walker.tick(Intent::new(vec2(1.0, 0.0)), 1.0, &bodies.others(&ids[0]));
-    assert_eq!((walker.position.x, result.contacts.iter().next().unwrap().wall), (2.0, ids[1].wall()));
-    assert!(bodies.remove(&ids[1]) && !bodies.moved(&ids[1], &feet, Vec2::ZERO));
-    let result = walker.tick(Intent::new(vec2(1.0, 0.0)), 1.0, &bodies.others(&ids[0]));
-    assert!(result.contacts.is_empty());
 }
 
 #[rstest]

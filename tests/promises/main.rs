@@ -20,6 +20,7 @@ mod texts;
 mod travel;
 mod walker;
 mod walls;
+mod world;
 
 /// A number of random cases, the same at every run; `PROPTEST_RNG_SEED` asks for others.
 fn cases(number: u32) -> proptest::test_runner::Config {

@@ -81,6 +81,7 @@ pub struct TileKind {
     layers: Layers,
     closed: [bool; 4],
     surface: Surface,
+    tag: u32,
 }
 
 impl TileKind {
@@ -103,7 +104,20 @@ impl TileKind {
     }
 
     fn of_form(name: String, form: TileForm) -> Self {
-        Self { name, form, layers: Layers::FIRST, closed: [false; 4], surface: Surface::PLAIN }
+        Self { name, form, layers: Layers::FIRST, closed: [false; 4], surface: Surface::PLAIN, tag: 0 }
+    }
+
+    /// Sets a number of the game's own, which [`World::tag`](crate::terrain::World::tag) returns for such tiles.
+    #[must_use]
+    pub const fn with_tag(mut self, tag: u32) -> Self {
+        self.tag = tag;
+        self
+    }
+
+    /// The number of the game's own; 0 by default.
+    #[must_use]
+    pub const fn tag(&self) -> u32 {
+        self.tag
     }
 
     /// Sets the layers of what blocks.

@@ -1,0 +1,296 @@
+//! The world: a tile map, free-standing walls and the edges of the play area in one value.
+//!
+//! Every wall of a world has one id, a [`Wall`], which never names another wall. The world stores walls only; movers stay in the game.
+
+use alloc::vec::Vec;
+
+use glam::Vec2;
+
+use super::combine::{continues_across, first_of};
+use super::filter::WallFilter;
+use super::found::FoundWall;
+use super::hit::Hit;
+use super::layers::Layers;
+use super::obstacles::Obstacles;
+use super::play_area::PlayArea;
+use super::terrain_trait::Terrain;
+use super::tiles::{Surface, TileGrid, TileKind};
+use super::wall::Wall;
+use crate::direction::YAxis;
+use crate::shape::{Aabb, Footprint, Solid};
+
+/// Everything that blocks in a game.
+///
+/// ```
+/// use ambulant::prelude::*;
+///
+/// let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
+/// let map = TileGrid::from_rows(&["....", "...#"], &legend)?.with_tile_size(16.0)?;
+/// let mut world = World::new().with_map(map);
+/// let post = world.add(Solid::circle(vec2(30.0, 8.0), 4.0)?);
+/// world.set_tag(post, 7); // a number of the game's own
+///
+/// let mut gardener = Walker::new(vec2(8.0, 8.0), Footprint::rect(8.0, 6.0)?, Gait::new(60.0, 400.0, 500.0)?);
+/// let result = gardener.tick(Intent::new(vec2(1.0, 0.0)), 1.0, &world);
+/// let contact = result.contacts.iter().next().unwrap();
+/// assert_eq!((contact.wall, world.tag(contact.wall)), (post, 7));
+///
+/// world.remove(post);
+/// let _ = gardener.tick(Intent::new(vec2(1.0, 0.0)), 1.0, &world);
+/// assert_eq!(gardener.position.x, 60.0); // at the edge of the map
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
+#[derive(Debug, Clone, PartialEq, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub struct World {
+    map: Option<TileGrid>,
+    obstacles: Obstacles,
+    play_area: Option<PlayArea>,
+    /// The tags other than 0, in the order of walls.
+    tags: Vec<(Wall, u32)>,
+    y_axis: YAxis,
+}
+
+impl World {
+    /// A world in which nothing blocks.
+    #[must_use]
+    pub const fn new() -> Self {
+        Self {
+            map: None,
+            obstacles: Obstacles::new(),
+            play_area: None,
+            tags: Vec::new(),
+            y_axis: YAxis::Down,
+        }
+    }
+
+    /// Sets the tile map.
+    #[must_use]
+    pub fn with_map(mut self, map: TileGrid) -> Self {
+        self.map = Some(map.with_y_axis(self.y_axis));
+        self
+    }
+
+    /// Sets the play area: its sides block, bounce, wrap or are open.
+    #[must_use]
+    pub const fn with_play_area(mut self, area: PlayArea) -> Self {
+        self.play_area = Some(area.with_y_axis(self.y_axis));
+        self
+    }
+
+    /// Sets the direction in which y grows, for all parts of the world.
+    #[must_use]
+    pub fn with_y_axis(mut self, y_axis: YAxis) -> Self {
+        self.y_axis = y_axis;
+        self.map = self.map.map(|map| map.with_y_axis(y_axis));
+        self.play_area = self.play_area.map(|area| area.with_y_axis(y_axis));
+        self.obstacles = self.obstacles.with_y_axis(y_axis);
+        self
+    }
+
+    /// The tile map, if there is one.
+    #[must_use]
+    pub const fn map(&self) -> Option<&TileGrid> {
+        self.map.as_ref()
+    }
+
+    /// The tile map, to change its tiles.
+    pub const fn map_mut(&mut self) -> Option<&mut TileGrid> {
+        self.map.as_mut()
+    }
+
+    /// The play area, if there is one.
+    #[must_use]
+    pub const fn play_area(&self) -> Option<&PlayArea> {
+        self.play_area.as_ref()
+    }
+
+    /// Adds a free-standing wall on the first layer. Its id is never used again.
+    ///
+    /// # Panics
+    /// When there are already 4,294,967,294 of them.
+    pub fn add(&mut self, solid: Solid) -> Wall {
+        self.add_on(Layers::FIRST, solid)
+    }
+
+    /// Adds a free-standing wall on some layers.
+    ///
+    /// # Panics
+    /// When there are already 4,294,967,294 of them.
+    pub fn add_on(&mut self, layers: Layers, solid: Solid) -> Wall {
+        Wall::Obstacle(self.obstacles.add_on(layers, solid))
+    }
+
+    /// Removes a free-standing wall and its tag; `None` if it was removed before, and for tiles and edges.
+    pub fn remove(&mut self, wall: Wall) -> Option<Solid> {
+        let Wall::Obstacle(id) = wall else { return None };
+        let solid = self.obstacles.remove(id)?;
+        self.set_tag(wall, 0);
+        Some(solid)
+    }
+
+    /// Places a free-standing wall anew, with another shape or position; `false` if it was removed, and for tiles and
+    /// edges. A mover that blocks others is such a wall: place it where the mover is after each tick.
+    ///
+    /// ```
+    /// use ambulant::prelude::*;
+    /// use ambulant::terrain::Filtered;
+    ///
+    /// let (mut world, feet) = (World::new(), Footprint::circle(4.0)?);
+    /// let gait = Gait::new(60.0, 600.0, 600.0)?;
+    /// let mut two = [Walker::new(vec2(0.0, 1.0), feet, gait), Walker::new(vec2(40.0, 0.0), feet, gait)];
+    /// let bodies = two.map(|mover| world.add(feet.solid_at(mover.position)));
+    /// for _ in 0..120 {
+    ///     for (place, mover) in two.iter_mut().enumerate() {
+    ///         // A mover does not collide with its own body.
+    ///         let own = [bodies[place]];
+    ///         let others = Filtered::new(&world, WallFilter::ALL.except(&own));
+    ///         let ahead = if place == 0 { 1.0 } else { -1.0 };
+    ///         let _ = mover.tick(Intent::new(vec2(ahead, 0.0)), 1.0 / 60.0, &others);
+    ///         world.place(bodies[place], feet.solid_at(mover.position));
+    ///     }
+    /// }
+    /// assert!(two[0].position.x > two[1].position.x); // they met and slid on
+    /// # Ok::<(), ambulant::InvalidNumber>(())
+    /// ```
+    pub fn place(&mut self, wall: Wall, solid: Solid) -> bool {
+        matches!(wall, Wall::Obstacle(id) if self.obstacles.set(id, solid))
+    }
+
+    /// Changes the layers of a free-standing wall; `false` if it was removed, and for tiles and edges.
+    pub fn set_layers(&mut self, wall: Wall, layers: Layers) -> bool {
+        matches!(wall, Wall::Obstacle(id) if self.obstacles.set_layers(id, layers))
+    }
+
+    /// The shape of a free-standing wall; `None` if it was removed, and for tiles and edges.
+    #[must_use]
+    pub fn solid(&self, wall: Wall) -> Option<&Solid> {
+        let Wall::Obstacle(id) = wall else { return None };
+        self.obstacles.get(id)
+    }
+
+    /// The free-standing walls and their shapes.
+    pub fn walls(&self) -> impl Iterator<Item = (Wall, &Solid)> {
+        self.obstacles.iter().map(|(id, solid)| (Wall::Obstacle(id), solid))
+    }
+
+    /// Gives a wall a number of the game's own. A tag of a tile counts before that of its kind.
+    pub fn set_tag(&mut self, wall: Wall, tag: u32) {
+        let found = self.tags.binary_search_by_key(&wall, |(known, _)| *known);
+        match (found, tag) {
+            (Ok(place), 0) => drop(self.tags.remove(place)),
+            (Ok(place), _) => self.tags[place].1 = tag,
+            (Err(_), 0) => {}
+            (Err(place), _) => self.tags.insert(place, (wall, tag)),
+        }
+    }
+
+    /// The tag of a wall: its own, or that of its kind of tile, or 0.
+    #[must_use]
+    pub fn tag(&self, wall: Wall) -> u32 {
+        let own = self.tags.binary_search_by_key(&wall, |(known, _)| *known);
+        let kind = || match wall {
+            Wall::Tile(tile) => self.map.as_ref().and_then(|map| map.kind(tile)).map_or(0, TileKind::tag),
+            _ => 0,
+        };
+        own.map_or_else(|_| kind(), |place| self.tags[place].1)
+    }
+
+    /// The surface at a point; a plain one without a map and outside of it.
+    #[must_use]
+    pub fn surface_at(&self, point: Vec2) -> Surface {
+        self.map.as_ref().map_or(Surface::PLAIN, |map| map.surface_at(point))
+    }
+
+    /// Calls `see` with every wall whose bounding box reaches into an area, for drawing collision shapes.
+    pub fn outlines_in(&self, area: Aabb, mut see: impl FnMut(&FoundWall)) {
+        self.walls_in(area, &WallFilter::ALL, &mut |found| {
+            if found.solid.bounds().overlaps(&area) {
+                see(&found);
+            }
+        });
+    }
+
+    /// Whether nothing but the map can block: the most common world.
+    fn is_map_only(&self) -> Option<&TileGrid> {
+        self.map.as_ref().filter(|_| self.obstacles.is_empty() && self.play_area.is_none())
+    }
+}
+
+impl Terrain for World {
+    fn walls_in(&self, area: Aabb, filter: &WallFilter<'_>, see: &mut dyn FnMut(FoundWall)) {
+        if let Some(map) = &self.map {
+            map.walls_in(area, filter, see);
+        }
+        self.obstacles.walls_in(area, filter, see);
+        if let Some(edges) = &self.play_area {
+            edges.walls_in(area, filter, see);
+        }
+    }
+
+    fn y_axis(&self) -> YAxis {
+        self.y_axis
+    }
+
+    fn sweep(
+        &self,
+        footprint: &Footprint,
+        from: Vec2,
+        displacement: Vec2,
+        filter: &WallFilter<'_>,
+    ) -> Option<Hit> {
+        if let Some(map) = self.is_map_only() {
+            return map.sweep(footprint, from, displacement, filter);
+        }
+        let map = self.map.as_ref().and_then(|map| map.sweep(footprint, from, displacement, filter));
+        let walls = (!self.obstacles.is_empty()).then_some(&self.obstacles);
+        let walls = walls.and_then(|walls| walls.sweep(footprint, from, displacement, filter));
+        let edges = self.play_area.and_then(|edges| edges.sweep(footprint, from, displacement, filter));
+        if map.is_none() && walls.is_none() && edges.is_none() {
+            return None;
+        }
+        first_of(self, footprint, displacement, filter, [map, walls, edges])
+    }
+
+    fn wall_continues(
+        &self,
+        footprint: &Footprint,
+        from: Vec2,
+        displacement: Vec2,
+        normal: Vec2,
+        filter: &WallFilter<'_>,
+    ) -> f32 {
+        if let Some(map) = self.is_map_only() {
+            return map.wall_continues(footprint, from, displacement, normal, filter);
+        }
+        continues_across(from, displacement, |from, displacement| {
+            let of =
+                |terrain: &dyn Terrain| terrain.wall_continues(footprint, from, displacement, normal, filter);
+            let map = self.map.as_ref().map_or(0.0, |map| of(map));
+            let edges = self.play_area.as_ref().map_or(0.0, |edges| of(edges));
+            map.max(of(&self.obstacles)).max(edges)
+        })
+    }
+
+    fn is_flat_to(&self, footprint: &Footprint) -> bool {
+        self.obstacles.is_empty() && footprint.radius().is_none()
+    }
+
+    fn overlaps(&self, footprint: &Footprint, at: Vec2, filter: &WallFilter<'_>) -> bool {
+        self.map.as_ref().is_some_and(|map| map.overlaps(footprint, at, filter))
+            || self.obstacles.overlaps(footprint, at, filter)
+            || self.play_area.is_some_and(|edges| edges.overlaps(footprint, at, filter))
+    }
+
+    fn is_clear(
+        &self,
+        footprint: &Footprint,
+        from: Vec2,
+        displacement: Vec2,
+        filter: &WallFilter<'_>,
+    ) -> bool {
+        self.map.as_ref().is_none_or(|map| map.is_clear(footprint, from, displacement, filter))
+            && (self.obstacles.is_empty() || self.obstacles.is_clear(footprint, from, displacement, filter))
+            && self.play_area.is_none_or(|edges| edges.is_clear(footprint, from, displacement, filter))
+    }
+}

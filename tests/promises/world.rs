@@ -1,0 +1,159 @@
+//! The world: the same answers as its parts, one id for each wall, and what a game says about them.
+
+use std::collections::BTreeSet;
+
+use ambulant::direction::Corner;
+use ambulant::prelude::*;
+use ambulant::terrain::Filtered;
+use ambulant::travel::{MovingWall, push};
+use glam::IVec2;
+use proptest::prelude::*;
+use rstest::rstest;
+
+use crate::scene::{Dice, any_footprint, map, random_slopes};
+
+/// A world of a map, some walls and a play area, each there or not, and the same parts apart.
+fn parts(grid: &TileGrid, seed: u64, with: [bool; 3]) -> (World, TileGrid, Obstacles, Option<PlayArea>) {
+    let mut dice = Dice::new(seed);
+    let empty = map(&["."]).with_outside(Outside::Open).with_origin(Vec2::splat(1e6)).unwrap();
+    let mut world = World::new();
+    let mut walls = Obstacles::new();
+    if with[0] {
+        world = world.with_map(grid.clone());
+    }
+    for _ in 0..if with[1] { 6 } else { 0 } {
+        let at = vec2(dice.number(-6.0, 6.0), dice.number(-6.0, 6.0));
+        let solid = match dice.pick(3) {
+            0 => Solid::circle(at, dice.number(0.2, 1.0)).unwrap(),
+            1 => Solid::segment(at, at + vec2(dice.number(0.5, 2.0), dice.number(-2.0, 2.0))).unwrap(),
+            _ => Solid::box_from_corners(at, at + vec2(dice.number(0.2, 2.0), 1.0)).unwrap(),
+        };
+        let layers = Layers::bit(u32::from(dice.pick(2) == 1));
+        walls.add_on(layers, solid);
+        world.add_on(layers, solid);
+    }
+    let area = with[2]
+        .then(|| PlayArea::new(Vec2::splat(-7.0), Vec2::splat(7.0)).unwrap().with(Side::Top, EdgeRule::Open));
+    if let Some(area) = area {
+        world = world.with_play_area(area);
+    }
+    (world, if with[0] { grid.clone() } else { empty }, walls, area)
+}
+
+proptest! {
+    /// A world answers every question as a tuple of its parts does.
+    #[test]
+    fn a_world_is_met_like_its_parts(
+        grid in random_slopes(), footprint in any_footprint(), seed in any::<u64>(), with in any::<[bool; 3]>(),
+    ) {
+        let (world, grid, walls, area) = parts(&grid, seed, with);
+        let open = PlayArea::new(Vec2::splat(-1e5), Vec2::splat(1e5)).unwrap().with_all(EdgeRule::Open);
+        let tuple = (&grid, &walls, &area.unwrap_or(open));
+        let mut dice = Dice::new(seed ^ 1);
+        for _ in 0..8 {
+            let at = vec2(dice.number(-6.0, 6.0), dice.number(-6.0, 6.0));
+            let by = vec2(dice.number(-5.0, 5.0), dice.number(-5.0, 5.0));
+            let mask = WallFilter::on([Layers::ALL, Layers::FIRST][dice.pick(2)]);
+            let hit = world.sweep(&footprint, at, by, &mask);
+            prop_assert_eq!(hit, tuple.sweep(&footprint, at, by, &mask));
+            prop_assert_eq!(world.overlaps(&footprint, at, &mask), tuple.overlaps(&footprint, at, &mask));
+            prop_assert_eq!(world.is_clear(&footprint, at, by, &mask), tuple.is_clear(&footprint, at, by, &mask));
+            if let Some(hit) = hit {
+                let along = hit.normal.perp() * 3.0;
+                prop_assert_eq!(
+                    world.wall_continues(&footprint, hit.position, along, hit.normal, &mask),
+                    tuple.wall_continues(&footprint, hit.position, along, hit.normal, &mask)
+                );
+            }
+        }
+    }
+
+    /// No id of a world names another wall, also after walls were removed, and ids sort as numbers do.
+    #[test]
+    fn an_id_of_a_world_never_names_another_wall(steps in prop::collection::vec(0usize..6, 1..40)) {
+        let mut world = World::new().with_map(map(&["#.", ".#"]));
+        let solid = |place: usize| Solid::circle(vec2(place as f32, 0.0), 1.0).unwrap();
+        let (mut all, mut standing) = (BTreeSet::new(), Vec::new());
+        for (place, step) in steps.iter().enumerate() {
+            if *step > 2 && !standing.is_empty() {
+                let (wall, was) = standing.swap_remove(step % standing.len());
+                prop_assert_eq!(world.remove(wall), Some(solid(was)));
+                prop_assert_eq!((world.remove(wall), world.solid(wall).copied(), world.place(wall, solid(0))), (None, None, false));
+            } else {
+                let wall = world.add(solid(place));
+                prop_assert!(all.insert(wall), "{wall} was there before");
+                standing.push((wall, place));
+            }
+        }
+        prop_assert!(standing.iter().all(|(wall, place)| world.solid(*wall) == Some(&solid(*place))));
+        prop_assert_eq!(world.walls().count(), standing.len());
+    }
+}
+
+/// Two stores in a tuple give equal ids; two walls of a world never have one, so a door pushes no mover through another wall.
+#[test]
+fn a_door_of_a_world_pushes_no_mover_through_another_wall() {
+    let post = Solid::box_from_corners(vec2(3.0, -4.0), vec2(4.0, 4.0)).unwrap();
+    let door = Solid::box_from_corners(vec2(-3.0, -4.0), vec2(-1.0, 4.0)).unwrap();
+    let feet = Footprint::rect(2.0, 2.0).unwrap();
+
+    let mut world = World::new();
+    let [post_id, door_id] = [post, door].map(|solid| world.add(solid));
+    let moving = MovingWall::of(&world, door_id, vec2(5.0, 0.0)).unwrap();
+    let pushed = push(&world, &feet, Vec2::ZERO, &moving);
+    assert_eq!((pushed.position, pushed.squeezed), (vec2(2.0, 0.0), Some(post_id)));
+
+    let mut stores = (Obstacles::new(), Obstacles::new());
+    let ids = (stores.0.add(post), stores.1.add(door));
+    assert_eq!(ids.0, ids.1, "equal ids in two stores are what a world is for");
+}
+
+#[test]
+fn a_tag_is_that_of_the_wall_or_of_its_kind() {
+    let legend = Legend::new()
+        .with('#', TileKind::wall("bed").with_tag(3))
+        .with('/', TileKind::half("frame", Corner::TopLeft))
+        .with('.', TileKind::floor("path"));
+    let grid = TileGrid::from_rows(&["#/.", "#.."], &legend).unwrap();
+    let mut world = World::new().with_map(grid).with_y_axis(YAxis::Up);
+    let (bed, other) = (Wall::Tile(IVec2::ZERO), Wall::Tile(IVec2::Y));
+    world.set_tag(other, 9);
+    let post = world.add(Solid::circle(Vec2::ZERO, 1.0).unwrap());
+    assert_eq!(
+        [bed, other, post, Wall::Edge(Side::Top), Wall::Tile(IVec2::X)].map(|wall| world.tag(wall)),
+        [3, 9, 0, 0, 0]
+    );
+    world.set_tag(post, 5);
+    world.set_tag(other, 0);
+    assert_eq!([bed, other, post].map(|wall| world.tag(wall)), [3, 3, 5]);
+    world.remove(post);
+    assert_eq!((world.tag(post), world.map().unwrap().y_axis()), (0, YAxis::Up));
+}
+
+#[rstest]
+#[case::all_of_it(Aabb::from_corners(vec2(-9.0, -9.0), vec2(9.0, 9.0)), 4)]
+#[case::a_corner(Aabb::from_corners(vec2(0.2, 0.2), vec2(0.8, 0.8)), 1)]
+fn outlines_in_an_area_are_those_of_walls_there(#[case] area: Aabb, #[case] number: usize) {
+    let grid = map(&["#."]).with_origin(Vec2::ZERO).unwrap().with_tile_size(1.0).unwrap();
+    let mut world = World::new().with_map(grid.with_outside(Outside::Open));
+    for x in [4.0, 6.0, 8.0] {
+        world.add(Solid::circle(vec2(x, 0.0), 0.5).unwrap());
+    }
+    let mut found = 0;
+    world.outlines_in(area, |_| found += 1);
+    assert_eq!(found, number);
+}
+
+#[test]
+fn movers_that_block_each_other_meet_and_are_gone_when_removed() {
+    let (mut world, feet) = (World::new(), Footprint::rect(1.0, 1.0).unwrap());
+    let [own, other] = [vec2(0.0, 0.0), vec2(3.0, 0.0)].map(|at| world.add(feet.solid_at(at)));
+    let mut walker = Walker::new(Vec2::ZERO, feet, Gait::new(4.0, 1e3, 1e3).unwrap());
+    let right = Intent::new(vec2(1.0, 0.0));
+    let own = [own];
+    let others = WallFilter::ALL.except(&own);
+    let result = walker.tick(right, 1.0, &Filtered::new(&world, others));
+    assert_eq!((walker.position.x, result.contacts.iter().next().unwrap().wall), (2.0, other));
+    world.remove(other);
+    assert!(walker.tick(right, 1.0, &Filtered::new(&world, others)).contacts.is_empty());
+}
