@@ -206,6 +206,12 @@ pub(crate) const MOST_STRIDES: usize = 4096;
 /// is dropped.
 pub(crate) const MOST_INSTANTS: usize = 65_536;
 
+/// Two components of an intent that differ by less than this part are those of a diagonal.
+pub(crate) const DIAGONAL_ROUNDING: f32 = 1e-5;
+
+/// A frame of a walk cycle that is missing by less than this part of a frame is due.
+pub(crate) const FRAME_ROUNDING: f64 = 1e-6;
+
 /// The usual hysteresis of a facing, in radians: about six degrees.
 pub(crate) const USUAL_HYSTERESIS: f32 = 0.1;
 

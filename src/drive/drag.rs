@@ -57,7 +57,7 @@ impl Drag {
     /// # Errors
     /// The fraction must be above 0 and at most 1, the frame rate finite and above 0.
     pub fn kept_per_frame(fraction: f32, frame_rate: f32) -> Result<Self, InvalidNumber> {
-        let wanted = "a finite number above 0 (frames a second)";
+        let wanted = "a finite number above 0 (frames per second)";
         let frame_rate = above_zero("frame_rate", frame_rate, wanted)?;
         Self::per_second(-libm::logf(kept("kept_per_frame", fraction)?) * frame_rate + 0.0)
     }

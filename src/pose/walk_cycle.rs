@@ -2,6 +2,7 @@
 
 use crate::error::{InvalidNumber, above_zero};
 use crate::time::seconds;
+use crate::tolerance::FRAME_ROUNDING;
 
 /// What advances a walk cycle.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -78,7 +79,7 @@ impl WalkCycle {
     #[must_use]
     pub fn frame(&self) -> u32 {
         // A frame that is missing only by rounding is due.
-        let frame = libm::floor(self.phase * f64::from(self.frames) + 1e-6);
+        let frame = libm::floor(self.phase * f64::from(self.frames) + FRAME_ROUNDING);
         #[expect(
             clippy::cast_possible_truncation,
             clippy::cast_sign_loss,

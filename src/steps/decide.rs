@@ -10,7 +10,7 @@ use super::rules::{Diagonals, StepMode};
 use super::stepper::{StepInput, Stepper, Stride};
 use crate::direction::{Facing, YAxis};
 use crate::intent::Intent;
-use crate::tolerance::SAME_INSTANT;
+use crate::tolerance::{DIAGONAL_ROUNDING, SAME_INSTANT};
 
 /// The directions that were wanted, the preferred one first, and what blocks them.
 pub(super) type Blocked = [Option<(Facing, BlockedBy)>; 2];
@@ -220,7 +220,7 @@ impl Stepper {
             return Facing::toward(asked, y_axis);
         }
         // Of two equal components the horizontal one counts, within the rounding of a diagonal.
-        let across = asked.x.abs() >= asked.y.abs() * (1.0 - 1e-5);
+        let across = asked.x.abs() >= asked.y.abs() * (1.0 - DIAGONAL_ROUNDING);
         Facing::along_axis(asked, across, y_axis)
     }
 }

@@ -125,3 +125,31 @@ fn a_wrapper_that_changes_nothing_changes_nothing() {
     check(Helm::new(2.0, 30.0, drag, Steering::Toward).unwrap().with_grip(4.0).unwrap());
     check(Helm::new(2.0, 30.0, drag, Steering::Toward).unwrap().on_rails());
 }
+
+#[test]
+fn a_drag_is_the_same_from_each_of_its_forms() {
+    let rate = -60.0 * 0.98f32.ln();
+    let forms = [
+        Drag::kept_per_frame(0.98, 60.0),
+        Drag::kept_per_second((-rate).exp()),
+        Drag::half_life(2f32.ln() / rate),
+        Drag::per_second(rate),
+    ];
+    for form in forms {
+        assert!((form.unwrap().rate() / rate - 1.0).abs() < 1e-5);
+    }
+}
+
+/// Grip of the floor reaches the drive through its wrappers, and a helm at rest accelerates at its thrust.
+#[test]
+fn a_wrapped_drive_feels_the_grip_of_the_floor() {
+    let gait = Gait::new(60.0, 200.0, 200.0).unwrap();
+    let right = Intent::new(vec2(1.0, 0.0));
+    let carried = Carried { drive: gait, ground: vec2(5.0, 0.0) }.gripping(0.25);
+    assert!((carried.acceleration_of(Vec2::ZERO, right).x - 50.0).abs() < 1e-3);
+    let helm = Helm::new(2.0, 30.0, Drag::per_second(1.0).unwrap(), Steering::Toward)
+        .unwrap()
+        .with_grip(3.0)
+        .unwrap();
+    assert!((helm.acceleration_of(Vec2::ZERO, right).x - 30.0).abs() < 0.1);
+}

@@ -1,13 +1,13 @@
 //! The rules of walls, one at a time: tolerances at their borders, ties, corner help, pushes, touches, and what follows a walker.
 
-use ambulant::arcade::{FlightEnd, Projectile};
+use ambulant::arcade::{AtWall, Ball, FlightEnd, Projectile};
 use ambulant::direction::Angle;
 use ambulant::drive::{Drag, Falling, Feel, Glide, Helm, Motion, Pace, Steering};
 use ambulant::intent::Directions;
 use ambulant::pose::{DiagonalRule, Lean, Pose, Sectors, Stance, WalkCycle};
 use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Anchor, Solid, overlap};
-use ambulant::steps::{Claims, StepGround, StepInput, StepRules, Stepper, StrideEvent};
+use ambulant::steps::{Claims, StepGround, StepInput, StepMode, StepRules, Stepper, StrideEvent};
 use ambulant::terrain::{Obstacles, Terrain, Wall, WallFilter};
 use ambulant::travel::{MovingWall, Response, TouchPhase, Touching, push, resolve};
 use ambulant::view::{Follow, View};
@@ -211,6 +211,7 @@ fn a_hop_off_a_wall_within_a_tick_is_an_end_and_a_start() {
     }
     let (start, end, lasts) = (TouchPhase::Started, TouchPhase::Ended, TouchPhase::Lasting);
     assert_eq!(phases, [start, end, start, lasts]);
+    assert!(!touching.is_empty() && Touching::default().is_empty());
 }
 
 #[test]
@@ -263,6 +264,7 @@ fn a_fall_has_no_feel() {
 /// A press toward a wall is remembered by a stepper that runs on: when the way opens in time, it goes.
 #[rstest]
 #[case::in_time(0.2, true)]
+#[case::at_the_very_end(0.3, true)]
 #[case::too_late(0.5, false)]
 fn a_press_toward_a_wall_waits_while_it_is_remembered(#[case] opens: f32, #[case] goes: bool) {
     let mut grid = map(&[".#."]);
@@ -293,4 +295,46 @@ fn a_direction_that_stays_blocked_is_reported_once() {
             .count();
     }
     assert_eq!((blocked, cart.tile()), (1, ivec2(5, 0)));
+}
+
+/// Of both keys of a diagonal, a stepper with four directions takes the horizontal one, pushes what is there, and says how far it is.
+#[test]
+fn a_stepper_pushes_a_thing_and_says_how_far_it_is() {
+    let grid = map(&["....", "....", "...."]).with_tile_size(16.0).unwrap();
+    let (ground, mut claims) = (StepGround::new(&grid), Claims::new());
+    let things = [ivec2(0, 2), ivec2(1, 0)].map(|tile| claims.put_thing(tile, &ground).unwrap());
+    assert_eq!(things.map(|thing| thing.number()), [0, 1]);
+    let rules = StepRules::new(4.0).unwrap().pushing().with_mode(StepMode::Tap);
+    let mut gardener = Stepper::on(ivec2(0, 0), rules, &ground, &mut claims).unwrap();
+    let keys = HeldKeys { right: true, down: true, ..HeldKeys::NONE };
+    let _ = gardener.tick(keys.intent(YAxis::Down), 0.0625, &ground, &mut claims);
+    // A quarter of a stride is done: three quarters of a tile are left.
+    assert_eq!(gardener.pushing(&grid), Some((things[1], vec2(-12.0, 0.0))));
+    assert_eq!((gardener.stride_to(), claims.thing(things[1])), (Some(ivec2(1, 0)), Some(ivec2(2, 0))));
+    let _ = gardener.tick(Intent::NONE, 0.25, &ground, &mut claims);
+    assert_eq!(gardener.pushing(&grid), None);
+}
+
+/// A bench further off than it feels for is none of its business.
+#[rstest]
+#[case::far(-3.0, 6.0)]
+#[case::near(-1.2, 4.0)]
+fn what_hovers_feels_only_as_far_ahead_as_it_is_to(#[case] edge: f32, #[case] y: f32) {
+    let mut walls = Obstacles::new();
+    walls.add(Solid::box_from_corners(vec2(-50.0, 9.0), vec2(50.0, 20.0)).unwrap());
+    walls.add(Solid::box_from_corners(vec2(-50.0, 7.0), vec2(edge, 20.0)).unwrap());
+    let hover = ambulant::arcade::Hover::new(2.0, 100.0, 100.0).unwrap().with_ahead(1.0, 3.0).unwrap();
+    let feet = Footprint::rect(1.0, 2.0).unwrap();
+    let mut at = vec2(0.0, 6.0);
+    for _ in 0..30 {
+        at = hover.tick(&walls, &feet, at, vec2(0.0, 1.0), 0.1);
+    }
+    assert!((at.y - y).abs() < 1e-3, "{at}");
+}
+
+#[test]
+fn a_ball_that_is_faster_than_all_numbers_stays_where_it_is() {
+    let mut ball = Ball::new(vec2(1.0, 2.0), vec2(f32::MAX, 0.0), Footprint::circle(1.0).unwrap());
+    let bounces = ball.tick(10.0, &mut Obstacles::new(), None, |_, _| AtWall::Stop);
+    assert_eq!((bounces.count, bounces.in_play, ball.position), (0, true, vec2(1.0, 2.0)));
 }
