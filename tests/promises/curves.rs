@@ -1,7 +1,7 @@
 //! Round walls and steered movers against walls, compared with an independent integration in tiny steps.
 
 use ambulant::direction::Angle;
-use ambulant::drive::{AnyDrive, Drag, Glide, Helm, Pace, Steering};
+use ambulant::drive::{AnyDrive, Carried, Drag, Glide, Helm, Pace, Steering};
 use ambulant::prelude::*;
 use ambulant::shape::Solid;
 use ambulant::terrain::Obstacles;
@@ -375,4 +375,34 @@ fn who_points_straight_into_a_wall_slides_on_however_short_the_tick(#[values(0, 
         let kept = walker.velocity.dot(along) / speed;
         assert!(kept > 1.0 - 4.0 * dt * drag.rate() - 1e-6, "seed {seed}: {kept} kept of {speed} in {dt} s");
     }
+}
+
+/// On a belt that leads away from a round wall, a mover that presses on the wall walks against the belt: what moves it, belt and all,
+/// runs along the wall.
+#[rstest]
+fn on_a_belt_a_mover_at_a_round_wall_moves_along_it(
+    #[values(7.0, 60.0, 1000.0)] rate: f32,
+    #[values(1.0, -1.0)] mirror: f32,
+) {
+    let mut walls = Obstacles::new();
+    walls.add(Solid::circle(Vec2::ZERO, 10.0).unwrap());
+    let ground = vec2(3.0, 1.0 * mirror);
+    let drive = Carried { drive: Pace::new(20.0).unwrap(), ground };
+    let mut moth = Walker::new(vec2(11.0, 0.0), Footprint::circle(1.0).unwrap(), drive);
+    let mut along = 0;
+    for _ in 0..60 {
+        let normal = moth.position.normalize();
+        // Pressed on the wall all the way round.
+        let intent = Intent::new(normal * -0.8 + normal.perp() * (0.3 * mirror));
+        let _ = moth.tick(intent, 1.0 / rate, &walls);
+        let normal = moth.position.normalize();
+        if (moth.position.length() - 11.0).abs() < 1e-3 && ground.dot(normal) > 0.5 {
+            along += 1;
+            assert!(
+                (moth.velocity + ground).dot(normal).abs() < 0.02 * (moth.velocity + ground).length(),
+                "{moth:?}"
+            );
+        }
+    }
+    assert!(along >= 2, "{along}");
 }
