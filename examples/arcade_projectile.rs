@@ -1,4 +1,4 @@
-//! A thousand flicked pebbles: aimed once, swept, and each tells what it hit and where.
+//! A thousand flicked pebbles: each is aimed once and reports what it hit and where.
 
 use ambulant::arcade::{FlightEnd, Projectile};
 use ambulant::prelude::*;

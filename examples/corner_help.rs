@@ -1,4 +1,4 @@
-//! Corner help: who only just clips the corner of a gap is led through it, no faster than it came.
+//! Corner help: a mover that only just hits the corner of a gap goes round it, no faster than before.
 
 use ambulant::prelude::*;
 use ambulant::walker::AlongWalls;

@@ -18,7 +18,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let moth = Footprint::circle(4.0)?;
     let motion = Motion { displacement: vec2(200.0, 0.0), velocity: vec2(200.0, 0.0), heading: Angle::ZERO };
 
-    // Chosen at each contact: every net is told, none holds.
+    // Chosen at each contact: every net is reported, none blocks.
     let through_nets = |hit: &ambulant::terrain::Hit| {
         if hit.layers == NETS { Response::PassThrough } else { Response::Slide }
     };
@@ -26,7 +26,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     println!("{result}");
     assert_eq!(result.position.x, 124.0);
 
-    // Or never asked: a mover that does not mind the layer is told nothing of it.
+    // Or by the mask: a mover without the layer in its mask gets no contacts with it.
     let unblocked = slide(&Filtered::new(&map, !NETS), &moth, vec2(8.0, 8.0), motion);
     println!("{unblocked}");
     assert_eq!(unblocked.contacts.len(), 1);

@@ -24,9 +24,9 @@ impl Intent {
     /// No intent.
     pub const NONE: Self = Self(Vec2::ZERO);
 
-    /// There is an intent, but walls leave nothing of it. It has the length of [`NONE`](Self::NONE), but a press
-    /// exactly into a wall brakes like one slightly beside it. The sign of its zeros tells it from `NONE`; no other
-    /// intent has a negative zero.
+    /// There is an intent, but walls leave nothing of it. It has the length of [`NONE`](Self::NONE), but a press into
+    /// a wall brakes at the same rate whether it is exact or slightly aside. The sign of its zeros distinguishes it
+    /// from `NONE`; no other intent has a negative zero.
     pub(crate) const BLOCKED: Self = Self(Vec2::splat(-0.0));
 
     /// A vector up to length 1; a longer one is shortened to length 1.

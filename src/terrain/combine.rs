@@ -70,6 +70,8 @@ macro_rules! passed_on {
     };
 }
 
+pub(super) use passed_on;
+
 impl<T: Terrain + ?Sized> Terrain for &T {
     passed_on!(|this, filter| **this, filter);
 }
@@ -127,6 +129,11 @@ impl<T: Terrain> Terrain for [T] {
     ) -> bool {
         self.iter().all(|terrain| terrain.is_clear(footprint, from, displacement, filter))
     }
+}
+
+/// Nothing, or a terrain.
+impl<T: Terrain> Terrain for Option<T> {
+    passed_on!(|this, filter| *this.as_slice(), filter);
 }
 
 impl<A: Terrain, B: Terrain> Terrain for (A, B) {

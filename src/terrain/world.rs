@@ -6,7 +6,7 @@ use alloc::vec::Vec;
 
 use glam::Vec2;
 
-use super::combine::{continues_across, first_of};
+use super::combine::passed_on;
 use super::filter::WallFilter;
 use super::found::FoundWall;
 use super::hit::Hit;
@@ -48,40 +48,32 @@ pub struct World {
     play_area: Option<PlayArea>,
     /// The tags other than 0, in the order of walls.
     tags: Vec<(Wall, u32)>,
-    y_axis: YAxis,
 }
 
 impl World {
     /// A world in which nothing blocks.
     #[must_use]
     pub const fn new() -> Self {
-        Self {
-            map: None,
-            obstacles: Obstacles::new(),
-            play_area: None,
-            tags: Vec::new(),
-            y_axis: YAxis::Down,
-        }
+        Self { map: None, obstacles: Obstacles::new(), play_area: None, tags: Vec::new() }
     }
 
     /// Sets the tile map.
     #[must_use]
     pub fn with_map(mut self, map: TileGrid) -> Self {
-        self.map = Some(map.with_y_axis(self.y_axis));
+        self.map = Some(map.with_y_axis(self.obstacles.y_axis()));
         self
     }
 
     /// Sets the play area: its sides block, bounce, wrap or are open.
     #[must_use]
-    pub const fn with_play_area(mut self, area: PlayArea) -> Self {
-        self.play_area = Some(area.with_y_axis(self.y_axis));
+    pub fn with_play_area(mut self, area: PlayArea) -> Self {
+        self.play_area = Some(area.with_y_axis(self.obstacles.y_axis()));
         self
     }
 
     /// Sets the direction in which y grows, for all parts of the world.
     #[must_use]
     pub fn with_y_axis(mut self, y_axis: YAxis) -> Self {
-        self.y_axis = y_axis;
         self.map = self.map.map(|map| map.with_y_axis(y_axis));
         self.play_area = self.play_area.map(|area| area.with_y_axis(y_axis));
         self.obstacles = self.obstacles.with_y_axis(y_axis);
@@ -210,87 +202,8 @@ impl World {
             }
         });
     }
-
-    /// Whether nothing but the map can block: the most common world.
-    fn is_map_only(&self) -> Option<&TileGrid> {
-        self.map.as_ref().filter(|_| self.obstacles.is_empty() && self.play_area.is_none())
-    }
 }
 
 impl Terrain for World {
-    fn walls_in(&self, area: Aabb, filter: &WallFilter<'_>, see: &mut dyn FnMut(FoundWall)) {
-        if let Some(map) = &self.map {
-            map.walls_in(area, filter, see);
-        }
-        self.obstacles.walls_in(area, filter, see);
-        if let Some(edges) = &self.play_area {
-            edges.walls_in(area, filter, see);
-        }
-    }
-
-    fn y_axis(&self) -> YAxis {
-        self.y_axis
-    }
-
-    fn sweep(
-        &self,
-        footprint: &Footprint,
-        from: Vec2,
-        displacement: Vec2,
-        filter: &WallFilter<'_>,
-    ) -> Option<Hit> {
-        if let Some(map) = self.is_map_only() {
-            return map.sweep(footprint, from, displacement, filter);
-        }
-        let map = self.map.as_ref().and_then(|map| map.sweep(footprint, from, displacement, filter));
-        let walls = (!self.obstacles.is_empty()).then_some(&self.obstacles);
-        let walls = walls.and_then(|walls| walls.sweep(footprint, from, displacement, filter));
-        let edges = self.play_area.and_then(|edges| edges.sweep(footprint, from, displacement, filter));
-        if map.is_none() && walls.is_none() && edges.is_none() {
-            return None;
-        }
-        first_of(self, footprint, displacement, filter, [map, walls, edges])
-    }
-
-    fn wall_continues(
-        &self,
-        footprint: &Footprint,
-        from: Vec2,
-        displacement: Vec2,
-        normal: Vec2,
-        filter: &WallFilter<'_>,
-    ) -> f32 {
-        if let Some(map) = self.is_map_only() {
-            return map.wall_continues(footprint, from, displacement, normal, filter);
-        }
-        continues_across(from, displacement, |from, displacement| {
-            let of =
-                |terrain: &dyn Terrain| terrain.wall_continues(footprint, from, displacement, normal, filter);
-            let map = self.map.as_ref().map_or(0.0, |map| of(map));
-            let edges = self.play_area.as_ref().map_or(0.0, |edges| of(edges));
-            map.max(of(&self.obstacles)).max(edges)
-        })
-    }
-
-    fn is_flat_to(&self, footprint: &Footprint) -> bool {
-        self.obstacles.is_empty() && footprint.radius().is_none()
-    }
-
-    fn overlaps(&self, footprint: &Footprint, at: Vec2, filter: &WallFilter<'_>) -> bool {
-        self.map.as_ref().is_some_and(|map| map.overlaps(footprint, at, filter))
-            || self.obstacles.overlaps(footprint, at, filter)
-            || self.play_area.is_some_and(|edges| edges.overlaps(footprint, at, filter))
-    }
-
-    fn is_clear(
-        &self,
-        footprint: &Footprint,
-        from: Vec2,
-        displacement: Vec2,
-        filter: &WallFilter<'_>,
-    ) -> bool {
-        self.map.as_ref().is_none_or(|map| map.is_clear(footprint, from, displacement, filter))
-            && (self.obstacles.is_empty() || self.obstacles.is_clear(footprint, from, displacement, filter))
-            && self.play_area.is_none_or(|edges| edges.is_clear(footprint, from, displacement, filter))
-    }
+    passed_on!(|this, filter| (&this.obstacles, (&this.map, &this.play_area)), filter);
 }

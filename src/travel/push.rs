@@ -91,7 +91,7 @@ pub struct Push {
 /// let pushed = push(&walls, &gardener, vec2(4.0, 4.0), &slides(5.0));
 /// assert_eq!((pushed.position, pushed.squeezed), (vec2(7.0, 4.0), None));
 ///
-/// // A door that would leave no room tells what is behind, and how far it may go.
+/// // If there is no room, the result names the wall behind and how far the door can go.
 /// let pushed = push(&walls, &gardener, vec2(4.0, 4.0), &slides(8.0));
 /// assert_eq!((pushed.position, pushed.squeezed), (vec2(9.0, 4.0), Some(Wall::Obstacle(post))));
 /// assert_eq!(pushed.free, 7.0 / 8.0);

@@ -116,7 +116,7 @@ proptest! {
         let fraction = |hit: Option<ambulant::terrain::Hit>| hit.map_or(1.0, |hit| hit.fraction);
         let hits = [grid.sweep(&footprint, from, way, &filter), shapes[..].sweep(&footprint, from, way, &filter)];
         let apart = (fraction(hits[0]) - fraction(hits[1])).abs() * way.length();
-        // A graze at 2,000 units is told a few roundings sooner or later.
+        // A graze at 2,000 units is reported a few roundings sooner or later.
         prop_assert!(apart < 0.01, "{hits:?}");
     }
 
@@ -256,7 +256,7 @@ proptest! {
         }
         prop_assume!(!movers.is_empty());
         let ids: Vec<MoverId> = movers.iter().map(Stepper::id).collect();
-        // In short ticks all who stand decide again and again; in a long one only who may start by now.
+        // In short ticks all steppers that stand decide repeatedly; in a long one only those that may start by now.
         let mut divided = (movers.clone(), claims.clone());
         let mut held = vec![0u8; movers.len()];
         for (which, key) in wishes {

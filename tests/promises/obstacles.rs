@@ -204,7 +204,8 @@ fn ids_of_removed_obstacles_never_come_back() {
     assert_eq!(scene.iter().count(), 1);
 }
 
-/// A wall that is put on other layers is met by those who mind them, and by nobody else, from either store of cells.
+/// A wall on other layers is hit by movers with these layers in their mask, and by no others, from either store of
+/// cells.
 #[test]
 fn a_wall_on_other_layers_is_met_by_those_whose_mask_has_them() {
     let mut scene = Obstacles::new();

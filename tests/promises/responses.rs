@@ -55,7 +55,7 @@ proptest! {
             prop_assert!(result.velocity.length() <= far * 60.0 * 1.000_01, "{response:?} {result}");
             prop_assert!(length(from, &result) <= far * 1.01 + 1e-4, "{response:?} {result}");
         }
-        // Whoever passes ends where there are no walls at all, and is told of each wall once.
+        // A mover that passes through ends as without walls, and each wall is reported once.
         let result = resolve(&grid, &footprint, from, motion(way), |_| Response::PassThrough);
         if result.remaining == Vec2::ZERO {
             prop_assert!(result.position.distance(from + way) < 1e-3);

@@ -390,7 +390,7 @@ fn a_wide_sector_takes_more() {
     }
 }
 
-/// Each side of a tile that is closed is closed to steps from there, and to no others; what stands on a tile is told.
+/// A closed side blocks steps through it and no others; the event names what blocked the step.
 #[rstest]
 #[case::left(Side::Left, Facing::Right)]
 #[case::right(Side::Right, Facing::Left)]

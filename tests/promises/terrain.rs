@@ -1,4 +1,4 @@
-//! What a wall is and who collides with it: layers, closed sides, half-tiles, bounds, cells, rays.
+//! Walls and which movers collide with them: layers, closed sides, half-tiles, play areas, cells, rays.
 
 use ambulant::direction::{Angle, Corner, Side};
 use ambulant::drive::Motion;
@@ -261,7 +261,7 @@ proptest! {
     }
 }
 
-/// A terrain of one's own: only the walls in an area are told.
+/// A terrain of one's own implements only `walls_in`.
 struct Stones([Solid; 2]);
 
 impl Terrain for Stones {

@@ -291,7 +291,7 @@ fn a_direction_that_stays_blocked_is_reported_once() {
         let events = cart.tick(Intent::new(vec2(0.0, 1.0)), 0.02, &ground, &mut claims);
         blocked += events
             .iter()
-            .filter(|event| matches!(event.what, StrideEvent::Blocked { direction, .. } if direction == ambulant::direction::Facing::Down))
+            .filter(|event| matches!(event.what, StrideEvent::Blocked { direction, .. } if direction == Facing::Down))
             .count();
     }
     assert_eq!((blocked, cart.tile()), (1, ivec2(5, 0)));

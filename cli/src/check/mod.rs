@@ -7,8 +7,6 @@ mod names;
 mod reach;
 mod starts;
 
-use std::fmt;
-
 use crate::scenario::Scenario;
 
 /// Something that is valid and probably a mistake.
@@ -22,12 +20,6 @@ pub(crate) struct Finding {
 impl Finding {
     fn new(kind: &'static str, text: impl Into<String>) -> Self {
         Self { kind, text: text.into() }
-    }
-}
-
-impl fmt::Display for Finding {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        write!(f, "{:<17} {}", self.kind, self.text)
     }
 }
 

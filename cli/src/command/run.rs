@@ -13,7 +13,7 @@ use crate::text::{BAD, BOLD, FAINT, GOOD, NOTED, fixed, styled};
 
 /// Play a scenario and print what happened
 ///
-/// Prints every event in order of time (who started moving, touched what on which side, came to rest),
+/// Prints every event in order of time (an actor starts moving, touches a wall, comes to rest),
 /// then a summary for each actor, then whether the scenario's expectations held. The exit status is 1
 /// if an expectation did not hold, and 2 if the scenario or the call is wrong.
 #[derive(Debug, Args)]

@@ -31,7 +31,7 @@ pub(crate) struct Terminal {
 }
 
 impl Terminal {
-    /// Takes the terminal; asks it whether it tells when a key is let go, unless `ask` says not to.
+    /// Takes over the terminal; asks it to report key releases, unless `ask` says not to.
     ///
     /// # Errors
     /// When there is none, or it cannot be set up.
@@ -61,7 +61,7 @@ impl Terminal {
         }
     }
 
-    /// Whether it tells when a key is let go.
+    /// Whether it reports key releases.
     pub(crate) fn tells_releases(&self) -> bool {
         self.tells_releases
     }

@@ -144,7 +144,7 @@ fn draw_beside(sheet: &mut Sheet, area: Area, shown: &Shown<'_>) {
     }
 }
 
-/// The most contacts that are told of one response.
+/// The most contacts that are listed for one response.
 const MOST_CONTACTS: usize = 4;
 
 struct Column<'a> {

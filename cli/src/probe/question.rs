@@ -106,7 +106,7 @@ struct WrittenKind {
 /// What is wrong with it, in words.
 pub(crate) fn asked_in_json(text: &str, file: Option<&Walls>) -> Result<Asked, (Option<Value>, String)> {
     let line: Line = serde_json::from_str(text).map_err(|error| {
-        // Even of a bad question, what it calls itself is told.
+        // A question with an error is answered with its id too.
         let id = serde_json::from_str::<Value>(text).ok().and_then(|value| value.get("id").cloned());
         (id, error.to_string().replace(" at line 1 column", ", at column"))
     })?;

@@ -1,4 +1,4 @@
-//! A run as one JSON document: what `run` tells in words, for programs.
+//! A run as one JSON document: what `run` prints as text, for programs.
 
 use serde_json::{Value, json};
 

@@ -20,8 +20,7 @@ pub(crate) struct Event {
 }
 
 impl Event {
-    /// The order in which events are told: the order of actors within a tick must not show where they differ
-    /// in time, and a touch comes before the rest that it brings.
+    /// The order of events: by time, whatever the order of actors within a tick, and a touch before what follows from it.
     #[expect(clippy::cast_possible_truncation, reason = "microseconds of a run of a day at most")]
     pub(crate) fn order(&self) -> (i64, u8) {
         ((self.time * 1e6).round() as i64, self.what.rank())
@@ -104,7 +103,7 @@ impl Happening {
         Self::Flew { kind, text }
     }
 
-    /// The order in which things that happen at one instant are told: causes first.
+    /// The order of events at one instant: causes first.
     pub(crate) fn rank(&self) -> u8 {
         match self {
             Self::Launched { .. } | Self::MovedOff { .. } => 0,

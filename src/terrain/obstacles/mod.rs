@@ -205,6 +205,11 @@ impl Terrain for Obstacles {
         self.y_axis
     }
 
+    /// An empty store is; of others it is not known.
+    fn is_flat_to(&self, _: &Footprint) -> bool {
+        self.is_empty()
+    }
+
     fn sweep(
         &self,
         footprint: &Footprint,
@@ -212,6 +217,9 @@ impl Terrain for Obstacles {
         displacement: Vec2,
         filter: &WallFilter<'_>,
     ) -> Option<Hit> {
+        if self.is_empty() {
+            return None;
+        }
         let all = |area: Aabb, see: &mut dyn FnMut(FoundWall)| self.walls_in(area, filter, see);
         let strip = Strip::of(footprint, from, displacement);
         let stretch = STRETCH * self.cells.spacing();
