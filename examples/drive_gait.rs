@@ -19,7 +19,7 @@ fn main() -> Result<(), ambulant::InvalidNumber> {
         let dt = 1.0 / f32::from(ticks_per_second);
         for (wish, seconds) in [(Vec2::X, 1u8), (Vec2::NEG_X, 1), (Vec2::ZERO, 1)] {
             for _ in 0..u16::from(ticks_per_second) * u16::from(seconds) {
-                let motion = gait.advance(velocity, Intent::new(wish), dt);
+                let motion = gait.advance(velocity.into(), Intent::new(wish), &Surface::PLAIN, dt);
                 position += motion.displacement;
                 velocity = motion.velocity;
             }

@@ -21,7 +21,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
                 velocity.length()
             );
         }
-        let motion = glide.advance(velocity, Intent::NONE, 1.0 / 60.0);
+        let motion = glide.advance(velocity.into(), Intent::NONE, &Surface::PLAIN, 1.0 / 60.0);
         position += motion.displacement;
         velocity = motion.velocity;
         ticks += 1;

@@ -14,7 +14,7 @@ fn main() -> Result<(), ambulant::InvalidNumber> {
         println!("{name}");
         for second in 1..=3u8 {
             for _ in 0..60 {
-                let motion = helm.advance(momentum, hard_right, 1.0 / 60.0);
+                let motion = helm.advance(momentum, hard_right, &Surface::PLAIN, 1.0 / 60.0);
                 position += motion.displacement;
                 momentum = motion.momentum();
             }

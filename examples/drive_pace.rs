@@ -10,7 +10,7 @@ fn main() -> Result<(), ambulant::InvalidNumber> {
     for (name, wish, seconds) in
         [("right", vec2(1.0, 0.0), 1.0), ("right and up", vec2(1.0, -1.0), 1.0), ("nothing", Vec2::ZERO, 1.0)]
     {
-        let motion = rail.advance(velocity, Intent::new(wish), seconds);
+        let motion = rail.advance(velocity.into(), Intent::new(wish), &Surface::PLAIN, seconds);
         position += motion.displacement;
         velocity = motion.velocity;
         println!("{name:12}  at {:6.1}, {:4.1}  speed {:4.1}", position.x, position.y, velocity.length());

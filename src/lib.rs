@@ -36,7 +36,7 @@
 //!
 //! // intent + velocity + time -> motion: how velocity answers
 //! let gait = Gait::new(60.0, 400.0, 500.0)?; // units/s, units/s², units/s²
-//! let motion = gait.advance(Vec2::ZERO, intent, 1.0 / 60.0);
+//! let motion = gait.advance(Momentum::default(), intent, &Surface::PLAIN, 1.0 / 60.0);
 //!
 //! // motion + terrain -> result: what the world allows
 //! let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
@@ -117,6 +117,11 @@ struct Guide;
 #[cfg(doctest)]
 #[doc = include_str!("../docs/arcade.md")]
 struct Arcade;
+
+/// The programs in the guide to drives.
+#[cfg(doctest)]
+#[doc = include_str!("../docs/feel.md")]
+struct DrivesAndSurfaces;
 
 /// The programs in the guide to stepping.
 #[cfg(doctest)]

@@ -4,7 +4,7 @@ pub use glam::{IVec2, Vec2, ivec2, vec2};
 
 pub use crate::arcade::{AtWall, Ball, Breakables, Paddle, Projectile};
 pub use crate::direction::{Angle, Facing, Side, YAxis};
-pub use crate::drive::{Drag, Drive, Gait, Glide, Helm, Pace, Steering};
+pub use crate::drive::{Drag, Drive, Gait, Glide, Helm, Momentum, Pace, Steering, Surface};
 pub use crate::intent::{Direction, HeldKeys, Intent};
 pub use crate::pose::Pose;
 pub use crate::shape::{Aabb, Anchor, Footprint, Solid};

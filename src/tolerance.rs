@@ -220,3 +220,21 @@ pub(crate) const ON_THE_BORDER: f32 = 1e-4;
 
 /// The rounding of a tick, in ticks.
 pub(crate) const TICK_ROUNDING: f64 = 1e-6;
+
+/// The most tiles whose surfaces are compared at once.
+pub(crate) const MOST_TILES_OF_SURFACE: i64 = 1024;
+
+/// The most times that a path is halved to find a border between surfaces: to a hundred-millionth of a tick.
+pub(crate) const MOST_HALVINGS_TO_BORDER: usize = 28;
+
+/// How far beside a border its two sides are looked at, per unit of coordinate: a few steps of `f32` rounding.
+pub(crate) const BESIDE_BORDER: f64 = 1e-6;
+
+/// How long a mover on a border between two surfaces of different grip or speed is moved at once, in seconds.
+pub(crate) const BORDER_STEP: f32 = 1.0 / 2048.0;
+
+/// The most such steps in a tick.
+pub(crate) const MOST_BORDER_STEPS: f32 = 512.0;
+
+/// The most parts of a path that are looked at for a border; the rest is looked at only where parts end.
+pub(crate) const MOST_LOOKS: usize = 2048;

@@ -309,7 +309,7 @@ fn moving_obstacles() -> Side<'static> {
 }
 
 /// Movers in the open, each with another wish.
-fn driving<D: Drive + 'static>(drive: D) -> Side<'static> {
+fn driving<D: Drive + Copy + 'static>(drive: D) -> Side<'static> {
     let mut dice = Dice::new(7);
     let mut all: Vec<(Vec2, Motion, Intent)> = (0..MOVERS)
         .map(|_| {
@@ -320,10 +320,10 @@ fn driving<D: Drive + 'static>(drive: D) -> Side<'static> {
         .collect();
     Side::new(MOVERS, move || {
         // One kind of mover, one tick: both are the same for all.
-        let (drive, dt) = (drive.clone(), black_box(DT));
+        let (drive, dt) = (drive, black_box(DT));
         for (position, motion, intent) in &mut all {
             let from = Momentum { velocity: motion.velocity, heading: motion.heading };
-            *motion = drive.advance(from, *intent, dt);
+            *motion = drive.advance(from, *intent, &Surface::PLAIN, dt);
             *position += motion.displacement;
         }
         black_box(&mut all);

@@ -72,7 +72,7 @@ impl Paddle {
         let straight = away.is_finite() && (away.x == 0.0) != (away.y == 0.0);
         if !straight {
             let wanted = "one of two parts, the other one 0 (a direction along an axis)";
-            return Err(InvalidNumber::new("away", away.x.min(away.y), wanted));
+            return Err(InvalidNumber::vector("away", away, away.x.min(away.y), wanted));
         }
         if !(0.0..FRAC_PI_2).contains(&greatest_angle) {
             let wanted = "at least 0 and below 1.571 (radians, a quarter of a turn)";

@@ -62,11 +62,6 @@ impl Drag {
         Self::per_second(-libm::logf(kept("kept_per_frame", fraction)?) * frame_rate + 0.0)
     }
 
-    /// The drag with a multiple of the rate.
-    pub(super) const fn times(self, factor: f32) -> Self {
-        Self(self.0 * factor)
-    }
-
     /// The rate, per second.
     #[must_use]
     pub const fn rate(self) -> f32 {

@@ -8,6 +8,8 @@ use glam::Vec2;
 use super::gait::close_in;
 use super::motion::{Drive, Momentum, Motion};
 use super::response::{Pull, Response};
+use super::surface::Surface;
+use crate::direction::Axis;
 use crate::error::{InvalidNumber, above_zero};
 use crate::intent::Intent;
 use crate::time::seconds;
@@ -15,12 +17,11 @@ use crate::time::seconds;
 /// A drive under a constant pull.
 ///
 /// ```
-/// use ambulant::drive::{Drive, Falling, Pace};
-/// use ambulant::intent::Intent;
-/// use glam::{Vec2, vec2};
+/// use ambulant::prelude::*;
+/// use ambulant::drive::Falling;
 ///
 /// let falling = Falling::new(Pace::new(10.0)?, vec2(0.0, 100.0), 50.0)?; // pull, fastest fall
-/// let motion = falling.advance(Vec2::ZERO, Intent::new(vec2(1.0, 0.0)), 1.0);
+/// let motion = falling.advance(Momentum::default(), Intent::new(vec2(1.0, 0.0)), &Surface::PLAIN, 1.0);
 /// assert_eq!(motion.velocity, vec2(10.0, 50.0)); // the limit, after half a second
 /// assert_eq!(motion.displacement, vec2(10.0, 12.5 + 25.0));
 /// # Ok::<(), ambulant::InvalidNumber>(())
@@ -29,20 +30,62 @@ use crate::time::seconds;
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Falling<D> {
     drive: D,
+    fall: Fall,
+}
+
+/// A constant pull up to a speed.
+#[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub(super) struct Fall {
     toward: Vec2,
     rate: f32,
     limit: f32,
 }
 
-impl<D: Drive> Falling<D> {
+impl Fall {
+    pub(super) fn new(pull: Vec2, limit: f32) -> Result<Self, InvalidNumber> {
+        let wanted = "a vector of finite length above 0 (units/s²)";
+        let rate = pull.length();
+        if !(rate.is_finite() && rate > 0.0) {
+            return Err(InvalidNumber::vector(
+                "pull",
+                pull,
+                if pull.x.is_finite() { pull.y } else { pull.x },
+                wanted,
+            ));
+        }
+        let limit = above_zero("limit", limit, "a finite number above 0 (units/s)")?;
+        Ok(Self { toward: pull / rate, rate, limit })
+    }
+
+    pub(super) fn pull(&self) -> Vec2 {
+        self.toward * self.rate
+    }
+
+    pub(super) const fn limit(&self) -> f32 {
+        self.limit
+    }
+
+    fn across(&self, vector: Vec2) -> Vec2 {
+        vector - self.toward * vector.dot(self.toward)
+    }
+}
+
+impl<D> Falling<D> {
     /// A drive under a pull (units/s², in any direction), up to a speed along it (units/s).
     ///
     /// # Errors
     /// The pull must be finite and not zero, the limit finite and above 0.
     pub fn new(drive: D, pull: Vec2, limit: f32) -> Result<Self, InvalidNumber> {
-        let rate = above_zero("pull", pull.length(), "a vector of finite length above 0 (units/s²)")?;
-        let limit = above_zero("limit", limit, "a finite number above 0 (units/s)")?;
-        Ok(Self { drive, toward: pull / rate, rate, limit })
+        Ok(Self { drive, fall: Fall::new(pull, limit)? })
+    }
+
+    pub(super) const fn under(drive: D, fall: Fall) -> Self {
+        Self { drive, fall }
+    }
+
+    pub(super) const fn fall(&self) -> Fall {
+        self.fall
     }
 
     /// The drive that acts across the pull.
@@ -54,34 +97,54 @@ impl<D: Drive> Falling<D> {
     /// The greatest speed along the pull, in units/s.
     #[must_use]
     pub const fn limit(&self) -> f32 {
-        self.limit
+        self.fall.limit
     }
 
     /// The pull, in units/s².
     #[must_use]
     pub fn pull(&self) -> Vec2 {
-        self.toward * self.rate
+        self.fall.pull()
     }
 
-    fn across(&self, vector: Vec2) -> Vec2 {
-        vector - self.toward * vector.dot(self.toward)
+    fn level(&self, momentum: Momentum) -> Momentum {
+        Momentum { velocity: self.fall.across(momentum.velocity), ..momentum }
+    }
+
+    fn intent(&self, intent: Intent) -> Intent {
+        Intent::new(self.fall.across(intent.vector()))
+    }
+
+    /// Displacement and speed along the pull.
+    fn fallen(&self, from: Momentum, dt: f32) -> (Vec2, Vec2) {
+        let Fall { toward, rate, limit } = self.fall;
+        close_in(toward * from.velocity.dot(toward), toward * limit, rate, seconds(dt))
     }
 }
 
 impl<D: Drive> Drive for Falling<D> {
-    fn advance(&self, from: impl Into<Momentum>, intent: Intent, dt: f32) -> Motion {
-        let from = from.into();
-        let level = Momentum { velocity: self.across(from.velocity), ..from };
-        let motion = self.drive.advance(level, Intent::new(self.across(intent.vector())), dt);
-        let fall = self.toward * from.velocity.dot(self.toward);
-        let (dropped, fall) = close_in(fall, self.toward * self.limit, self.rate, seconds(dt));
-        Motion { displacement: motion.displacement + dropped, velocity: motion.velocity + fall, ..motion }
+    /// A surface that moves takes it along in every direction, whatever its drive is held to.
+    fn advance(&self, from: Momentum, intent: Intent, on: &Surface, dt: f32) -> Motion {
+        let still = on.moving(Vec2::ZERO);
+        let motion = self.drive.advance(self.level(from), self.intent(intent), &still, dt);
+        let (dropped, fall) = self.fallen(from, dt);
+        let whole = Motion {
+            displacement: motion.displacement + dropped,
+            velocity: motion.velocity + fall,
+            ..motion
+        };
+        whole.carried(on, dt)
+    }
+
+    fn momentum_after(&self, from: Momentum, intent: Intent, on: &Surface, dt: f32) -> Momentum {
+        let level = self.drive.momentum_after(self.level(from), self.intent(intent), on, dt);
+        Momentum { velocity: level.velocity + self.fallen(from, dt).1, ..level }
     }
 
     /// That of its drive across the pull, and the pull; `None` if the drive steers or has another axis.
-    fn response(&self, intent: Intent) -> Option<Response> {
-        let response = self.drive.response(Intent::new(self.across(intent.vector())))?;
-        let across = self.toward.perp();
+    fn response(&self, intent: Intent, on: &Surface) -> Option<Response> {
+        let response = self.drive.response(self.intent(intent), on)?;
+        let Fall { toward, rate, limit } = self.fall;
+        let across = toward.perp();
         let [own, None] = response.pulls else { return None };
         let leads_aside = |axis: Option<Vec2>| axis.is_some_and(|axis| axis.perp_dot(across) != 0.0);
         if leads_aside(response.axis) || leads_aside(own.and_then(|own| own.axis)) {
@@ -89,28 +152,24 @@ impl<D: Drive> Drive for Falling<D> {
         }
         let across = Some(across);
         let own = own.map(|own| Pull { axis: across, ..own });
-        let target = self.toward * self.limit;
-        let fall = Pull { axis: Some(self.toward), is_wished: false, ..Pull::toward(target, self.rate) };
+        let fall = Pull { axis: Some(toward), is_wished: false, ..Pull::toward(toward * limit, rate) };
         Some(Response { pulls: [Some(fall), own], axis: across, ..response })
     }
 
-    fn gripping(&self, factor: f32) -> Self {
-        Self { drive: self.drive.gripping(factor), ..self.clone() }
-    }
-
-    fn top_speed(&self) -> f32 {
-        self.drive.top_speed()
-    }
-
-    fn ground(&self) -> Vec2 {
-        self.drive.ground()
-    }
-
-    fn steers(&self) -> bool {
-        self.drive.steers()
+    fn inner(&self) -> Option<&dyn Drive> {
+        Some(&self.drive)
     }
 
     fn pushes(&self) -> bool {
         true
+    }
+
+    /// None: it falls off the axis of its drive.
+    fn axis(&self) -> Option<Axis> {
+        None
+    }
+
+    fn belt_of(&self, on: &Surface) -> Vec2 {
+        on.belt()
     }
 }

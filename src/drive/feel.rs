@@ -6,9 +6,11 @@
 use glam::Vec2;
 
 use super::motion::{Drive, Momentum, Motion, TAP};
+use super::surface::Surface;
 use crate::direction::Angle;
 use crate::intent::Intent;
 
+const PLAIN: Surface = Surface::PLAIN;
 /// How far ahead figures are searched, in seconds.
 const HORIZON: f32 = 60.0;
 /// The first stride, in seconds, and the factor between strides.
@@ -19,7 +21,7 @@ const HALVINGS: u32 = 24;
 /// The part of the top speed that counts as reached.
 const NEARLY: f32 = 0.9;
 
-/// Figures of a drive for an intent of full strength in one direction. A figure is `None` if it is not reached within
+/// Figures of a drive on a plain surface for an intent of full strength in one direction. A figure is `None` if it is not reached within
 /// a minute, or does not apply.
 ///
 /// ```
@@ -53,27 +55,30 @@ pub struct Feel {
 impl Feel {
     /// Computes the figures of a drive.
     #[must_use]
-    pub fn of(drive: &impl Drive) -> Self {
+    pub fn of(drive: &(impl Drive + ?Sized)) -> Self {
         let top = Some(drive.top_speed()).filter(|speed| speed.is_finite() && *speed > 0.0);
         let forward = forward(drive);
         let direction = forward.map_or(Vec2::X, Intent::vector);
         // A wheel moves forward along its heading, whatever key is pressed.
         let from = |speed: f32| Momentum { velocity: Vec2::X * speed, heading: Angle::ZERO };
         let seconds_to_speed = top.zip(forward).and_then(|(top, full)| {
-            first(|t| drive.advance(from(0.0), full, t), |motion| motion.velocity.length() >= NEARLY * top)
+            first(
+                |t| drive.advance(from(0.0), full, &PLAIN, t),
+                |motion| motion.velocity.length() >= NEARLY * top,
+            )
         });
         let stop = |speed: f32| {
-            let at = |t: f32| drive.advance(from(speed), Intent::NONE, t);
+            let at = |t: f32| drive.advance(from(speed), Intent::NONE, &PLAIN, t);
             first(at, |motion| motion.velocity == Vec2::ZERO)
                 .map(|seconds| (seconds, at(seconds).displacement))
         };
         let stopping = top.and_then(stop);
         let back = Intent::new(-direction);
         let seconds_to_turn_back = top.and_then(|top| {
-            first(|t| drive.advance(from(top), back, t), |motion| motion.velocity.x <= -NEARLY * top)
+            first(|t| drive.advance(from(top), back, &PLAIN, t), |motion| motion.velocity.x <= -NEARLY * top)
         });
         let tap_distance = forward.and_then(|full| {
-            let tapped = drive.advance(from(0.0), full, TAP);
+            let tapped = drive.advance(from(0.0), full, &PLAIN, TAP);
             stop(tapped.velocity.length()).map(|(_, rest)| tapped.displacement.length() + rest.length())
         });
         Self {
@@ -89,9 +94,10 @@ impl Feel {
 }
 
 /// The full intent that leads straight ahead from heading 0: along it, or up for a wheel.
-fn forward(drive: &impl Drive) -> Option<Intent> {
+fn forward(drive: &(impl Drive + ?Sized)) -> Option<Intent> {
+    let from_rest = Momentum::default();
     [Vec2::X, Vec2::NEG_Y, Vec2::Y].into_iter().map(Intent::new).find(|intent| {
-        let motion = drive.advance(Vec2::ZERO, *intent, TAP);
+        let motion = drive.advance(from_rest, *intent, &PLAIN, TAP);
         motion.velocity.x > 0.0 && motion.velocity.y.abs() < motion.velocity.x * 1e-3
     })
 }

@@ -12,6 +12,7 @@ use glam::Vec2;
 use super::drag::Drag;
 use super::motion::{Drive, Momentum, Motion, TAP};
 use super::response::Response;
+use super::surface::Surface;
 use crate::error::{InvalidNumber, above_zero, at_least_zero};
 use crate::intent::Intent;
 use crate::time::seconds;
@@ -27,16 +28,14 @@ const LAST_ODD: f64 = 1.0 / 362_880.0;
 /// To apply an impulse or a flick, add it to the velocity.
 ///
 /// ```
-/// use ambulant::drive::{Drag, Drive, Glide};
-/// use ambulant::intent::Intent;
-/// use glam::{Vec2, vec2};
+/// use ambulant::prelude::*;
 ///
 /// let glide = Glide::new(200.0, Drag::half_life(0.5)?, 2.0)?; // thrust, drag, rest below 2 units/s
 /// assert!((glide.top_speed() - 144.27).abs() < 0.01); // thrust over drag
 ///
-/// let flicked = vec2(64.0, 0.0); // halves five times to the threshold: 2.5 s
-/// assert_ne!(glide.advance(flicked, Intent::NONE, 2.49).velocity, Vec2::ZERO);
-/// assert_eq!(glide.advance(flicked, Intent::NONE, 2.51).velocity, Vec2::ZERO);
+/// let flicked = Momentum::from(vec2(64.0, 0.0)); // halves five times to the threshold: 2.5 s
+/// assert_ne!(glide.advance(flicked, Intent::NONE, &Surface::PLAIN, 2.49).velocity, Vec2::ZERO);
+/// assert_eq!(glide.advance(flicked, Intent::NONE, &Surface::PLAIN, 2.51).velocity, Vec2::ZERO);
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -96,50 +95,55 @@ impl Glide {
     #[must_use]
     pub fn warnings(&self) -> Vec<Warning> {
         let full = Intent::new(Vec2::X);
-        let tap_speed = self.advance(Vec2::ZERO, full, TAP).velocity.length();
+        let tap_speed = self.advance(Momentum::default(), full, &Surface::PLAIN, TAP).velocity.length();
         let above = tap_speed > 0.0 && self.rest_speed > tap_speed;
         let warning = Warning::RestAboveTap { rest_speed: self.rest_speed, tap_speed };
         above.then_some(warning).into_iter().collect()
     }
 
-    /// After how many seconds a velocity without an intent is at rest.
-    fn seconds_to_rest(&self, speed: f64) -> f64 {
+    /// After how many seconds a velocity without an intent is at rest, at a drag per second.
+    fn seconds_to_rest(&self, speed: f64, drag: f64) -> f64 {
         let threshold = f64::from(self.rest_speed);
         if speed <= threshold {
             return 0.0;
         }
-        libm::log(speed / threshold) / f64::from(self.drag.rate())
+        libm::log(speed / threshold) / drag
     }
 }
 
 impl Drive for Glide {
     #[inline]
-    fn advance(&self, from: impl Into<Momentum>, intent: Intent, dt: f32) -> Motion {
-        let Momentum { velocity, heading } = from.into();
+    fn advance(&self, from: Momentum, intent: Intent, on: &Surface, dt: f32) -> Motion {
+        let Momentum { velocity, heading } = from;
+        let (whole, intent) = (dt, on.slowed(intent));
         let (velocity, dt) = (velocity.as_dvec2(), f64::from(seconds(dt)));
-        let drag = f64::from(self.drag.rate());
+        let drag = f64::from(self.drag.rate()) * f64::from(on.grip());
         let fading = Fading::after(drag * dt);
         let rest_speed = f64::from(self.rest_speed);
         let slows_to = velocity.length_squared() * fading.kept * fading.kept;
         if intent.is_none() && rest_speed > 0.0 && slows_to <= rest_speed * rest_speed {
-            let rest = self.seconds_to_rest(velocity.length()).min(dt);
+            let rest = self.seconds_to_rest(velocity.length(), drag).min(dt);
             let displacement = velocity * (rest * Fading::after(drag * rest).p);
-            return Motion { displacement: displacement.as_vec2(), velocity: Vec2::ZERO, heading };
+            return Motion { displacement: displacement.as_vec2(), velocity: Vec2::ZERO, heading }
+                .carried(on, whole);
         }
-        let thrust = intent.vector().as_dvec2() * f64::from(self.thrust);
+        let thrust = intent.vector().as_dvec2() * (f64::from(self.thrust) * f64::from(on.grip()));
         let displacement = velocity * (dt * fading.p) + thrust * (dt * dt * fading.q);
         let velocity = velocity * fading.kept + thrust * (dt * fading.p);
         Motion { displacement: displacement.as_vec2(), velocity: velocity.as_vec2(), heading }
+            .carried(on, whole)
     }
 
-    fn response(&self, intent: Intent) -> Option<Response> {
+    fn response(&self, intent: Intent, on: &Surface) -> Option<Response> {
+        let intent = on.slowed(intent);
         let rest_speed = if intent.is_none() { self.rest_speed } else { 0.0 };
-        let push = intent.vector() * self.thrust;
-        Some(Response { push, drag: self.drag.rate(), rest_speed, ..Response::default() })
-    }
-
-    fn gripping(&self, factor: f32) -> Self {
-        Self { thrust: self.thrust * factor, drag: self.drag.times(factor), ..*self }
+        let push = intent.vector() * (self.thrust * on.grip()).min(f32::MAX);
+        Some(Response {
+            push,
+            drag: (self.drag.rate() * on.grip()).min(f32::MAX),
+            rest_speed,
+            ..Response::default()
+        })
     }
 
     fn top_speed(&self) -> f32 {

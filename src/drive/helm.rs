@@ -8,8 +8,10 @@ use glam::{DVec2, Vec2};
 use super::drag::Drag;
 use super::helm_motion::{AlongWall, Stretch, pointing};
 use super::motion::{Drive, Momentum, Motion};
+use super::surface::Surface;
 use crate::direction::{Angle, YAxis};
 use crate::error::{InvalidNumber, above_zero, at_least_zero};
+use crate::exact::along;
 use crate::intent::Intent;
 use crate::time::seconds;
 use crate::tolerance::{GRIPS_AT_ONCE, ROUNDED_ASIDE};
@@ -30,16 +32,13 @@ pub enum Steering {
 /// Driving, sailing and drifting: a heading, thrust along it, grip across it.
 ///
 /// ```
-/// use ambulant::drive::{Drag, Drive, Helm, Momentum, Steering};
-/// use ambulant::direction::Angle;
-/// use ambulant::intent::Intent;
-/// use glam::{Vec2, vec2};
+/// use ambulant::prelude::*;
 ///
 /// // Half a turn a second, 90 units/s² against a drag of 1.5 a second, on rails.
 /// let roller = Helm::new(std::f32::consts::PI, 90.0, Drag::per_second(1.5)?, Steering::Toward)?.on_rails();
 /// assert_eq!(roller.top_speed(), 60.0);
 ///
-/// let motion = roller.advance(vec2(60.0, 0.0), Intent::new(vec2(0.0, 1.0)), 0.5);
+/// let motion = roller.advance(vec2(60.0, 0.0).into(), Intent::new(vec2(0.0, 1.0)), &Surface::PLAIN, 0.5);
 /// assert_eq!(motion.heading.degrees(), 90.0);
 /// assert!(motion.velocity.distance(vec2(0.0, 60.0)) < 1e-3); // where it points, at full speed
 /// // A quarter of a circle of radius 60 / π: an arc, not a polygon.
@@ -194,12 +193,12 @@ impl Helm {
     }
 
     /// One stretch from a start: its end, and the stretch with the time for which it moves.
-    fn run(&self, from: Momentum, leg: Leg) -> (Momentum, Stretch, f64) {
+    fn run(&self, from: Momentum, leg: Leg, on: &Surface) -> (Momentum, Stretch, f64) {
         let Leg { turn, thrust, lasts, turned } = leg;
         let heading = from.heading.exact();
         let ahead = pointing(heading);
         let start = DVec2::new(ahead.x, -ahead.y).rotate(from.velocity.as_dvec2());
-        let (drag, grip) = (f64::from(self.drag.rate()), f64::from(self.grip));
+        let (drag, grip) = (f64::from(self.drag.rate()), f64::from(self.grip * on.grip()));
         let start = if grip.is_infinite() {
             DVec2::new(beyond_rounding(start.x, start.length()), 0.0)
         } else {
@@ -233,25 +232,24 @@ struct Leg {
 }
 
 impl Drive for Helm {
-    fn advance(&self, from: impl Into<Momentum>, intent: Intent, dt: f32) -> Motion {
-        let mut now = from.into();
+    fn advance(&self, from: Momentum, intent: Intent, on: &Surface, dt: f32) -> Motion {
+        let mut now = from;
         let mut displacement = Vec2::ZERO;
-        for leg in self.legs(now.heading, intent, dt).into_iter().flatten() {
-            let (then, stretch, moves) = self.run(now, leg);
+        for leg in self.legs(now.heading, on.slowed(intent), dt).into_iter().flatten() {
+            let (then, stretch, moves) = self.run(now, leg, on);
             displacement += stretch.displacement(moves).as_vec2();
             now = then;
         }
-        Motion { displacement, velocity: now.velocity, heading: now.heading }
+        Motion { displacement, velocity: now.velocity, heading: now.heading }.carried(on, dt)
     }
 
-    fn momentum_after(&self, from: impl Into<Momentum>, intent: Intent, dt: f32) -> Momentum {
-        let from = from.into();
-        let legs = self.legs(from.heading, intent, dt).into_iter().flatten();
-        legs.fold(from, |now, leg| self.run(now, leg).0)
+    fn momentum_after(&self, from: Momentum, intent: Intent, on: &Surface, dt: f32) -> Momentum {
+        let legs = self.legs(from.heading, on.slowed(intent), dt).into_iter().flatten();
+        legs.fold(from, |now, leg| self.run(now, leg, on).0)
     }
 
-    fn acceleration_of(&self, from: impl Into<Momentum>, intent: Intent) -> Vec2 {
-        let Momentum { velocity, heading } = from.into();
+    fn acceleration_of(&self, from: Momentum, intent: Intent, on: &Surface) -> Vec2 {
+        let Momentum { velocity, heading } = from;
         let ahead = pointing(heading.exact()).as_vec2();
         // With infinite grip, the rounding of a velocity or a heading must not count as motion.
         let speed = f64::from(velocity.length());
@@ -259,19 +257,19 @@ impl Drive for Helm {
         let [onward, aside] =
             [ahead, ahead.perp()].map(|axis| beyond_rounding(f64::from(velocity.dot(axis)), speed) as f32);
         let slips = if onward == 0.0 { velocity } else { ahead.perp() * aside };
-        ahead * self.thrust_of(intent) - velocity * self.drag.rate() - slips * self.grip.min(GRIPS_AT_ONCE)
+        let grip = (self.grip * on.grip()).min(GRIPS_AT_ONCE);
+        ahead * self.thrust_of(on.slowed(intent)) - velocity * self.drag.rate() - slips * grip
     }
 
     /// At a wall, the wall replaces the grip: the speed along it follows `w' = a cos α - k w`, where α is the angle
     /// between heading and wall.
-    fn advance_along(&self, from: impl Into<Momentum>, intent: Intent, normal: Vec2, dt: f32) -> Motion {
-        let from = from.into();
+    fn advance_along(&self, from: Momentum, intent: Intent, on: &Surface, normal: Vec2, dt: f32) -> Motion {
         let tangent = normal.as_dvec2().perp();
         let (mut distance, mut speed, mut heading) =
             (0.0, from.velocity.as_dvec2().dot(tangent), from.heading);
-        for leg in self.legs(heading, intent, dt).into_iter().flatten() {
+        for leg in self.legs(heading, on.slowed(intent), dt).into_iter().flatten() {
             let ahead = pointing(heading.exact());
-            let along = AlongWall {
+            let stretch = AlongWall {
                 speed,
                 ahead: DVec2::new(tangent.dot(ahead), tangent.perp_dot(ahead)),
                 turn: leg.turn,
@@ -279,18 +277,15 @@ impl Drive for Helm {
                 drag: f64::from(self.drag.rate()),
             };
             let rest_speed = f64::from(self.rest_speed);
-            let end = along.speed_after(leg.lasts);
+            let end = stretch.speed_after(leg.lasts);
             let rests = leg.thrust == 0.0 && rest_speed > 0.0 && end.abs() <= rest_speed;
-            let moves = if rests { along.seconds_to(rest_speed).min(leg.lasts) } else { leg.lasts };
-            distance += along.way_after(moves);
+            let moves = if rests { stretch.seconds_to(rest_speed).min(leg.lasts) } else { leg.lasts };
+            distance += stretch.way_after(moves);
             (speed, heading) = (if rests { 0.0 } else { end }, leg.turned);
         }
         let [displacement, velocity] = [distance, speed].map(|length| (tangent * length).as_vec2());
-        Motion { displacement, velocity, heading }
-    }
-
-    fn gripping(&self, factor: f32) -> Self {
-        Self { grip: self.grip * factor, ..*self }
+        let carried = along(self.belt_of(on), normal) * seconds(dt);
+        Motion { displacement: displacement + carried, velocity, heading }
     }
 
     fn top_speed(&self) -> f32 {

@@ -2,7 +2,9 @@
 
 use glam::Vec2;
 
+use super::forward::forwarded;
 use super::response::Response;
+use super::surface::Surface;
 use crate::direction::{Angle, Axis};
 use crate::exact::along;
 use crate::intent::Intent;
@@ -44,27 +46,69 @@ impl Motion {
     pub const fn momentum(&self) -> Momentum {
         Momentum { velocity: self.velocity, heading: self.heading }
     }
+
+    /// The same motion on a surface that moves, for `dt` seconds.
+    #[inline]
+    pub fn carried(self, on: &Surface, dt: f32) -> Self {
+        if on.belt() == Vec2::ZERO {
+            return self;
+        }
+        Self { displacement: self.displacement + on.belt() * seconds(dt), ..self }
+    }
 }
 
 /// A rule by which velocity follows intent.
-pub trait Drive: Clone {
-    /// Advances by `dt` seconds under one intent.
+///
+/// Every method takes the surface that the mover is on: [`Surface::PLAIN`] if there is none. For a drive of your own,
+/// implement [`advance`](Self::advance) and [`top_speed`](Self::top_speed). A drive that wraps another one returns that
+/// one from [`inner`](Self::inner), so that its properties stay the same.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::drive::Motion;
+///
+/// /// Moves ahead at a constant speed, whatever is asked for.
+/// struct Clockwork(f32);
+///
+/// impl Drive for Clockwork {
+///     fn advance(&self, from: Momentum, _: Intent, on: &Surface, dt: f32) -> Motion {
+///         let velocity = from.heading.vector() * self.0 * on.speed_factor();
+///         Motion { displacement: velocity * dt, velocity, heading: from.heading }.carried(on, dt)
+///     }
+///
+///     fn top_speed(&self) -> f32 {
+///         self.0
+///     }
+/// }
+///
+/// let drives: [Box<dyn Drive>; 2] = [Box::new(Clockwork(3.0)), Box::new(Pace::new(2.0)?)];
+/// let right = Intent::new(vec2(1.0, 0.0));
+/// let ways = drives.map(|drive| drive.advance(Momentum::default(), right, &Surface::PLAIN, 1.0).displacement.x);
+/// assert_eq!(ways, [3.0, 2.0]);
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
+pub trait Drive {
+    /// Advances by `dt` seconds under one intent; the displacement includes that of the surface.
     ///
-    /// Takes a plain velocity or a [`Momentum`]. A `dt` that is zero, negative or not finite moves nothing. Never
-    /// panics.
-    fn advance(&self, from: impl Into<Momentum>, intent: Intent, dt: f32) -> Motion;
+    /// A `dt` that is zero, negative or not finite moves nothing. Never panics.
+    fn advance(&self, from: Momentum, intent: Intent, on: &Surface, dt: f32) -> Motion;
+
+    /// The speed at full strength on a plain surface, in units/s; infinite if nothing limits it.
+    fn top_speed(&self) -> f32 {
+        self.inner().map_or(f32::INFINITY, |inner| inner.top_speed())
+    }
 
     /// What [`advance`](Self::advance) leaves for the next tick, without the displacement: for some drives that is
     /// much cheaper.
     #[must_use]
-    fn momentum_after(&self, from: impl Into<Momentum>, intent: Intent, dt: f32) -> Momentum {
-        self.advance(from, intent, dt).momentum()
+    fn momentum_after(&self, from: Momentum, intent: Intent, on: &Surface, dt: f32) -> Momentum {
+        self.advance(from, intent, on, dt).momentum()
     }
 
     /// What one intent does to a velocity, as plain numbers, so that walls and curves can be solved exactly. `None`
     /// for drives that steer and for drives that no such numbers describe.
-    fn response(&self, intent: Intent) -> Option<Response> {
-        let _ = intent;
+    fn response(&self, intent: Intent, on: &Surface) -> Option<Response> {
+        let _ = (intent, on);
         None
     }
 
@@ -72,97 +116,94 @@ pub trait Drive: Clone {
     /// responds immediately.
     ///
     /// ```
-    /// use ambulant::drive::{Drive, Gait};
-    /// use ambulant::intent::Intent;
-    /// use glam::{Vec2, vec2};
+    /// use ambulant::prelude::*;
     ///
     /// let gait = Gait::new(60.0, 240.0, 480.0)?;
     /// let up = Intent::new(vec2(0.0, -1.0));
-    /// assert_eq!(gait.acceleration_of(Vec2::ZERO, up), vec2(0.0, -240.0));
-    /// assert_eq!(gait.acceleration_of(vec2(60.0, 0.0), Intent::NONE), vec2(-480.0, 0.0));
+    /// assert_eq!(gait.acceleration_of(Momentum::default(), up, &Surface::PLAIN), vec2(0.0, -240.0));
+    /// let moving = Momentum::from(vec2(60.0, 0.0));
+    /// assert_eq!(gait.acceleration_of(moving, Intent::NONE, &Surface::PLAIN), vec2(-480.0, 0.0));
     /// # Ok::<(), ambulant::InvalidNumber>(())
     /// ```
     #[must_use]
-    fn acceleration_of(&self, from: impl Into<Momentum>, intent: Intent) -> Vec2 {
-        let from = from.into();
-        if let Some(response) = self.response(intent) {
+    fn acceleration_of(&self, from: Momentum, intent: Intent, on: &Surface) -> Vec2 {
+        if let Some(response) = self.response(intent, on) {
             return response.acceleration(from.velocity);
         }
-        (self.momentum_after(from, intent, INSTANT).velocity - from.velocity) / INSTANT
+        (self.momentum_after(from, intent, on, INSTANT).velocity - from.velocity) / INSTANT
     }
 
     /// Advances by `dt` seconds along a wall with this unit normal that holds the mover; only the velocity along the
     /// wall counts.
     ///
     /// ```
-    /// use ambulant::drive::{Drive, Falling, Pace};
-    /// use ambulant::intent::Intent;
-    /// use glam::{Vec2, vec2};
+    /// use ambulant::prelude::*;
+    /// use ambulant::drive::Falling;
     ///
     /// // Down a slope of 3 in 4, without friction: the pull counts with the sine of the slope.
     /// let falling = Falling::new(Gait::new(9.0, 1e-3, 1e-3)?, vec2(0.0, 100.0), 500.0)?;
-    /// let motion = falling.advance_along(Vec2::ZERO, Intent::NONE, vec2(0.6, -0.8), 1.0);
+    /// let slope = vec2(0.6, -0.8);
+    /// let motion = falling.advance_along(Momentum::default(), Intent::NONE, &Surface::PLAIN, slope, 1.0);
     /// assert!(motion.velocity.distance(vec2(0.8, 0.6) * 60.0) < 0.01);
     /// assert!(motion.displacement.distance(vec2(0.8, 0.6) * 30.0) < 0.01);
-    /// # use ambulant::drive::Gait;
     /// # Ok::<(), ambulant::InvalidNumber>(())
     /// ```
-    fn advance_along(&self, from: impl Into<Momentum>, intent: Intent, normal: Vec2, dt: f32) -> Motion {
-        let from = from.into();
-        if let Some(response) = self.response(intent) {
+    fn advance_along(&self, from: Momentum, intent: Intent, on: &Surface, normal: Vec2, dt: f32) -> Motion {
+        let carried = along(self.belt_of(on), normal) * seconds(dt);
+        if let Some(response) = self.response(intent, on) {
             let tangent = normal.as_dvec2().perp();
             let speed = from.velocity.as_dvec2().dot(tangent);
             let (distance, speed) = response.run_along(normal.as_dvec2(), speed, f64::from(seconds(dt)));
             let [displacement, velocity] = [distance, speed].map(|length| (tangent * length).as_vec2());
-            return Motion { displacement, velocity, heading: from.heading };
+            return Motion { displacement: displacement + carried, velocity, heading: from.heading };
         }
         let asked = along(intent.vector(), normal);
         let wish =
             if asked == Vec2::ZERO && !intent.is_none() { Intent::BLOCKED } else { Intent::new(asked) };
-        let motion = self.advance(Momentum { velocity: along(from.velocity, normal), ..from }, wish, dt);
+        let from = Momentum { velocity: along(from.velocity, normal), ..from };
+        let motion = self.advance(from, wish, &on.moving(Vec2::ZERO), dt);
         let [displacement, velocity] =
             [motion.displacement, motion.velocity].map(|vector| along(vector, normal));
-        Motion { displacement, velocity, ..motion }
+        Motion { displacement: displacement + carried, velocity, ..motion }
     }
 
-    /// The speed at full strength, in units/s; infinite if nothing limits it.
-    fn top_speed(&self) -> f32;
-
-    /// The drive with another grip of the floor: accelerations, frictions and the grip across a heading are
-    /// multiplied by this factor, which is above 0. A drive without any of them stays the same.
-    #[must_use]
-    fn gripping(&self, factor: f32) -> Self {
-        let _ = factor;
-        self.clone()
+    /// The drive that this one wraps, if any: the methods below are passed on to it.
+    fn inner(&self) -> Option<&dyn Drive> {
+        None
     }
 
-    /// The velocity of the floor, in units/s; the velocity of a [`Motion`] is relative to it.
-    fn ground(&self) -> Vec2 {
-        Vec2::ZERO
+    /// What a surface's velocity adds to the mover's, in units/s: on one axis, only the part along it.
+    fn belt_of(&self, on: &Surface) -> Vec2 {
+        self.axis().map_or(on.belt(), |axis| axis.only(on.belt()))
     }
 
     /// Whether the intent steers a heading instead of a velocity: then a wall removes nothing from the intent, only
     /// from the motion.
     fn steers(&self) -> bool {
-        false
+        self.inner().is_some_and(|inner| inner.steers())
     }
 
     /// Whether it pushes without an intent, like a pull or a thrust along a heading: then what the drive does decides
     /// whether it presses on a wall, not the intent.
     fn pushes(&self) -> bool {
-        self.steers()
+        self.inner().map_or_else(|| self.steers(), |inner| inner.pushes())
     }
 
     /// The axis that the drive is held to, if any: then a wall that is not parallel to it stops the mover.
     fn axis(&self) -> Option<Axis> {
-        None
+        self.inner().and_then(|inner| inner.axis())
     }
 
     /// The diameter of the circle at full strength and full turn, in units; `None` for drives that do not steer or
     /// whose speed is not limited.
     fn turning_circle(&self) -> Option<f32> {
-        None
+        self.inner().and_then(|inner| inner.turning_circle())
     }
+}
+
+/// A drive behind a pointer.
+impl<D: Drive + ?Sized> Drive for &D {
+    forwarded!(|this| **this);
 }
 
 /// The time over which the acceleration of a drive without a [`Response`] is measured, in seconds.

@@ -2,6 +2,7 @@
 
 use super::motion::{Drive, Momentum, Motion};
 use super::response::{Pull, Response};
+use super::surface::Surface;
 use crate::error::{InvalidNumber, above_zero};
 use crate::intent::Intent;
 use crate::time::seconds;
@@ -10,14 +11,13 @@ use crate::tolerance::AT_ONCE;
 /// Moves at a speed and stops, both immediately.
 ///
 /// ```
-/// use ambulant::drive::{Drive, Pace};
-/// use ambulant::intent::Intent;
-/// use glam::{Vec2, vec2};
+/// use ambulant::prelude::*;
 ///
 /// let pace = Pace::new(80.0)?; // units/s
-/// let motion = pace.advance(Vec2::ZERO, Intent::new(vec2(0.0, -1.0)), 0.5);
+/// let motion = pace.advance(Momentum::default(), Intent::new(vec2(0.0, -1.0)), &Surface::PLAIN, 0.5);
 /// assert_eq!(motion.displacement, vec2(0.0, -40.0));
-/// assert_eq!(pace.advance(motion.velocity, Intent::NONE, 0.5).displacement, Vec2::ZERO);
+/// let stopped = pace.advance(motion.momentum(), Intent::NONE, &Surface::PLAIN, 0.5);
+/// assert_eq!(stopped.displacement, Vec2::ZERO);
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -38,14 +38,13 @@ impl Pace {
 
 impl Drive for Pace {
     #[inline]
-    fn advance(&self, from: impl Into<Momentum>, intent: Intent, dt: f32) -> Motion {
-        let heading = from.into().heading;
-        let velocity = intent.vector() * self.speed;
-        Motion { displacement: velocity * seconds(dt), velocity, heading }
+    fn advance(&self, from: Momentum, intent: Intent, on: &Surface, dt: f32) -> Motion {
+        let velocity = on.slowed(intent).vector() * self.speed;
+        Motion { displacement: velocity * seconds(dt), velocity, heading: from.heading }.carried(on, dt)
     }
 
-    fn response(&self, intent: Intent) -> Option<Response> {
-        let pull = Pull::toward(intent.vector() * self.speed, AT_ONCE);
+    fn response(&self, intent: Intent, on: &Surface) -> Option<Response> {
+        let pull = Pull::toward(on.slowed(intent).vector() * self.speed, AT_ONCE);
         Some(Response { pulls: [Some(pull), None], ..Response::default() })
     }
 

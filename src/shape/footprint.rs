@@ -6,7 +6,7 @@
 use glam::{DVec2, Vec2};
 
 use super::{Aabb, Solid};
-use crate::error::{InvalidNumber, above_zero, finite};
+use crate::error::{InvalidNumber, above_zero, finite_vector};
 
 /// Which point of its box a mover's position is.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
@@ -115,8 +115,7 @@ impl Footprint {
     /// # Errors
     /// Both parts must be finite.
     pub fn with_offset(self, offset: Vec2) -> Result<Self, InvalidNumber> {
-        let wanted = "a finite number (units)";
-        let offset = Vec2::new(finite("offset.x", offset.x, wanted)?, finite("offset.y", offset.y, wanted)?);
+        let offset = finite_vector("offset", offset, "a vector of finite numbers (units)")?;
         Ok(Given { offset, ..self.given }.into())
     }
 

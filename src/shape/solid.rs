@@ -3,7 +3,7 @@
 use glam::Vec2;
 
 use super::{Aabb, Polygon};
-use crate::error::{InvalidNumber, above_zero, finite};
+use crate::error::{InvalidNumber, above_zero, finite_vector};
 
 /// The shape of a free-standing wall, in world units.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -30,7 +30,7 @@ pub enum Solid {
     Polygon(Polygon),
 }
 
-const PLACE: &str = "a finite number (units)";
+const PLACE: &str = "a vector of finite numbers (units)";
 
 impl Solid {
     /// A box between two opposite corners.
@@ -39,8 +39,7 @@ impl Solid {
     /// Both must be finite, and the box must have a width and a height.
     pub fn box_from_corners(a: Vec2, b: Vec2) -> Result<Self, InvalidNumber> {
         for corner in [a, b] {
-            finite("corner.x", corner.x, PLACE)?;
-            finite("corner.y", corner.y, PLACE)?;
+            finite_vector("corner", corner, PLACE)?;
         }
         let area = Aabb::from_corners(a, b);
         above_zero("width", area.size().x, "a finite number above 0 (units)")?;
@@ -74,8 +73,7 @@ impl Solid {
     /// # Errors
     /// The middle must be finite, the radius finite and above 0.
     pub fn circle(center: Vec2, radius: f32) -> Result<Self, InvalidNumber> {
-        finite("center.x", center.x, PLACE)?;
-        finite("center.y", center.y, PLACE)?;
+        finite_vector("center", center, PLACE)?;
         Ok(Self::Circle { center, radius: above_zero("radius", radius, "a finite number above 0 (units)")? })
     }
 
@@ -85,8 +83,7 @@ impl Solid {
     /// Both must be finite and apart from each other.
     pub fn segment(from: Vec2, to: Vec2) -> Result<Self, InvalidNumber> {
         for end in [from, to] {
-            finite("end.x", end.x, PLACE)?;
-            finite("end.y", end.y, PLACE)?;
+            finite_vector("end", end, PLACE)?;
         }
         above_zero("length", from.distance(to), "a finite number above 0 (units)")?;
         Ok(Self::Segment { from, to })

@@ -8,6 +8,7 @@ use super::found::FoundWall;
 use super::hit::Hit;
 use super::terrain_trait::Terrain;
 use crate::direction::YAxis;
+use crate::drive::Surface;
 use crate::shape::{Aabb, Footprint};
 use crate::tolerance::{HEAD_ON, MOST_IN_TURN};
 
@@ -27,6 +28,21 @@ macro_rules! passed_on {
         fn is_flat_to(&self, footprint: &Footprint) -> bool {
             let $this = self;
             $terrain.is_flat_to(footprint)
+        }
+
+        fn has_surfaces(&self) -> bool {
+            let $this = self;
+            $terrain.has_surfaces()
+        }
+
+        fn surface_at(&self, point: Vec2) -> Surface {
+            let $this = self;
+            $terrain.surface_at(point)
+        }
+
+        fn has_one_surface(&self, area: Aabb) -> bool {
+            let $this = self;
+            $terrain.has_one_surface(area)
         }
 
         fn sweep(
@@ -89,6 +105,18 @@ impl<T: Terrain> Terrain for [T] {
         self.iter().all(|terrain| terrain.is_flat_to(footprint))
     }
 
+    fn has_surfaces(&self) -> bool {
+        self.iter().any(Terrain::has_surfaces)
+    }
+
+    fn surface_at(&self, point: Vec2) -> Surface {
+        self.iter().fold(Surface::PLAIN, |all, terrain| all.and(&terrain.surface_at(point)))
+    }
+
+    fn has_one_surface(&self, area: Aabb) -> bool {
+        self.iter().all(|terrain| terrain.has_one_surface(area))
+    }
+
     fn sweep(
         &self,
         footprint: &Footprint,
@@ -148,6 +176,18 @@ impl<A: Terrain, B: Terrain> Terrain for (A, B) {
 
     fn is_flat_to(&self, footprint: &Footprint) -> bool {
         self.0.is_flat_to(footprint) && self.1.is_flat_to(footprint)
+    }
+
+    fn has_surfaces(&self) -> bool {
+        self.0.has_surfaces() || self.1.has_surfaces()
+    }
+
+    fn surface_at(&self, point: Vec2) -> Surface {
+        self.0.surface_at(point).and(&self.1.surface_at(point))
+    }
+
+    fn has_one_surface(&self, area: Aabb) -> bool {
+        self.0.has_one_surface(area) && self.1.has_one_surface(area)
     }
 
     fn sweep(

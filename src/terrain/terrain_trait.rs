@@ -9,6 +9,7 @@ use super::found::FoundWall;
 use super::hit::Hit;
 use super::swept_area::swept_area;
 use crate::direction::YAxis;
+use crate::drive::Surface;
 use crate::shape::{Aabb, Footprint, outline_of, overlap, tolerance};
 
 /// Anything that can block a footprint.
@@ -90,6 +91,24 @@ pub trait Terrain {
     fn is_flat_to(&self, footprint: &Footprint) -> bool {
         let _ = footprint;
         false
+    }
+
+    /// Whether some surface is not plain. `true` is always correct, but slower.
+    fn has_surfaces(&self) -> bool {
+        false
+    }
+
+    /// The surface at a point: what the floor does to a mover whose middle is there.
+    fn surface_at(&self, point: Vec2) -> Surface {
+        let _ = point;
+        Surface::PLAIN
+    }
+
+    /// Whether the surface is the same everywhere in an area; a mover looks for borders where it is not. Borders lie
+    /// along x or y. `false` is always correct, but slower.
+    fn has_one_surface(&self, area: Aabb) -> bool {
+        let _ = area;
+        !self.has_surfaces()
     }
 
     /// Whether a footprint at a position overlaps a wall by more than the touch tolerance.

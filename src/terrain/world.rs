@@ -14,9 +14,10 @@ use super::layers::Layers;
 use super::obstacles::Obstacles;
 use super::play_area::PlayArea;
 use super::terrain_trait::Terrain;
-use super::tiles::{Surface, TileGrid, TileKind};
+use super::tiles::{TileGrid, TileKind};
 use super::wall::Wall;
 use crate::direction::YAxis;
+use crate::drive::Surface;
 use crate::shape::{Aabb, Footprint, Solid};
 
 /// Everything that blocks in a game.
@@ -46,6 +47,8 @@ pub struct World {
     map: Option<TileGrid>,
     obstacles: Obstacles,
     play_area: Option<PlayArea>,
+    /// What is everywhere, beside the surfaces of tiles.
+    surface: Surface,
     /// The tags other than 0, in the order of walls.
     tags: Vec<(Wall, u32)>,
 }
@@ -54,7 +57,13 @@ impl World {
     /// A world in which nothing blocks.
     #[must_use]
     pub const fn new() -> Self {
-        Self { map: None, obstacles: Obstacles::new(), play_area: None, tags: Vec::new() }
+        Self {
+            map: None,
+            obstacles: Obstacles::new(),
+            play_area: None,
+            surface: Surface::PLAIN,
+            tags: Vec::new(),
+        }
     }
 
     /// Sets the tile map.
@@ -68,6 +77,13 @@ impl World {
     #[must_use]
     pub fn with_play_area(mut self, area: PlayArea) -> Self {
         self.play_area = Some(area.with_y_axis(self.obstacles.y_axis()));
+        self
+    }
+
+    /// Sets a surface that is everywhere, beside those of tiles: wind, or a current.
+    #[must_use]
+    pub const fn with_surface(mut self, surface: Surface) -> Self {
+        self.surface = surface;
         self
     }
 
@@ -188,12 +204,6 @@ impl World {
         own.map_or_else(|_| kind(), |place| self.tags[place].1)
     }
 
-    /// The surface at a point; a plain one without a map and outside of it.
-    #[must_use]
-    pub fn surface_at(&self, point: Vec2) -> Surface {
-        self.map.as_ref().map_or(Surface::PLAIN, |map| map.surface_at(point))
-    }
-
     /// Calls `see` with every wall whose bounding box reaches into an area, for drawing collision shapes.
     pub fn outlines_in(&self, area: Aabb, mut see: impl FnMut(&FoundWall)) {
         self.walls_in(area, &WallFilter::ALL, &mut |found| {
@@ -205,5 +215,5 @@ impl World {
 }
 
 impl Terrain for World {
-    passed_on!(|this, filter| (&this.obstacles, (&this.map, &this.play_area)), filter);
+    passed_on!(|this, filter| (&this.obstacles, (&this.map, (&this.play_area, &this.surface))), filter);
 }

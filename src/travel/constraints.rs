@@ -114,6 +114,13 @@ impl WallConstraints {
         self.find_least();
     }
 
+    /// Sets the velocity of the belt that the mover is on.
+    pub(crate) fn carry(&mut self, ground: Vec2) {
+        self.ground = ground;
+        self.walls[..self.count].iter_mut().for_each(|wall| wall.least = 0.0);
+        self.find_least();
+    }
+
     /// Finds how fast the mover may walk against each wall: as fast as the belt moves it away, with what all walls
     /// leave of the belt's velocity.
     fn find_least(&mut self) {

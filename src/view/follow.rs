@@ -6,7 +6,7 @@
 use glam::Vec2;
 
 use super::View;
-use crate::error::{InvalidNumber, at_least_zero};
+use crate::error::{InvalidNumber, at_least_zero, each_component};
 use crate::shape::Aabb;
 use crate::time::seconds;
 
@@ -39,9 +39,8 @@ impl Follow {
     /// # Errors
     /// Both parts and the half-life must be finite and at least 0.
     pub fn new(dead: Vec2, half_life: f32) -> Result<Self, InvalidNumber> {
-        let wanted = "a finite number of at least 0 (units)";
-        at_least_zero("dead.x", dead.x, wanted)?;
-        at_least_zero("dead.y", dead.y, wanted)?;
+        let wanted = "a vector of finite numbers of at least 0 (units)";
+        let dead = each_component("dead", dead, wanted, |part| part.is_finite() && part >= 0.0)?;
         let half_life = at_least_zero("half_life", half_life, "a finite number of at least 0 (seconds)")?;
         Ok(Self { dead, half_life })
     }

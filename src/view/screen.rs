@@ -3,7 +3,7 @@
 use glam::{IVec2, Vec2};
 
 use crate::direction::{Angle, YAxis};
-use crate::error::{InvalidNumber, above_zero, finite};
+use crate::error::{InvalidNumber, above_zero, each_component, finite};
 use crate::shape::Aabb;
 use crate::terrain::TileGrid;
 
@@ -38,8 +38,8 @@ impl View {
     /// # Errors
     /// The size and the scale must be finite and above 0.
     pub fn new(size: Vec2, scale: f32) -> Result<Self, InvalidNumber> {
-        above_zero("size.x", size.x, "a finite number above 0 (pixels)")?;
-        above_zero("size.y", size.y, "a finite number above 0 (pixels)")?;
+        let wanted = "a vector of finite numbers above 0 (pixels)";
+        let size = each_component("size", size, wanted, |part| part.is_finite() && part > 0.0)?;
         let scale = above_zero("scale", scale, "a finite number above 0 (pixels per unit)")?;
         Ok(Self { center: Vec2::ZERO, size, scale, rotation: Angle::ZERO, y_axis: YAxis::Down })
     }

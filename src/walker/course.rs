@@ -7,10 +7,10 @@
 
 use glam::{DVec2, Vec2};
 
-use super::Walker;
+use super::mover::Mover;
 use super::touched::Touched;
 use crate::direction::Angle;
-use crate::drive::{Drive, Momentum, Motion};
+use crate::drive::{Momentum, Motion};
 use crate::exact::along;
 use crate::intent::Intent;
 use crate::shape::Arc;
@@ -50,7 +50,7 @@ impl Rolled {
     }
 }
 
-impl<D: Drive> Walker<D> {
+impl Mover<'_> {
     /// The course along a wall. At the end of a round part, the flat side beyond counts.
     pub(super) fn course_along(&self, wall: &Constraint, intent: Intent, touched: &Touched) -> Course {
         let flat = Course::Line(wall.normal);

@@ -2,32 +2,32 @@
 
 use glam::Vec2;
 
-use super::Walker;
 use super::instants::{first_instant, is_reached};
+use super::mover::Mover;
 use super::piece::{End, Piece};
 use super::touched::Touched;
 use crate::contact::Tolerance;
-use crate::drive::{Drive, Motion};
+use crate::drive::Motion;
 use crate::exact::length;
 use crate::terrain::{Hit, Terrain, WallFilter};
 use crate::tolerance::{MOST_HALVINGS, MOST_SWEEPS, SAME_SIDE};
 use crate::travel::{Constraint, Passed};
 
-impl<D: Drive> Walker<D> {
+impl Mover<'_> {
     /// Ends a piece where the wall with a normal, which is pressed on, ends.
     pub(super) fn cut_at_end_of(
         &self,
         normal: Vec2,
         piece: &mut Piece,
         at: impl Fn(f32) -> Motion,
-        terrain: &(impl Terrain + ?Sized),
+        terrain: &dyn Terrain,
     ) {
         let whole = piece.motion.displacement;
         // A mover that stands does not reach the end of a wall, nor one that moves by less than a position can show.
         let furthest = f64::from(self.position.abs().max_element());
         let stands = f64::from(length(whole)) <= Tolerance::at(furthest).straight();
         let continues =
-            || terrain.wall_continues(&self.footprint, self.position, whole, normal, &WallFilter::ALL);
+            || terrain.wall_continues(self.footprint, self.position, whole, normal, &WallFilter::ALL);
         let fraction = if stands { 1.0 } else { continues() };
         if fraction < 1.0 {
             let course = whole.normalize_or_zero();
@@ -51,14 +51,14 @@ impl<D: Drive> Walker<D> {
         // count up to the instant of the touch.
         passed: &mut Passed,
         touched: &Touched,
-        terrain: &(impl Terrain + ?Sized),
+        terrain: &dyn Terrain,
     ) {
         let mut halvings = 0;
         let mut sweeps = 0;
         loop {
             let chord = piece.motion.displacement;
             let others = passed.others(WallFilter::ALL);
-            let Some(hit) = terrain.sweep(&self.footprint, self.position, chord, &others) else { return };
+            let Some(hit) = terrain.sweep(self.footprint, self.position, chord, &others) else { return };
             let (normal, target) = (hit.normal, -self.gap(&hit));
             let is_touched = hit.exact.at == 0.0;
             if is_touched && chord.dot(normal) > target {

@@ -2,21 +2,21 @@
 
 use glam::Vec2;
 
-use super::Walker;
 use super::course::Course;
 use super::hold::Hold;
 use super::instants::first_time;
+use super::mover::Mover;
 use super::piece::{End, Piece};
 use super::touched::Touched;
 use crate::direction::Angle;
-use crate::drive::{Drive, Momentum, Motion};
+use crate::drive::{Momentum, Motion};
 use crate::intent::Intent;
 use crate::shape::Arc;
 use crate::terrain::{Hit, Round, Terrain, WallFilter};
 use crate::tolerance::{BOW_AT_LEDGES, HELD_TURN, INSTANT, MOST_TURN, STAYS};
 use crate::travel::Passed;
 
-impl<D: Drive> Walker<D> {
+impl Mover<'_> {
     /// The longest part of the `left` seconds in which the same wall holds in the same way.
     pub(super) fn held_piece(
         &self,
@@ -24,7 +24,7 @@ impl<D: Drive> Walker<D> {
         intent: Intent,
         remaining: f32,
         touched: &Touched,
-        terrain: &(impl Terrain + ?Sized),
+        terrain: &dyn Terrain,
     ) -> Piece {
         let from = self.allowed_momentum(touched);
         let (wall, course) = match hold {
@@ -65,6 +65,7 @@ impl<D: Drive> Walker<D> {
             Course::Line(normal) => self.cut_at_end_of(*normal, &mut piece, at, terrain),
             Course::Round(_) => piece.press(wall.normal),
         }
+        self.cut_at_border(&mut piece, at, touched, terrain);
         let is_left = |hit: &Hit| {
             let round = self.round_met(hit, terrain);
             let hit = self.here_on(round.as_ref(), hit);
@@ -159,7 +160,7 @@ impl<D: Drive> Walker<D> {
         turned: impl Fn(f32) -> f64,
         passed: &Passed,
         at: impl Fn(f32) -> Motion,
-        terrain: &(impl Terrain + ?Sized),
+        terrain: &dyn Terrain,
     ) -> f32 {
         let others = passed.others(WallFilter::ALL);
         loop {

@@ -7,10 +7,10 @@
 
 use glam::Vec2;
 
-use super::Walker;
 use super::course::Course;
+use super::mover::Mover;
 use super::touched::Touched;
-use crate::drive::{Drive, Momentum};
+use crate::drive::Momentum;
 use crate::intent::Intent;
 use crate::shape::{Arc, Feature};
 use crate::terrain::{Exact, Hit, Round, Terrain, round_of};
@@ -26,7 +26,7 @@ pub(super) enum Hold {
     Still,
 }
 
-impl<D: Drive> Walker<D> {
+impl Mover<'_> {
     /// What the walls in contact leave; `None` if none of them holds. Drops those that do not.
     pub(super) fn hold(&self, intent: Intent, touched: &mut Touched) -> Option<Hold> {
         let free = self.drive.momentum_after(self.momentum(), intent, 0.0).velocity + self.drive.ground();
@@ -153,9 +153,9 @@ impl<D: Drive> Walker<D> {
     }
 
     /// The round part of a hit, if the drive can follow one.
-    pub(super) fn round_met(&self, hit: &Hit, terrain: &(impl Terrain + ?Sized)) -> Option<Round> {
+    pub(super) fn round_met(&self, hit: &Hit, terrain: &dyn Terrain) -> Option<Round> {
         let is_round = hit.exact.feature == Feature::Round && self.drive.axis().is_none();
-        is_round.then(|| round_of(terrain, &self.footprint, hit)).flatten()
+        is_round.then(|| round_of(terrain, self.footprint, hit)).flatten()
     }
 
     /// A hit on a round part that is touched, with the normal at the mover's exact position: a sweep starts from the
@@ -175,7 +175,7 @@ impl<D: Drive> Walker<D> {
         intent: Intent,
         hit: &Hit,
         touched: &Touched,
-        terrain: &(impl Terrain + ?Sized),
+        terrain: &dyn Terrain,
     ) -> bool {
         let moves = touched.walls.displacement(from.velocity + self.drive.ground());
         let round = self.round_met(hit, terrain);

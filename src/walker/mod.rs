@@ -4,14 +4,18 @@
 //! that it presses on ends, removes the part of velocity and intent into the wall, and continues from there.
 
 mod along_walls;
+mod border;
 mod character;
 mod course;
+mod crossing;
 mod crowd;
 mod cut;
 mod held;
 mod hold;
 mod instants;
+mod mover;
 mod next_piece;
+mod on_border;
 mod piece;
 mod state;
 mod straight;

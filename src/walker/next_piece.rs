@@ -7,28 +7,31 @@
 
 use glam::Vec2;
 
-use super::Walker;
 use super::course::Course;
 use super::hold::Hold;
 use super::instants::first_instant;
+use super::mover::Mover;
 use super::piece::{End, Piece};
 use super::straight::{Near, Straight};
 use super::touched::{Touched, slid};
-use crate::drive::{Drive, Momentum};
+use crate::drive::Momentum;
 use crate::intent::Intent;
 use crate::terrain::{Hit, Terrain};
 use crate::tolerance::INSTANT;
 use crate::travel::{Passed, WallConstraints, at_full_speed};
 
-impl<D: Drive> Walker<D> {
+impl Mover<'_> {
     /// The longest piece of the `left` seconds of a tick in which nothing changes.
     pub(super) fn next_piece(
         &self,
         intent: Intent,
         remaining: f32,
         touched: &mut Touched,
-        terrain: &(impl Terrain + ?Sized),
+        terrain: &dyn Terrain,
     ) -> Piece {
+        if let Some(border) = touched.border.filter(|_| touched.walls.is_empty()) {
+            return self.border_piece(&border, intent, remaining, touched, terrain);
+        }
         if touched.walls.any_round() || self.drive.pushes() && !touched.walls.is_empty() {
             match self.hold(intent, touched) {
                 // Past the end of a round part, a flat side is like any other.
@@ -56,12 +59,15 @@ impl<D: Drive> Walker<D> {
         }
         if walls.is_empty() {
             if matches!(near, Near::Nothing) {
+                let at = |lasts: f32| self.drive.advance(from, wish, lasts);
+                self.cut_at_border(&mut piece, at, touched, terrain);
                 return piece;
             }
         } else {
             self.find_ends(&mut piece, from, wish, intent, touched, terrain);
         }
         let at = |lasts: f32| slid(touched, self.drive.advance(from, wish, lasts));
+        self.cut_at_border(&mut piece, at, touched, terrain);
         let is_left = |hit: &Hit| self.has_left(from, intent, hit, touched, terrain);
         self.find_touch(&mut piece, at, is_left, &mut Passed::none(), touched, terrain);
         piece
@@ -78,13 +84,14 @@ impl<D: Drive> Walker<D> {
             let wish = self.wish(intent, touched);
             let velocity = self.drive.momentum_after(from, wish, 0.0).velocity;
             let moves = touched.walls.displacement(velocity + ground);
-            let (known, walls) = (touched.walls.count(), touched.walls);
+            let known = touched.walls.count();
             let soon = || self.drive.momentum_after(from, wish, INSTANT).velocity + ground;
-            let is_carried = ground != Vec2::ZERO && known > 1;
+            // On a belt, one wall can release what another one presses on.
+            let carried = (ground != Vec2::ZERO && known > 1).then_some(touched.walls);
             touched.walls.retain(|wall| {
-                let remaining = self.leaves(wall.normal, moves)
-                    || is_carried && self.is_released(&walls, wall.normal, velocity + ground, soon());
-                !remaining
+                let is_released =
+                    |walls: &WallConstraints| self.is_released(walls, wall.normal, velocity + ground, soon());
+                !self.leaves(wall.normal, moves) && !carried.as_ref().is_some_and(is_released)
             });
             if touched.walls.count() == known {
                 return (wish, moves);
@@ -149,7 +156,7 @@ impl<D: Drive> Walker<D> {
         wish: Intent,
         intent: Intent,
         touched: &Touched,
-        terrain: &(impl Terrain + ?Sized),
+        terrain: &dyn Terrain,
     ) {
         let unhindered = self.drive.advance(from, intent, piece.lasts).displacement;
         for wall in touched.walls.iter().filter(|wall| unhindered.dot(wall.normal) < 0.0) {

@@ -54,4 +54,8 @@ pub(super) enum End {
     Left(Wall),
     /// A wall is touched.
     Touch(Hit),
+    /// The surface changes.
+    Border,
+    /// The mover does not stay on a border any more.
+    LeftBorder,
 }

@@ -3,14 +3,11 @@
 use glam::Vec2;
 
 use super::along_walls::AlongWalls;
-use crate::contact::Tolerance;
 use crate::direction::Angle;
-use crate::drive::{Drive, Momentum};
-use crate::exact::length;
+use crate::drive::{Drive, Momentum, Surface};
 use crate::place::Place;
 use crate::shape::Footprint;
-use crate::terrain::{Hit, Layers};
-use crate::tolerance::LEAVES;
+use crate::terrain::{Layers, Terrain};
 
 /// A mover that moves through terrain with one call per tick.
 ///
@@ -82,28 +79,10 @@ impl<D: Drive> Walker<D> {
         Place { position: self.position, residue: self.residue }
     }
 
-    pub(super) fn moved(&mut self, change: impl FnOnce(&mut Place)) {
-        let mut place = self.place();
-        change(&mut place);
-        (self.position, self.residue) = (place.position, place.residue);
-    }
-
-    /// Whether a velocity leads away from a wall by more than the rounding of a velocity along it, or of a faster one
-    /// that it comes from.
-    pub(super) fn leaves(&self, normal: Vec2, velocity: Vec2) -> bool {
-        let top_speed = self.drive.top_speed();
-        let scale = length(velocity) + if top_speed.is_finite() { top_speed } else { 0.0 };
-        velocity.dot(normal) > LEAVES * scale
-    }
-
-    /// The distance to a surface that a sweep has hit: 0 in contact. A sweep calls everything touched that is within
-    /// the rounding of the position; the exact position is known better.
-    pub(super) fn gap(&self, hit: &Hit) -> f32 {
-        let (normal, surface) = hit.surface();
-        let gap = -self.place().depth(normal, surface);
-        let touch = Tolerance::at(surface.abs().max_element());
-        #[expect(clippy::cast_possible_truncation, reason = "a distance within a tick, rounded once")]
-        let gap = gap as f32;
-        if touch.is_contact(f64::from(gap)) { 0.0 } else { gap }
+    /// The surface under the middle of its footprint.
+    #[must_use]
+    pub fn surface(&self, terrain: &(impl Terrain + ?Sized)) -> Surface {
+        let middle = self.footprint.middle(Vec2::ZERO) + self.place().exact();
+        terrain.surface_at(middle.as_vec2())
     }
 }

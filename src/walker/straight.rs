@@ -6,14 +6,15 @@
 
 use glam::Vec2;
 
-use super::Walker;
 use super::instants::first_instant;
+use super::mover::Mover;
+use super::state::Walker;
 use super::touched::{Touched, slid};
 use crate::contact::Tolerance;
-use crate::drive::{Drive, Momentum, Motion};
+use crate::drive::{Drive, Momentum, Motion, Surface};
 use crate::exact::length;
 use crate::intent::Intent;
-use crate::shape::Feature;
+use crate::shape::{Aabb, Feature};
 use crate::terrain::{Hit, Terrain, WallFilter};
 use crate::tolerance::{BOW_AT_LEDGES, FINEST_STEERED, MOST_HALVINGS, STEADY, STEERED_BOW};
 
@@ -37,21 +38,25 @@ pub(super) enum Near {
 }
 
 impl<D: Drive> Walker<D> {
-    /// The motion of a whole tick, if no wall is near its path.
-    #[inline]
+    /// The motion of a whole tick on a surface, if no wall is near its path.
+    #[expect(
+        clippy::inline_always,
+        reason = "also behind pointers, so it would be left out of line: a sixth of a tick"
+    )]
+    #[inline(always)]
     pub(super) fn free_motion(
         &self,
         intent: Intent,
         dt: f32,
+        on: &Surface,
         terrain: &(impl Terrain + ?Sized),
     ) -> Option<Motion> {
         let from = self.momentum();
-        let motion = self.drive.advance(from, intent, dt);
+        let motion = self.drive.advance(from, intent, on, dt);
         let is_free = if motion.velocity == from.velocity && motion.heading == from.heading {
             terrain.sweep(&self.footprint, self.position, motion.displacement, &WallFilter::ALL).is_none()
         } else {
-            let at = |part: f32| self.drive.momentum_after(from, intent, part);
-            let bow = steered_bow(from, motion.momentum(), dt, at);
+            let bow = self.bow(&motion, intent, dt, on);
             // Nor beside a wall that may hold the mover.
             let is_flat = !self.drive.pushes() && terrain.is_flat_to(&self.footprint);
             let wide = self.footprint.grown(if is_flat { bow } else { bow + self.touch() });
@@ -60,13 +65,39 @@ impl<D: Drive> Walker<D> {
         is_free.then_some(motion)
     }
 
+    /// The same where surfaces differ: the path must stay on this one.
+    #[inline(never)]
+    pub(super) fn free_motion_on(
+        &self,
+        intent: Intent,
+        dt: f32,
+        on: &Surface,
+        terrain: &(impl Terrain + ?Sized),
+    ) -> Option<Motion> {
+        let motion = self.free_motion(intent, dt, on, terrain)?;
+        let middle = self.footprint.middle(self.position).as_vec2();
+        let (end, bow) = (middle + motion.displacement, Vec2::splat(self.bow(&motion, intent, dt, on)));
+        let area = Aabb { min: middle.min(end) - bow, max: middle.max(end) + bow };
+        terrain.has_one_surface(area).then_some(motion)
+    }
+
+    /// How far the path of a motion from here can bow from its chord, at most, in units.
+    #[inline]
+    fn bow(&self, motion: &Motion, intent: Intent, dt: f32, on: &Surface) -> f32 {
+        let from = self.momentum();
+        let at = |part: f32| self.drive.momentum_after(from, intent, on, part);
+        steered_bow(from, motion.momentum(), dt, at)
+    }
+
     /// The distance at which a wall may be touched, in units.
     #[expect(clippy::cast_possible_truncation, reason = "a small distance, rounded")]
     fn touch(&self) -> f32 {
         let furthest = self.position.abs().max_element() + self.footprint.size().max_element();
         2.0 * Tolerance::at(f64::from(furthest)).least_gap() as f32
     }
+}
 
+impl Mover<'_> {
     /// How much of the path from here counts as straight; all of it if no wall is within its bow.
     pub(super) fn straight_piece(
         &self,
@@ -75,7 +106,7 @@ impl<D: Drive> Walker<D> {
         from: Momentum,
         wish: Intent,
         touched: &Touched,
-        terrain: &(impl Terrain + ?Sized),
+        terrain: &dyn Terrain,
     ) -> Straight {
         let ground = self.drive.ground();
         // The part of a velocity that moves the mover: while walls block it, the path runs along them.
@@ -131,9 +162,9 @@ impl<D: Drive> Walker<D> {
         from: Momentum,
         intent: Intent,
         touched: &Touched,
-        terrain: &(impl Terrain + ?Sized),
+        terrain: &dyn Terrain,
     ) -> Option<Hit> {
-        let hit = terrain.sweep(&self.footprint, self.position, motion.displacement, &WallFilter::ALL)?;
+        let hit = terrain.sweep(self.footprint, self.position, motion.displacement, &WallFilter::ALL)?;
         let ends = hit.exact.feature == Feature::Corner
             || self.leaves(hit.normal, start)
             || self.has_left(from, intent, &hit, touched, terrain);
@@ -149,7 +180,7 @@ impl<D: Drive> Walker<D> {
     /// Whether anything but a closed side of a tile is within the bow of a path. Near closed sides, no path is called
     /// clear; one that bows through such a side by less than [`BOW_AT_LEDGES`] comes out again within the piece,
     /// whose end is swept.
-    fn is_near_solid(&self, bow: f32, motion: &Motion, terrain: &(impl Terrain + ?Sized)) -> bool {
+    fn is_near_solid(&self, bow: f32, motion: &Motion, terrain: &dyn Terrain) -> bool {
         let wide = self.footprint.grown(bow);
         terrain.overlaps(&wide, self.position, &WallFilter::ALL)
             || terrain.sweep(&wide, self.position, motion.displacement, &WallFilter::ALL).is_some()
@@ -161,7 +192,7 @@ impl<D: Drive> Walker<D> {
         remaining: f32,
         from: Momentum,
         wish: Intent,
-        terrain: &(impl Terrain + ?Sized),
+        terrain: &dyn Terrain,
     ) -> Straight {
         let mut lasts = remaining;
         let after = |part: f32| self.drive.momentum_after(from, wish, part);

@@ -6,11 +6,12 @@
 
 use glam::Vec2;
 
-use super::Walker;
 use super::along_walls::AtWalls;
+use super::mover::Mover;
 use super::piece::{End, Piece};
+use super::state::Walker;
 use super::touched::Touched;
-use crate::drive::Drive;
+use crate::drive::{Drive, Surface};
 use crate::intent::Intent;
 use crate::shape::Feature;
 use crate::terrain::{Exact, Filtered, Hit, Terrain, WallFilter};
@@ -65,31 +66,67 @@ impl<D: Drive> Walker<D> {
         if self.velocity.dot(Vec2::ZERO) != 0.0 {
             self.velocity = Vec2::ZERO;
         }
-        if let Some(motion) = self.free_motion(intent, dt, terrain) {
+        let on = terrain.has_surfaces().then(|| self.surface(terrain));
+        let free = match &on {
+            None => self.free_motion(intent, dt, &Surface::PLAIN, terrain),
+            Some(on) => self.free_motion_on(intent, dt, on, terrain),
+        };
+        if let Some(motion) = free {
             // The most common tick: nothing to set up for contacts.
             (self.velocity, self.heading) = (motion.velocity, motion.heading);
-            self.moved(|place| place.shift(motion.displacement));
+            let mut place = self.place();
+            place.shift(motion.displacement);
+            (self.position, self.residue) = (place.position, place.residue);
             return MoveResult::free(self.position, self.velocity);
         }
-        self.tick_among_walls(intent, dt, terrain, &mut on_contact)
+        self.tick_in_pieces(intent, dt, on, terrain, &mut on_contact)
     }
 
-    /// A tick in several pieces.
+    /// A tick among walls, or over a border between surfaces.
     #[inline(never)]
-    fn tick_among_walls(
+    fn tick_in_pieces(
         &mut self,
         intent: Intent,
         dt: f32,
-        terrain: &(impl Terrain + ?Sized),
+        on: Option<Surface>,
+        terrain: &dyn Terrain,
         on_contact: &mut dyn FnMut(&Contact),
     ) -> MoveResult {
-        let result = MoveResult::free(self.position, self.velocity);
+        let mut result = MoveResult::free(self.position, self.velocity);
+        let mut mover = Mover::of(self, on);
+        mover.tick(intent, dt, terrain, &mut result, on_contact);
+        let Mover { position, velocity, heading, residue, .. } = mover;
+        (self.position, self.velocity, self.heading, self.residue) = (position, velocity, heading, residue);
+        (result.position, result.velocity) = (position, velocity);
+        result
+    }
+}
+
+impl Mover<'_> {
+    /// A tick in several pieces.
+    fn tick(
+        &mut self,
+        intent: Intent,
+        dt: f32,
+        terrain: &dyn Terrain,
+        result: &mut MoveResult,
+        on_contact: &mut dyn FnMut(&Contact),
+    ) {
         let touched = Touched::none(&self.drive);
         let mut tick = Tick { intent, dt, remaining: dt, touched, result, on_contact };
+        if self.has_surfaces {
+            self.find_border(intent, &mut tick.touched, terrain);
+        }
         self.meet_beside(&mut tick, terrain);
         let (mut at_once, mut short) = (0, 0);
         for _ in 0..MOST_PIECES {
-            let piece = self.next_piece(intent, tick.remaining, &mut tick.touched, terrain);
+            let is_mixed = tick.touched.border.is_some() && !tick.touched.walls.is_empty();
+            let remaining = if is_mixed {
+                self.mix_surfaces(intent, tick.remaining, &mut tick.touched)
+            } else {
+                tick.remaining
+            };
+            let piece = self.next_piece(intent, remaining, &mut tick.touched, terrain);
             at_once = if piece.lasts > 0.0 { 0 } else { at_once + 1 };
             short += usize::from(piece.lasts < SHORT_PIECE);
             if at_once > MOST_AT_ONCE || short > MOST_SHORT_PIECES {
@@ -97,6 +134,9 @@ impl<D: Drive> Walker<D> {
                 (at_once, short) = (0, 0);
             } else {
                 self.play(&mut tick, &piece, terrain);
+                if is_mixed {
+                    self.stay_on_border(intent, &mut tick.touched, terrain);
+                }
             }
             if tick.remaining <= 0.0 {
                 break;
@@ -105,16 +145,17 @@ impl<D: Drive> Walker<D> {
         if tick.remaining > 0.0 {
             self.slide_on(&mut tick, f32::INFINITY, terrain);
         }
-        MoveResult { position: self.position, velocity: self.velocity, ..tick.result }
     }
 
     /// If pieces get nowhere: slides along the chord of so many seconds, at most to the end of the tick.
     #[inline(never)]
-    fn slide_on(&mut self, tick: &mut Tick<'_>, seconds: f32, terrain: &(impl Terrain + ?Sized)) {
+    fn slide_on(&mut self, tick: &mut Tick<'_>, seconds: f32, terrain: &dyn Terrain) {
         let lasts = seconds.min(tick.remaining);
         let motion = self.drive.advance(self.momentum(), tick.intent, lasts);
-        let rest = slide(terrain, &self.footprint, self.position, motion);
+        let rest = slide(terrain, self.footprint, self.position, motion);
         (self.position, self.velocity, self.heading) = (rest.position, rest.velocity, motion.heading);
+        let surface = self.surface_here(terrain);
+        self.stand_on(surface, &mut tick.touched);
         tick.result.remaining = rest.remaining;
         for contact in rest.contacts.iter() {
             let fraction = tick.at(tick.remaining - lasts * contact.fraction);
@@ -126,7 +167,7 @@ impl<D: Drive> Walker<D> {
 
     /// Moves by one piece and does what its end requires.
     #[inline]
-    fn play(&mut self, tick: &mut Tick<'_>, piece: &Piece, terrain: &(impl Terrain + ?Sized)) {
+    fn play(&mut self, tick: &mut Tick<'_>, piece: &Piece, terrain: &dyn Terrain) {
         tick.remaining -= piece.lasts;
         tick.touched.is_near = false;
         (self.velocity, self.heading) = (piece.motion.velocity, piece.motion.heading);
@@ -141,7 +182,7 @@ impl<D: Drive> Walker<D> {
             self.moved(|place| {
                 let is_pressed = |wall: &&Constraint| piece.rolled.is_none() && piece.presses(wall.normal);
                 for wall in tick.touched.walls.iter().filter(is_pressed) {
-                    place.settle(wall.surface(), terrain, &footprint, &WallFilter::ALL);
+                    place.settle(wall.surface(), terrain, footprint, &WallFilter::ALL);
                 }
             });
             // A wall that is not pressed on is found again if it matters.
@@ -153,11 +194,13 @@ impl<D: Drive> Walker<D> {
         if let End::Touch(hit) = &piece.end {
             // The normal of a slanted wall must not move a drive off its axis.
             if self.drive.axis().is_none() || hit.normal.x == 0.0 || hit.normal.y == 0.0 {
-                self.moved(|place| place.settle(hit.surface(), terrain, &footprint, &WallFilter::ALL));
+                self.moved(|place| place.settle(hit.surface(), terrain, footprint, &WallFilter::ALL));
             }
         }
         match piece.end {
             End::Free => {}
+            End::Border => self.cross(tick.intent, &mut tick.touched, terrain),
+            End::LeftBorder => self.leave_border(tick.intent, &mut tick.touched, terrain),
             End::WallEnded(normal) => {
                 tick.touched.walls.retain(|wall| wall.normal != normal);
                 tick.touched.ended = Some(normal);
@@ -173,6 +216,9 @@ impl<D: Drive> Walker<D> {
             }
             End::Touch(hit) if self.bounces(&hit, tick) => {}
             End::Touch(hit) => {
+                if tick.touched.border.is_some() {
+                    self.stand_between(tick.intent, &mut tick.touched);
+                }
                 let before = self.velocity;
                 self.meet(&hit, tick, terrain);
                 if self.along_walls.at_walls == AtWalls::Stop {
@@ -196,7 +242,7 @@ impl<D: Drive> Walker<D> {
     }
 
     /// Adds a wall to those in contact and removes the velocity that they do not allow.
-    fn meet(&mut self, hit: &Hit, tick: &mut Tick<'_>, terrain: &(impl Terrain + ?Sized)) {
+    fn meet(&mut self, hit: &Hit, tick: &mut Tick<'_>, terrain: &dyn Terrain) {
         let round = self.round_met(hit, terrain);
         let hit = &self.here_on(round.as_ref(), hit);
         let before = self.velocity;
@@ -222,13 +268,13 @@ impl<D: Drive> Walker<D> {
     }
 
     /// If corner help is on and the wall ends nearby, turns to go round it; `before` is the velocity at the touch.
-    fn lead(&mut self, before: Vec2, hit: &Hit, tick: &mut Tick<'_>, terrain: &(impl Terrain + ?Sized)) {
+    fn lead(&mut self, before: Vec2, hit: &Hit, tick: &mut Tick<'_>, terrain: &dyn Terrain) {
         let reach = self.along_walls.corner_help;
         if reach <= 0.0 || self.drive.steers() {
             return;
         }
         let wish = tick.intent.vector();
-        let round = way_round(terrain, &self.footprint, self.position, wish, hit.normal, reach);
+        let round = way_round(terrain, self.footprint, self.position, wish, hit.normal, reach);
         let aside = round.unwrap_or_default().normalize_or_zero();
         if aside != Vec2::ZERO {
             // Into the wall and along it, but not away from the corner.
@@ -240,8 +286,8 @@ impl<D: Drive> Walker<D> {
 
     /// Finds the walls that already hold the mover. A drive that presses on a wall at the start of a tick may have
     /// turned away by its end, and in a short tick the chord may only graze the wall.
-    fn meet_beside(&mut self, tick: &mut Tick<'_>, terrain: &(impl Terrain + ?Sized)) {
-        if self.drive.axis().is_some() || !self.drive.pushes() && terrain.is_flat_to(&self.footprint) {
+    fn meet_beside(&mut self, tick: &mut Tick<'_>, terrain: &dyn Terrain) {
+        if self.drive.axis().is_some() || !self.drive.pushes() && terrain.is_flat_to(self.footprint) {
             return;
         }
         // A moving mover is pressed across its path, a standing one in any direction: at most two walls.
@@ -255,7 +301,7 @@ impl<D: Drive> Walker<D> {
             if probe == Vec2::ZERO {
                 return;
             }
-            let Some(hit) = terrain.sweep(&self.footprint, self.position, probe, &WallFilter::ALL) else {
+            let Some(hit) = terrain.sweep(self.footprint, self.position, probe, &WallFilter::ALL) else {
                 return;
             };
             let here = self.here_on(self.round_met(&hit, terrain).as_ref(), &hit);
@@ -271,10 +317,10 @@ impl<D: Drive> Walker<D> {
     }
 
     /// Where a flat side ends, looks for the round part that begins there.
-    fn look_round(&self, normal: Vec2, tick: &mut Tick<'_>, terrain: &(impl Terrain + ?Sized)) {
+    fn look_round(&self, normal: Vec2, tick: &mut Tick<'_>, terrain: &dyn Terrain) {
         let ahead = self.velocity.normalize_or_zero() * LIES_AGAINST;
         let found =
-            terrain.sweep(&self.footprint, self.position + ahead, normal * -LIES_AGAINST, &WallFilter::ALL);
+            terrain.sweep(self.footprint, self.position + ahead, normal * -LIES_AGAINST, &WallFilter::ALL);
         let Some(hit) = found else { return };
         if let Some(round) = self.round_met(&hit, terrain) {
             let here = Hit { normal, exact: Exact { position: self.place().exact(), ..hit.exact }, ..hit };
@@ -290,7 +336,7 @@ struct Tick<'a> {
     /// What is left of it, in seconds.
     remaining: f32,
     touched: Touched,
-    result: MoveResult,
+    result: &'a mut MoveResult,
     on_contact: &'a mut dyn FnMut(&Contact),
 }
 

@@ -2,7 +2,9 @@
 
 use glam::Vec2;
 
-use crate::drive::{Drive, Motion};
+use super::border::Border;
+use super::mover::DriveOn;
+use crate::drive::Motion;
 use crate::terrain::{Hit, Round, Wall};
 use crate::travel::{Constraint, WallConstraints};
 
@@ -23,13 +25,15 @@ pub(super) struct Touched {
     /// The normal of the last flat wall that ended in this tick: it is not pressed on there, though it may still
     /// count as touched.
     pub(super) ended: Option<Vec2>,
+    /// The border between two surfaces that the mover stays on.
+    pub(super) border: Option<Border>,
     /// The last round parts of walls in contact; more than two cannot hold a mover.
     rounds: [Option<Round>; 2],
 }
 
 impl Touched {
     /// No walls, for a mover with this drive.
-    pub(super) fn none(drive: &impl Drive) -> Self {
+    pub(super) fn none(drive: &DriveOn<'_>) -> Self {
         Self {
             is_near: true,
             walls: WallConstraints::none(drive.ground(), drive.axis()),
@@ -38,6 +42,7 @@ impl Touched {
             left_wall: None,
             stays: None,
             ended: None,
+            border: None,
             rounds: [None; 2],
         }
     }

@@ -3,7 +3,7 @@
 
 use ambulant::arcade::{AtWall, Ball};
 use ambulant::direction::{Angle, Axis, Corner, Side};
-use ambulant::drive::{AnyDrive, Carried, Drag, Falling, Glide, Helm, Motion, OneAxis, Pace, Steering};
+use ambulant::drive::{AnyDrive, Drag, Glide, Helm, Motion, OneAxis, Pace, Steering};
 use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Polygon, Solid};
 use ambulant::terrain::{FoundWall, Obstacles, PlayArea, Terrain, Wall, WallFilter};
@@ -124,7 +124,7 @@ fn began<D: Drive>(
     walker: &mut Walker<D>,
     intent: Intent,
     (clock, part, whole): (f64, f32, f32),
-    walls: &Walls,
+    walls: &impl Terrain,
     grazes: &mut bool,
 ) -> Vec<Began> {
     let mut began = Vec::new();
@@ -169,8 +169,9 @@ struct Reached {
     with_several: u32,
 }
 
-fn one_tick_is_many<D: Drive + Copy + core::fmt::Debug>(
-    drive: D,
+fn one_tick_is_many(
+    drive: AnyDrive,
+    surface: Surface,
     kind: Kind,
     round: bool,
     seed: u64,
@@ -182,6 +183,7 @@ fn one_tick_is_many<D: Drive + Copy + core::fmt::Debug>(
     let footprint = random_footprint(tile, round, &mut dice);
     let Some(start) = free_place(&walls, &footprint, &mut dice) else { return };
     let mut walker = Walker::new(start, footprint, drive);
+    let terrain = (&walls, surface);
     for _ in 0..12 {
         let (intent, dt) =
             (intent(&mut dice), [1.0 / 240.0, 1.0 / 60.0, 1.0 / 30.0, 1.0 / 7.0][dice.pick(4)]);
@@ -191,11 +193,11 @@ fn one_tick_is_many<D: Drive + Copy + core::fmt::Debug>(
         let whole: f32 = shares.iter().sum();
         let (mut once, mut often) = (walker, walker);
         let mut grazes = false;
-        let mut once_met = began(&mut once, intent, (0.0, dt, dt), &walls, &mut grazes);
+        let mut once_met = began(&mut once, intent, (0.0, dt, dt), &terrain, &mut grazes);
         let (mut clock, mut often_met) = (0.0f64, Vec::new());
         for share in &shares {
             let part = dt * share / whole;
-            often_met.extend(began(&mut often, intent, (clock, part, dt), &walls, &mut grazes));
+            often_met.extend(began(&mut often, intent, (clock, part, dt), &terrain, &mut grazes));
             clock += f64::from(part);
         }
         reached.ticks += 1;
@@ -261,16 +263,17 @@ fn one_tick_ends_where_many_short_ones_do(#[case] kind: Kind, #[case] round: boo
         let drive = drives[dice.pick(4)];
         let seed = seed + 1000 * kind as u64;
         match dice.pick(7) {
-            4 => one_tick_is_many(OneAxis { drive, axis: Axis::X }, kind, round, seed, &mut reached),
+            4 => one_tick_is_many(drive.on_axis(Axis::X), Surface::PLAIN, kind, round, seed, &mut reached),
             5 => {
-                let ground = Vec2::from_angle(dice.number(0.0, 6.3)) * 0.5 * speed;
-                one_tick_is_many(Carried { drive, ground }, kind, round, seed, &mut reached);
+                let belt = Vec2::from_angle(dice.number(0.0, 6.3)) * 0.5 * speed;
+                let surface = Surface::PLAIN.with_belt(belt).unwrap();
+                one_tick_is_many(drive, surface, kind, round, seed, &mut reached);
             }
             6 => {
-                let falling = Falling::new(drive, vec2(0.0, 3.0 * speed), speed).unwrap();
-                one_tick_is_many(falling, kind, round, seed, &mut reached);
+                let falling = drive.falling(vec2(0.0, 3.0 * speed), speed).unwrap();
+                one_tick_is_many(falling, Surface::PLAIN, kind, round, seed, &mut reached);
             }
-            _ => one_tick_is_many(drive, kind, round, seed, &mut reached),
+            _ => one_tick_is_many(drive, Surface::PLAIN, kind, round, seed, &mut reached),
         }
     }
     println!("{reached:?}");

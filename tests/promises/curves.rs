@@ -1,7 +1,7 @@
 //! Round walls and steered movers against walls, compared with an independent integration in tiny steps.
 
 use ambulant::direction::Angle;
-use ambulant::drive::{AnyDrive, Carried, Drag, Glide, Helm, Pace, Steering};
+use ambulant::drive::{AnyDrive, Drag, Glide, Helm, Pace, Steering};
 use ambulant::prelude::*;
 use ambulant::shape::Solid;
 use ambulant::terrain::Obstacles;
@@ -387,14 +387,14 @@ fn on_a_belt_a_mover_at_a_round_wall_moves_along_it(
     let mut walls = Obstacles::new();
     walls.add(Solid::circle(Vec2::ZERO, 10.0).unwrap());
     let ground = vec2(3.0, 1.0 * mirror);
-    let drive = Carried { drive: Pace::new(20.0).unwrap(), ground };
-    let mut moth = Walker::new(vec2(11.0, 0.0), Footprint::circle(1.0).unwrap(), drive);
+    let belt = Surface::PLAIN.with_belt(ground).unwrap();
+    let mut moth = Walker::new(vec2(11.0, 0.0), Footprint::circle(1.0).unwrap(), Pace::new(20.0).unwrap());
     let mut along = 0;
     for _ in 0..60 {
         let normal = moth.position.normalize();
         // Pressed on the wall all the way round.
         let intent = Intent::new(normal * -0.8 + normal.perp() * (0.3 * mirror));
-        let _ = moth.tick(intent, 1.0 / rate, &walls);
+        let _ = moth.tick(intent, 1.0 / rate, &(&walls, belt));
         let normal = moth.position.normalize();
         if (moth.position.length() - 11.0).abs() < 1e-3 && ground.dot(normal) > 0.5 {
             along += 1;

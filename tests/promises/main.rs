@@ -15,6 +15,7 @@ mod scene;
 mod seen;
 mod shapes;
 mod steps;
+mod surfaces;
 mod terrain;
 mod texts;
 mod travel;

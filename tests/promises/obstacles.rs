@@ -292,10 +292,10 @@ fn a_mover_leaves_a_curve_when_its_wish_leads_away(#[values(-1.0, 0.0)] belt: f3
     let mut posts = Obstacles::new();
     posts.add(Solid::circle(Vec2::ZERO, 3.0).unwrap());
     let gait = Gait::new(10.0, 140.0, 140.0).unwrap();
-    let drive = ambulant::drive::Carried { drive: gait, ground: vec2(0.0, -belt) };
-    let mut moth = Walker::new(vec2(-6.0, -1.0), Footprint::circle(1.5).unwrap(), drive);
+    let world = (posts, Surface::PLAIN.with_belt(vec2(0.0, -belt)).unwrap());
+    let mut moth = Walker::new(vec2(-6.0, -1.0), Footprint::circle(1.5).unwrap(), gait);
     for _ in 0..180 {
-        let _ = moth.tick(Intent::new(vec2(1.0, 0.0)), 1.0 / 60.0, &posts);
+        let _ = moth.tick(Intent::new(vec2(1.0, 0.0)), 1.0 / 60.0, &world);
         // Over the top it is pressed on by the belt at most, and never led down round the far side.
         assert!(moth.position.x < 0.5 || moth.position.y < -3.0 || belt != 0.0, "{}", moth.position);
     }

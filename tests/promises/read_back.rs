@@ -1,8 +1,8 @@
 //! What a value was made from can be read from it again, and a wrapper that changes nothing changes nothing.
 
 use ambulant::arcade::{Paddle, Projectile};
-use ambulant::direction::{Angle, Side};
-use ambulant::drive::{Carried, Drag, Drive, Falling, Footing, Glide, Helm, Steering};
+use ambulant::direction::{Axis, Side};
+use ambulant::drive::{Drag, Drive, Falling, Glide, Helm, OneAxis, Steering};
 use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Solid};
 use ambulant::steps::{Diagonals, Easing, StepMode, StepRules};
@@ -91,39 +91,10 @@ fn rules_have_the_values_they_were_given() {
         (bed.name(), bed.form(), bed.layers(), bed.blocks()),
         ("bed", TileForm::Full, Layers::bit(2), true)
     );
-    let ice = TileKind::floor("ice").with_grip(0.2).unwrap().with_belt(vec2(3.0, 0.0));
-    assert_eq!((ice.surface().grip, ice.belt(), ice.blocks()), (0.2, vec2(3.0, 0.0), false));
-}
-
-/// A floor that does not move and a surface that is like any other leave a drive as it is, also along walls and round corners.
-#[test]
-fn a_wrapper_that_changes_nothing_changes_nothing() {
-    fn end<D: Drive>(drive: D, heading: f32) -> (Vec2, Vec2, Angle, usize) {
-        let mut walls = Obstacles::new();
-        walls.add(Solid::circle(vec2(14.0, 1.0), 4.0).unwrap());
-        walls.add(Solid::box_from_corners(vec2(20.0, -9.0), vec2(24.0, 30.0)).unwrap());
-        let mut mover = Walker::new(Vec2::ZERO, Footprint::circle(1.0).unwrap(), drive);
-        mover.heading = Angle::from_degrees(heading);
-        let mut contacts = 0;
-        for tick in 0u8..240 {
-            let intent = Intent::new(Angle::from_degrees(f32::from(tick) * 0.5).vector());
-            contacts += mover.tick(intent, 1.0 / 60.0, &walls).contacts.len();
-        }
-        (mover.position, mover.velocity, mover.heading, contacts)
-    }
-    fn check<D: Drive + Copy>(drive: D) {
-        for heading in [0.0, 30.0, 70.0] {
-            let plain = end(drive, heading);
-            assert!(plain.3 > 0, "it touches something");
-            assert_eq!(end(Footing { drive, speed_factor: 1.0, grip: 1.0 }, heading), plain);
-            assert_eq!(end(Carried { drive, ground: Vec2::ZERO }, heading), plain);
-        }
-    }
-    let drag = Drag::per_second(1.0).unwrap();
-    check(Gait::new(20.0, 60.0, 60.0).unwrap());
-    check(Glide::new(30.0, drag, 0.5).unwrap());
-    check(Helm::new(2.0, 30.0, drag, Steering::Toward).unwrap().with_grip(4.0).unwrap());
-    check(Helm::new(2.0, 30.0, drag, Steering::Toward).unwrap().on_rails());
+    let surface = Surface::PLAIN.with_grip(0.2).unwrap().with_belt(vec2(3.0, 0.0)).unwrap();
+    let ice = TileKind::floor("ice").with_surface(surface.with_speed_factor(0.5).unwrap());
+    assert_eq!((ice.surface().grip(), ice.surface().belt(), ice.blocks()), (0.2, vec2(3.0, 0.0), false));
+    assert_eq!(ice.surface().speed_factor(), 0.5);
 }
 
 #[test]
@@ -143,13 +114,13 @@ fn a_drag_is_the_same_from_each_of_its_forms() {
 /// Grip of the floor reaches the drive through its wrappers, and a helm at rest accelerates at its thrust.
 #[test]
 fn a_wrapped_drive_feels_the_grip_of_the_floor() {
-    let gait = Gait::new(60.0, 200.0, 200.0).unwrap();
+    let rail = OneAxis { drive: Gait::new(60.0, 200.0, 200.0).unwrap(), axis: Axis::X };
     let right = Intent::new(vec2(1.0, 0.0));
-    let carried = Carried { drive: gait, ground: vec2(5.0, 0.0) }.gripping(0.25);
-    assert!((carried.acceleration_of(Vec2::ZERO, right).x - 50.0).abs() < 1e-3);
+    let ice = Surface::PLAIN.with_grip(0.25).unwrap();
+    assert!((rail.acceleration_of(Momentum::default(), right, &ice).x - 50.0).abs() < 1e-3);
     let helm = Helm::new(2.0, 30.0, Drag::per_second(1.0).unwrap(), Steering::Toward)
         .unwrap()
         .with_grip(3.0)
         .unwrap();
-    assert!((helm.acceleration_of(Vec2::ZERO, right).x - 30.0).abs() < 0.1);
+    assert!((helm.acceleration_of(Momentum::default(), right, &Surface::PLAIN).x - 30.0).abs() < 0.1);
 }

@@ -2,7 +2,7 @@
 
 use ambulant::arcade::{AngleLimits, AtWall, Ball, Hover, Paddle, PaddlePart, Projectile};
 use ambulant::direction::{Angle, Axis, Facing, Side};
-use ambulant::drive::{Carried, Drag, Drive, Falling, Footing, Glide, Helm, OneAxis, Steering};
+use ambulant::drive::{Drag, Drive, Falling, Glide, Helm, OneAxis, Steering};
 use ambulant::intent::Directions;
 use ambulant::pose::{DiagonalRule, Sectors};
 use ambulant::prelude::*;
@@ -94,7 +94,7 @@ proptest! {
     #[test]
     fn a_glide_is_its_closed_form_to_the_last_bits(k in 0.05f32..4.0, dt in 0.01f32..0.6, speed in 1.0f32..300.0) {
         let glide = Glide::new(0.0, Drag::per_second(k).unwrap(), 0.0).unwrap();
-        let motion = glide.advance(vec2(speed, 0.0), Intent::NONE, dt);
+        let motion = glide.advance(vec2(speed, 0.0).into(), Intent::NONE, &Surface::PLAIN, dt);
         let (k, dt, speed) = (f64::from(k), f64::from(dt), f64::from(speed));
         let way = speed * -(-k * dt).exp_m1() / k;
         prop_assert!((f64::from(motion.displacement.x) / way - 1.0).abs() < 2e-7, "{motion:?}, not {way}");
@@ -126,12 +126,12 @@ proptest! {
         let from = ambulant::drive::Momentum { velocity: vec2(speed, 0.0), heading: Angle::ZERO };
         // After ln(v / rest) / k seconds it has come down to the speed at which it rests, on (v - rest) / k units.
         let until = (speed / rest).ln() / 1.5;
-        let before = helm.advance_along(from, Intent::NONE, Vec2::NEG_Y, 0.9 * until);
+        let before = helm.advance_along(from, Intent::NONE, &Surface::PLAIN, Vec2::NEG_Y, 0.9 * until);
         prop_assert!(before.velocity.x > rest, "{before:?} too early");
         let dt = 1.5 * until / ticks as f32;
         let (mut now, mut way) = (from, 0.0);
         for _ in 0..ticks {
-            let motion = helm.advance_along(now, Intent::NONE, Vec2::NEG_Y, dt);
+            let motion = helm.advance_along(now, Intent::NONE, &Surface::PLAIN, Vec2::NEG_Y, dt);
             way += motion.displacement.x;
             now = motion.momentum();
         }
@@ -221,17 +221,15 @@ fn wrapped_drives_tell_of_themselves() {
     assert_eq!((helm.grip(), helm.top_speed()), (4.0, 60.0));
     let falling = Falling::new(gait, vec2(0.0, 300.0), 400.0).unwrap();
     assert!(!falling.steers() && falling.pushes());
-    for (speed_factor, top) in [(0.5, 30.0), (1.0, 60.0), (0.25, 15.0), (2.0, 60.0)] {
-        assert_eq!(Footing { drive: gait, speed_factor, grip: 1.0 }.top_speed(), top);
-    }
-    assert!(!Footing { drive: gait, speed_factor: 0.5, grip: 1.0 }.steers());
-    assert!(
-        Carried { drive: helm, ground: Vec2::X }.steers() && OneAxis { drive: helm, axis: Axis::X }.steers()
-    );
-    assert!(
-        !Carried { drive: gait, ground: Vec2::X }.steers()
-            && !OneAxis { drive: gait, axis: Axis::Y }.steers()
-    );
+    let rail = |helm| OneAxis { drive: helm, axis: Axis::X };
+    assert!(rail(helm).steers() && rail(helm).pushes() && rail(helm).axis() == Some(Axis::X));
+    // One that falls leaves its axis.
+    assert_eq!(Falling::new(rail(helm), Vec2::Y, 1.0).unwrap().axis(), None);
+    let rail = OneAxis { drive: gait, axis: Axis::Y };
+    assert!(!rail.steers() && !rail.pushes());
+    // A belt takes a cart along its rail only, and one that falls wholly.
+    let belt = Surface::PLAIN.with_belt(vec2(3.0, 4.0)).unwrap();
+    assert_eq!((rail.belt_of(&belt), falling.belt_of(&belt)), (vec2(0.0, 4.0), vec2(3.0, 4.0)));
 }
 
 #[test]

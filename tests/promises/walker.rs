@@ -2,7 +2,7 @@
 
 use crate::scene::{any_footprint, map, random_map};
 use ambulant::direction::{Corner, Side};
-use ambulant::drive::{AnyDrive, Carried, Drag, Falling, Glide, Helm, Pace, Steering};
+use ambulant::drive::{AnyDrive, Drag, Falling, Glide, Helm, Pace, Steering};
 use ambulant::prelude::*;
 use ambulant::shape::Solid;
 use ambulant::terrain::{Layers, Obstacles, Outside, Terrain, WallFilter};
@@ -133,8 +133,8 @@ proptest! {
         let footprint = if round { Footprint::circle(0.3).unwrap() } else { Footprint::rect(0.6, 0.5).unwrap() };
         prop_assume!(!grid.overlaps(&footprint, from, &WallFilter::ALL));
         for drive in all_drives() {
-            let carried = Carried { drive, ground: vec2(ground.0, ground.1) };
-            let ends = [1, 4].map(|ticks| play_any(carried, footprint, from, &wishes, ticks, &grid));
+            let wind = Surface::PLAIN.with_belt(vec2(ground.0, ground.1)).unwrap();
+            let ends = [1, 4].map(|ticks| play_any(drive, footprint, from, &wishes, ticks, &(&grid, wind)));
             let falling = Falling::new(drive, vec2(0.0, 20.0), 6.0).unwrap();
             let falls = [1, 4].map(|ticks| play_any(falling, footprint, from, &wishes, ticks, &grid));
             // A circle may balance on a corner, where the last bit of the start decides.

@@ -148,7 +148,7 @@ proptest! {
         #[expect(clippy::cast_possible_truncation, reason = "numbers of a test")]
         let (rate, seconds) = (k as f32, dt as f32);
         let glide = Glide::new(100.0, Drag::per_second(rate).unwrap(), 0.0).unwrap();
-        let motion = glide.advance(Vec2::ZERO, Intent::new(vec2(1.0, 0.0)), seconds);
+        let motion = glide.advance(Momentum::default(), Intent::new(vec2(1.0, 0.0)), &Surface::PLAIN, seconds);
         let (k, t) = (f64::from(rate), f64::from(seconds));
         let way = 100.0 / k * (t - (1.0 - (-k * t).exp()) / k);
         prop_assert!((f64::from(motion.displacement.x) / way - 1.0).abs() < 1.5e-7 + 1e-13 / (k * t).powi(2));

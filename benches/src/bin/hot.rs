@@ -82,7 +82,7 @@ fn driving(drive: impl Drive, times: u32) {
         if time % 16 == 0 {
             intent = Intent::new(dice.direction());
         }
-        momentum = drive.advance(momentum, intent, DT).momentum();
+        momentum = drive.advance(momentum, intent, &Surface::PLAIN, DT).momentum();
     }
     black_box(momentum);
 }

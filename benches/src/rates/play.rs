@@ -1,11 +1,11 @@
 //! One run of a scene at one tick rate.
 
-use ambulant::drive::Drive;
+use ambulant::drive::AnyDrive;
 use ambulant::prelude::*;
 use ambulant::terrain::{Terrain, Wall, WallFilter};
 use ambulant::travel::{MovingWall, push};
 
-use super::scene::{Driven, SECONDS, Scene};
+use super::scene::{SECONDS, Scene};
 
 /// A contact that began in a run.
 #[derive(Debug, Clone, Copy)]
@@ -48,17 +48,8 @@ pub(super) struct Nudge {
 
 /// The same with the mover nudged once.
 pub(super) fn play_nudged(scene: &Scene, rate: u32, nudge: Nudge) -> Run {
-    match scene.drive {
-        Driven::Plain(drive) => play_with(scene, drive, rate, nudge),
-        Driven::OneAxis(drive) => play_with(scene, drive, rate, nudge),
-        Driven::Carried(drive) => play_with(scene, drive, rate, nudge),
-        Driven::Falling(drive) => play_with(scene, drive, rate, nudge),
-    }
-}
-
-fn play_with<D: Drive>(scene: &Scene, drive: D, rate: u32, nudge: Nudge) -> Run {
     let mut walls = scene.walls.clone();
-    let mut walker = Walker::new(scene.start, scene.footprint, drive);
+    let mut walker = Walker::new(scene.start, scene.footprint, scene.drive);
     let mut doors: Vec<(Vec2, f64)> = scene.doors.iter().map(|door| (door.velocity, 0.0)).collect();
     let mut run = Run::default();
     let (mut now, mut tick, mut key) = (0.0f64, 0u32, 0);
@@ -82,7 +73,7 @@ fn play_with<D: Drive>(scene: &Scene, drive: D, rate: u32, nudge: Nudge) -> Run 
         )]
         let dt = (until - now) as f32;
         slide_doors(scene, &mut walls, &mut doors, &mut walker, now, dt);
-        tick_once(&mut walker, intent, dt, &walls, now, &mut run);
+        tick_once(&mut walker, intent, dt, &(&walls, scene.surface), now, &mut run);
         if now <= nudge.at && nudge.at < until {
             walker.position += nudge.by;
         }
@@ -95,8 +86,8 @@ fn play_with<D: Drive>(scene: &Scene, drive: D, rate: u32, nudge: Nudge) -> Run 
     run
 }
 
-fn tick_once<D: Drive>(
-    walker: &mut Walker<D>,
+fn tick_once(
+    walker: &mut Walker<AnyDrive>,
     intent: Intent,
     dt: f32,
     walls: &impl Terrain,
@@ -120,11 +111,11 @@ fn tick_once<D: Drive>(
 }
 
 /// Moves each door by a tick and pushes the mover out of its way, one door after the other.
-fn slide_doors<D: Drive>(
+fn slide_doors(
     scene: &Scene,
     walls: &mut (TileGrid, ambulant::terrain::Obstacles, ambulant::terrain::Obstacles),
     doors: &mut [(Vec2, f64)],
-    walker: &mut Walker<D>,
+    walker: &mut Walker<AnyDrive>,
     now: f64,
     dt: f32,
 ) {

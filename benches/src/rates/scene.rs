@@ -1,7 +1,7 @@
 //! Random scenes: walls, a mover and eight seconds of keys, by class.
 
 use ambulant::direction::{Axis, Corner, Side};
-use ambulant::drive::{AnyDrive, Carried, Drag, Falling, Glide, Helm, OneAxis, Pace, Steering};
+use ambulant::drive::{AnyDrive, Drag, Glide, Helm, Pace, Steering, Surface};
 use ambulant::prelude::*;
 use ambulant::shape::{Polygon, Solid};
 use ambulant::terrain::{ObstacleId, Obstacles};
@@ -66,19 +66,6 @@ impl Class {
     }
 }
 
-/// A drive and what is wrapped round it.
-#[derive(Debug, Clone, Copy)]
-pub enum Driven {
-    /// As it is.
-    Plain(AnyDrive),
-    /// Held to one axis.
-    OneAxis(OneAxis<AnyDrive>),
-    /// On a belt.
-    Carried(Carried<AnyDrive>),
-    /// Under a pull.
-    Falling(Falling<AnyDrive>),
-}
-
 /// A wall that slides to and fro.
 #[derive(Debug, Clone, Copy)]
 pub struct Door {
@@ -100,7 +87,9 @@ pub struct Scene {
     /// What the mover covers.
     pub footprint: Footprint,
     /// How it moves.
-    pub drive: Driven,
+    pub drive: AnyDrive,
+    /// What is under it everywhere.
+    pub surface: Surface,
     /// Where it starts.
     pub start: Vec2,
     /// What the player wants from which instant on, in seconds.
@@ -153,9 +142,9 @@ impl Scene {
                 break start;
             }
         };
-        let drive = drive(class, pulled, &mut dice);
+        let (drive, surface) = drive(class, pulled, &mut dice);
         let keys = keys(&mut dice);
-        Self { walls, doors, footprint, drive, start, keys }
+        Self { walls, doors, footprint, drive, surface, start, keys }
     }
 }
 
@@ -254,7 +243,7 @@ fn footprint(class: Class, tile: f32, dice: &mut Dice) -> Footprint {
     if round { Footprint::circle(width * 0.5) } else { Footprint::rect(width, height) }.expect("in range")
 }
 
-fn drive(class: Class, pulled: bool, dice: &mut Dice) -> Driven {
+fn drive(class: Class, pulled: bool, dice: &mut Dice) -> (AnyDrive, Surface) {
     let speed = dice.number(30.0, 260.0);
     let drag = Drag::half_life(dice.number(0.05, 0.6)).expect("in range");
     let gait = Gait::new(speed, dice.number(60.0, 1200.0), dice.number(60.0, 1500.0)).expect("in range");
@@ -266,7 +255,7 @@ fn drive(class: Class, pulled: bool, dice: &mut Dice) -> Driven {
             1 => helm.with_grip(dice.number(0.5, 8.0)).expect("in range"),
             _ => helm.on_rails(),
         };
-        return Driven::Plain(helm.into());
+        return (helm.into(), Surface::PLAIN);
     }
     let plain = match pick(dice, 4) {
         0 => AnyDrive::from(Pace::new(speed).expect("in range")),
@@ -279,13 +268,10 @@ fn drive(class: Class, pulled: bool, dice: &mut Dice) -> Driven {
         _ => pick(dice, 8),
     };
     match wrapped {
-        0 => Driven::OneAxis(OneAxis {
-            drive: plain,
-            axis: if pick(dice, 2) == 0 { Axis::X } else { Axis::Y },
-        }),
-        1 => Driven::Carried(Carried { drive: plain, ground: dice.direction() * 0.5 * speed }),
-        2 => Driven::Falling(Falling::new(plain, vec2(0.0, speed * 3.0), speed).expect("in range")),
-        _ => Driven::Plain(plain),
+        0 => (plain.on_axis(if pick(dice, 2) == 0 { Axis::X } else { Axis::Y }), Surface::PLAIN),
+        1 => (plain, Surface::PLAIN.with_belt(dice.direction() * 0.5 * speed).expect("in range")),
+        2 => (plain.falling(vec2(0.0, speed * 3.0), speed).expect("in range"), Surface::PLAIN),
+        _ => (plain, Surface::PLAIN),
     }
 }
 

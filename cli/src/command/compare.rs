@@ -96,7 +96,7 @@ impl Compare {
             .into_par_iter()
             .progress_with(progress(count))
             .filter_map(|(label, group, scenario)| {
-                let feel = Feel::of(scenario.actors.get(actor)?.drive()?.any());
+                let feel = Feel::of(scenario.actors.get(actor)?.drive()?.kind());
                 let recording = play(&scenario, tick_rate);
                 Some(Variant { label, group, warnings: warn(&scenario), feel, recording })
             })

@@ -1,24 +1,15 @@
 //! A drive said as Rust, to be pasted into a game.
 
 use ambulant::direction::{Axis, YAxis};
-use ambulant::drive::{AnyDrive, Helm, Steering};
+use ambulant::drive::{AnyDrive, DriveKind, Helm, Steering};
 use ambulant::steps::{Diagonals, Easing, StepMode, StepRules};
 
-use crate::scenario::{Actor, Guided, Moves, Pulled};
+use crate::scenario::{Actor, Moves};
 
 /// How an actor moves, as an expression within a function that returns a `Result`.
 pub(crate) fn as_rust(actor: &Actor) -> String {
     match &actor.moves {
-        Moves::Freely(Pulled::Level(guided)) => of_guided(guided),
-        Moves::Freely(Pulled::Falling(falling)) => {
-            let (pull, limit) = (falling.pull(), falling.limit());
-            format!(
-                "Falling::new({}, vec2({:?}, {:?}), {limit:?})?",
-                of_guided(falling.drive()),
-                pull.x,
-                pull.y
-            )
-        }
+        Moves::Freely(drive) => of_drive(drive),
         Moves::ByTiles(rules, _) => of_rules(rules),
         Moves::Flying(flying) => {
             let velocity = flying.velocity;
@@ -27,21 +18,23 @@ pub(crate) fn as_rust(actor: &Actor) -> String {
     }
 }
 
-fn of_guided(guided: &Guided) -> String {
-    match guided {
-        Guided::Free(drive) => of_drive(drive),
-        Guided::Held(held) => {
-            let axis = if held.axis == Axis::X { "X" } else { "Y" };
-            format!("OneAxis {{ drive: {}, axis: Axis::{axis} }}", of_drive(&held.drive))
-        }
+fn of_drive(drive: &AnyDrive) -> String {
+    let mut text = of_kind(drive.kind());
+    if let Some(axis) = drive.held_to() {
+        let axis = if axis == Axis::X { "X" } else { "Y" };
+        text = format!("OneAxis {{ drive: {text}, axis: Axis::{axis} }}");
     }
+    if let Some((pull, limit)) = drive.pull() {
+        text = format!("Falling::new({text}, vec2({:?}, {:?}), {limit:?})?", pull.x, pull.y);
+    }
+    text
 }
 
-fn of_drive(drive: &AnyDrive) -> String {
+fn of_kind(drive: &DriveKind) -> String {
     use ambulant::drive::Drive;
     match drive {
-        AnyDrive::Pace(pace) => format!("Pace::new({:?})?", pace.top_speed()),
-        AnyDrive::Gait(gait) => {
+        DriveKind::Pace(pace) => format!("Pace::new({:?})?", pace.top_speed()),
+        DriveKind::Gait(gait) => {
             let made = format!(
                 "Gait::new({:?}, {:?}, {:?})?",
                 gait.top_speed(),
@@ -51,7 +44,7 @@ fn of_drive(drive: &AnyDrive) -> String {
             let usual = gait.turning() == gait.acceleration();
             if usual { made } else { format!("{made}.with_turning({:?})?", gait.turning()) }
         }
-        AnyDrive::Glide(glide) => {
+        DriveKind::Glide(glide) => {
             let drag = glide.drag().rate();
             format!(
                 "Glide::new({:?}, Drag::per_second({drag:?})?, {:?})?",
@@ -59,7 +52,7 @@ fn of_drive(drive: &AnyDrive) -> String {
                 glide.rest_speed()
             )
         }
-        AnyDrive::Helm(helm) => of_helm(helm),
+        DriveKind::Helm(helm) => of_helm(helm),
         other => format!("{other:?}"),
     }
 }

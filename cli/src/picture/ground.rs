@@ -199,7 +199,7 @@ fn belts(sheet: &mut Sheet, view: &MapView, map: &TileGrid) {
     }
     for index in 0.. {
         let Some(tile) = map.tile_of_index(index) else { return };
-        let belt = map.kind(tile).map_or(Vec2::ZERO, TileKind::belt);
+        let belt = map.surface(tile).belt();
         if belt != Vec2::ZERO {
             let (middle, along) = (view.at(map.center_of(tile)), view.along(belt.normalize_or_zero()) * half);
             sheet.arrow(middle - along, middle + along, BELT);

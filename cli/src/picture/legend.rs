@@ -3,8 +3,9 @@
 use std::collections::HashSet;
 
 use ambulant::direction::Side;
+use ambulant::drive::Surface;
 use ambulant::steps::StrideEvent;
-use ambulant::terrain::{Surface, TileForm, TileKind};
+use ambulant::terrain::{TileForm, TileKind};
 use glam::{IVec2, Vec2};
 
 use super::ground::{kind_colour, standing_colour, tile_detail};
@@ -108,11 +109,12 @@ fn things(column: &mut Column<'_>, scenario: &Scenario) {
             sheet.rect(around(at, 14.0, 14.0), &style);
         });
     }
-    if scenario.wind != Vec2::ZERO {
-        let wind = format!("wind {}, {} units/s", scenario.wind.x, scenario.wind.y);
-        column.entry(&wind, |sheet, at| {
+    let wind = scenario.wind.belt();
+    if wind != Vec2::ZERO {
+        let text = format!("wind {}, {} units/s", wind.x, wind.y);
+        column.entry(&text, |sheet, at| {
             let down = Vec2::new(1.0, scenario.map.y_axis().downward());
-            let along = scenario.wind.normalize_or_zero() * down * 8.0;
+            let along = wind.normalize_or_zero() * down * 8.0;
             sheet.arrow(at - along, at + along, INK);
         });
     }
@@ -229,14 +231,14 @@ fn kind_text(scenario: &Scenario, kind: &TileKind) -> String {
     } else if !kind.blocks() && surface == Surface::PLAIN {
         text += " (free)";
     }
-    if surface.speed_factor != 1.0 {
-        text += &format!(", speed x {}", surface.speed_factor);
+    if surface.speed_factor() != 1.0 {
+        text += &format!(", speed x {}", surface.speed_factor());
     }
-    if surface.grip != 1.0 {
-        text += &format!(", grip x {}", surface.grip);
+    if surface.grip() != 1.0 {
+        text += &format!(", grip x {}", surface.grip());
     }
-    if surface.belt != Vec2::ZERO {
-        text += &format!(", moves {}, {} units/s", surface.belt.x, surface.belt.y);
+    if surface.belt() != Vec2::ZERO {
+        text += &format!(", moves {}, {} units/s", surface.belt().x, surface.belt().y);
     }
     if kind.blocks() && !LayerNames::is_plain(kind.layers()) {
         text += &format!(", layer {}", scenario.layers.describe(kind.layers()));

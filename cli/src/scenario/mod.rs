@@ -4,7 +4,6 @@
 //! library's own types, `problem` explains what is wrong and where. The rest of the tool sees only
 //! [`Scenario`].
 
-mod drive;
 mod file;
 mod layers;
 mod problem;
@@ -17,6 +16,7 @@ use std::path::{Path, PathBuf};
 use ambulant::Warning;
 use ambulant::arcade::{AngleLimits, Breakables, Hover, Paddle};
 use ambulant::direction::{Angle, Facing, YAxis};
+use ambulant::drive::{AnyDrive, Surface};
 use ambulant::intent::{Directions, Intent, Opposites, PressOrder};
 use ambulant::shape::Footprint;
 use ambulant::steps::{GridEdge, Portals, StepGround, StepRules};
@@ -24,7 +24,6 @@ use ambulant::terrain::{Layers, PlayArea, TileGrid};
 use ambulant::walker::AlongWalls;
 use glam::{IVec2, Vec2};
 
-pub(crate) use drive::{Guided, Pulled};
 pub(crate) use layers::LayerNames;
 pub(crate) use problem::Problems;
 pub(crate) use resolve::{check_length, direction_name};
@@ -49,7 +48,7 @@ pub(crate) struct Scenario {
     pub(crate) tick_rate: f64,
     pub(crate) map: TileGrid,
     /// What blows over all of the map, in units/s.
-    pub(crate) wind: Vec2,
+    pub(crate) wind: Surface,
     pub(crate) standing: Standing,
     pub(crate) layers: LayerNames,
     pub(crate) tracks: Tracks,
@@ -105,7 +104,7 @@ impl Hand {
 /// How an actor moves.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub(crate) enum Moves {
-    Freely(Pulled),
+    Freely(AnyDrive),
     /// From tile to tile, starting on this one.
     ByTiles(StepRules, IVec2),
     /// Straight on, and bouncing.
@@ -135,7 +134,7 @@ pub(crate) struct Shot {
 
 impl Actor {
     /// The drive of an actor that moves freely.
-    pub(crate) fn drive(&self) -> Option<&Pulled> {
+    pub(crate) fn drive(&self) -> Option<&AnyDrive> {
         match &self.moves {
             Moves::Freely(drive) => Some(drive),
             Moves::ByTiles(..) | Moves::Flying(_) => None,
@@ -154,7 +153,7 @@ impl Actor {
 
     /// What is allowed and yet hardly meant.
     pub(crate) fn warnings(&self) -> impl Iterator<Item = Warning> {
-        let of_drive = self.drive().map(|drive| drive.any().warnings()).unwrap_or_default();
+        let of_drive = self.drive().map(|drive| drive.warnings()).unwrap_or_default();
         of_drive.into_iter().chain(self.stick_warnings.iter().copied())
     }
 }

@@ -1,5 +1,6 @@
 //! The walls of a run as they are now.
 
+use ambulant::drive::Surface;
 use ambulant::terrain::{Obstacles, PlayArea, TileGrid, TileKind};
 use glam::Vec2;
 
@@ -12,10 +13,11 @@ pub(crate) struct Field {
     pub(crate) store: Obstacles,
     /// The edges; far outside if the scenario has none.
     pub(super) edges: PlayArea,
+    wind: Surface,
 }
 
 /// All that blocks movers that do not step by tiles.
-pub(crate) type Walls<'a> = (&'a TileGrid, &'a Obstacles, &'a PlayArea);
+pub(crate) type Walls<'a> = ((&'a TileGrid, &'a Obstacles, &'a PlayArea), Surface);
 
 impl Field {
     /// The walls of a scenario at its start.
@@ -24,11 +26,12 @@ impl Field {
             grid: scenario.map.clone(),
             store: scenario.standing.store().clone(),
             edges: edges_of(scenario),
+            wind: scenario.wind,
         }
     }
 
     pub(crate) fn walls(&self) -> Walls<'_> {
-        (&self.grid, &self.store, &self.edges)
+        ((&self.grid, &self.store, &self.edges), self.wind)
     }
 
     /// Lends the map to a world that may change it.

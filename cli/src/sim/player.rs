@@ -5,10 +5,10 @@
 //! data and exact for any time.
 
 use ambulant::direction::Facing;
-use ambulant::drive::{Carried, Drive, Footing};
+use ambulant::drive::{AnyDrive, Drive};
 use ambulant::intent::Intent;
 use ambulant::shape::Aabb;
-use ambulant::terrain::{Crossing, Filtered, Hit, Layers, Surface, TileGrid, Wall};
+use ambulant::terrain::{Crossing, Filtered, Hit, Layers, TileGrid, Wall};
 use ambulant::travel::{MoveResult, MovingWall, push};
 use ambulant::walker::Walker;
 use glam::Vec2;
@@ -16,7 +16,7 @@ use glam::Vec2;
 use super::field::{Field, Walls};
 use super::touch::touched;
 use crate::record::{Event, EventKind, Happening, Row, Tally, Touch};
-use crate::scenario::{Actor, Asked, Change, Pulled, Scenario};
+use crate::scenario::{Actor, Asked, Change, Scenario};
 
 /// Key changes this close to the start of a tick belong to it, in seconds: far below any tick, far
 /// above the rounding of times.
@@ -27,11 +27,8 @@ const HALVINGS: u32 = 24;
 /// A push that goes on after this pause is another one, in seconds.
 const LATELY: f64 = 0.01;
 
-/// The most changes of surface within one stretch of time.
-const MOST_CROSSINGS: u32 = 32;
-
-/// A walker with any drive, with the surface that it is on.
-type Mover = Walker<Carried<Footing<Pulled>>>;
+/// A walker with any drive.
+type Mover = Walker<AnyDrive>;
 
 /// An actor, its walker and what is known of it so far.
 #[derive(Clone)]
@@ -54,10 +51,8 @@ pub(super) struct Player<'a> {
 }
 
 impl<'a> Player<'a> {
-    pub(super) fn new(index: usize, actor: &'a Actor, drive: Pulled, scenario: &'a Scenario) -> Self {
-        let footing = Footing { drive, speed_factor: 1.0, grip: 1.0 };
-        let mut walker =
-            Walker::new(actor.start, actor.footprint, Carried { drive: footing, ground: Vec2::ZERO });
+    pub(super) fn new(index: usize, actor: &'a Actor, drive: AnyDrive, scenario: &'a Scenario) -> Self {
+        let mut walker = Walker::new(actor.start, actor.footprint, drive);
         walker.heading = actor.heading;
         walker.mask = actor.mask;
         walker.along_walls = actor.along_walls;
@@ -95,7 +90,7 @@ impl<'a> Player<'a> {
     /// Gives it other numbers.
     pub(super) fn retune(&mut self, numbers: &Actor) {
         if let Some(drive) = numbers.drive() {
-            self.walker.drive.drive.drive = *drive;
+            self.walker.drive = *drive;
         }
         self.walker.along_walls = numbers.along_walls;
     }
@@ -240,40 +235,8 @@ impl<'a> Player<'a> {
         Facing::toward(vector, self.map.y_axis()).unwrap_or(self.facing)
     }
 
-    /// Walks for a while with one intent, divided where the surface under the mover changes.
+    /// Walks for a while with one intent, and notes what happens.
     fn walk(&mut self, from: f64, to: f64, field: &Field, events: &mut Vec<Event>) {
-        let mut now = from;
-        for _ in 0..MOST_CROSSINGS {
-            let ground = self.ground(&self.walker);
-            self.stand_on(ground);
-            let mut trial = self.walker;
-            let _ = trial.tick(self.intent, seconds(to - now), &field.walls());
-            if self.ground(&trial) == ground {
-                break;
-            }
-            let crossing = now
-                + self.first_instant(self.walker, to - now, field, |walker| self.ground(walker) != ground);
-            self.stretch(now, crossing, field, events);
-            now = crossing;
-        }
-        self.stretch(now, to, field, events);
-    }
-
-    fn stand_on(&mut self, ground: Surface) {
-        self.walker.drive.ground = ground.belt;
-        (self.walker.drive.drive.speed_factor, self.walker.drive.drive.grip) =
-            (ground.speed_factor, ground.grip);
-    }
-
-    /// The surface under a mover's middle, with the wind.
-    fn ground(&self, walker: &Mover) -> Surface {
-        let middle = walker.footprint.at(walker.position).center();
-        let surface = self.map.surface_at(middle);
-        Surface { belt: surface.belt + self.scenario.wind, ..surface }
-    }
-
-    /// Walks for a while with one intent on one surface, and notes what happens.
-    fn stretch(&mut self, from: f64, to: f64, field: &Field, events: &mut Vec<Event>) {
         let before = self.walker;
         let result = self.walker.tick(self.intent, seconds(to - from), &field.walls());
         let moved = self.walker.position != before.position;
@@ -284,7 +247,7 @@ impl<'a> Player<'a> {
         self.note_touches(&before, &result, (from, to), field, events);
         // A mover on a belt moves although its own velocity is zero.
         let rests = |walker: &Mover| walker.velocity == Vec2::ZERO;
-        let carried = moved && self.walker.drive.ground != Vec2::ZERO;
+        let carried = moved && self.walker.surface(&field.walls()).belt() != Vec2::ZERO;
         let mut moving = if moved { to - from } else { 0.0 };
         if (moved || self.moving) && rests(&self.walker) && !carried {
             moving = if moved { self.first_instant(before, to - from, field, rests) } else { 0.0 };

@@ -70,7 +70,7 @@ use crate::harness::{Desk, GARDENER, scenario};
 #[case::negative("acceleration = 400", "acceleration = -400", "acceleration is -400", "23:41", "above 0")]
 #[case::zero("box = [10, 8]", "box = [0, 8]", "width is 0", "22:21", "above 0 (units)")]
 #[case::zero_tile("tile_size = 16", "tile_size = 0", "tile_size is 0", "5:13", "")]
-#[case::nan_origin("tile_size = 16", "tile_size = 16\norigin = [nan, 0]", "origin.x is NaN", "6:10", "")]
+#[case::nan_origin("tile_size = 16", "tile_size = 16\norigin = [nan, 0]", "origin is (NaN, 0)", "6:10", "")]
 #[case::nan_start(
     "start = [24, 40]",
     "start = [nan, 40]",
@@ -214,7 +214,7 @@ fn a_wrong_expectation_is_explained(#[case] claims: &str, #[case] message: &str,
     "unknown value `whel`",
     "did you mean `wheel`?"
 )]
-#[case::no_pull("pace = { speed = 1 }\nfalling = { pull = [0, 0], limit = 9 }", "", "pull is 0", "")]
+#[case::no_pull("pace = { speed = 1 }\nfalling = { pull = [0, 0], limit = 9 }", "", "pull is (0, 0)", "")]
 #[case::dead_zone("pace = { speed = 1 }", "stick = { dead_zone = 1.5, moves = [] }", "dead_zone is 1.5", "")]
 #[case::stick_in_time(
     "pace = { speed = 1 }",

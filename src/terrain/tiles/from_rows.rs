@@ -9,6 +9,7 @@ use super::grid::TileGrid;
 use super::legend::{GridError, Legend, MAX_TILES, Outside, TileKind};
 use super::occupied::Occupied;
 use crate::direction::YAxis;
+use crate::drive::Surface;
 
 impl TileGrid {
     /// A map from rows of glyphs, the upper row first. Tiles are one unit wide; the upper left corner is at the
@@ -64,6 +65,7 @@ impl TileGrid {
             columns: i32::try_from(columns).map_err(|_| too_large())?,
             rows: i32::try_from(tiles.len() / columns).map_err(|_| too_large())?,
             uniform: uniform(&forms),
+            has_surfaces: kinds.iter().any(|kind| kind.surface() != Surface::PLAIN),
             forms,
             kinds,
             tiles,

@@ -8,10 +8,11 @@ use alloc::vec::Vec;
 use glam::{DVec2, IVec2, Vec2};
 
 use super::blocking::{Blocking, blocks_at_all, blocks_on};
-use super::legend::{GridError, Outside, Surface, TileKind};
+use super::legend::{GridError, Outside, TileKind};
 use super::occupied::Occupied;
 use crate::direction::YAxis;
-use crate::error::{InvalidNumber, above_zero, finite};
+use crate::drive::Surface;
+use crate::error::{InvalidNumber, above_zero, finite_vector};
 use crate::shape::Aabb;
 use crate::terrain::Layers;
 
@@ -50,6 +51,8 @@ pub struct TileGrid {
     pub(in crate::terrain) ledges: Option<Occupied>,
     /// Those on each layer, if some kind is on another than the first.
     pub(in crate::terrain) layered: Vec<(Layers, Occupied)>,
+    /// Whether a kind has another surface than a plain one.
+    pub(in crate::terrain) has_surfaces: bool,
     pub(super) tile_size: f32,
     /// One divided by the tile size, since a division takes as long as many multiplications.
     pub(in crate::terrain) per_tile: f64,
@@ -154,8 +157,7 @@ impl TileGrid {
     /// # Errors
     /// Both parts must be finite.
     pub fn with_origin(mut self, origin: Vec2) -> Result<Self, InvalidNumber> {
-        let wanted = "a finite number (units)";
-        self.origin = Vec2::new(finite("origin.x", origin.x, wanted)?, finite("origin.y", origin.y, wanted)?);
+        self.origin = finite_vector("origin", origin, "a vector of finite numbers (units)")?;
         Ok(self.laid())
     }
 
@@ -300,10 +302,10 @@ impl TileGrid {
         self.index_of(tile).map(|index| &self.kinds[usize::from(self.tiles[index])])
     }
 
-    /// The surface at a point; outside the map, a plain one.
+    /// The surface of a tile; outside the map, a plain one.
     #[must_use]
-    pub fn surface_at(&self, point: Vec2) -> Surface {
-        self.kind(self.tile_at(point)).map_or(Surface::PLAIN, TileKind::surface)
+    pub fn surface(&self, tile: IVec2) -> Surface {
+        self.kind(tile).map_or(Surface::PLAIN, TileKind::surface)
     }
 
     /// Whether a tile blocks, wholly or by half; outside the map, what [`Outside`] says.

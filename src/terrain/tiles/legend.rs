@@ -4,10 +4,10 @@ use alloc::string::String;
 use alloc::vec::Vec;
 use core::fmt;
 
-use glam::{IVec2, Vec2};
+use glam::IVec2;
 
 use crate::direction::{Corner, Side};
-use crate::error::{InvalidNumber, above_zero};
+use crate::drive::Surface;
 use crate::terrain::Layers;
 
 /// What lies outside the map.
@@ -37,40 +37,16 @@ pub enum TileForm {
     Half(Corner),
 }
 
-/// What a floor does to a mover on it.
-#[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub struct Surface {
-    /// A factor for the speed, from 0 to 1: see [`Footing`](crate::drive::Footing).
-    pub speed_factor: f32,
-    /// A factor for accelerations and frictions.
-    pub grip: f32,
-    /// Its velocity, in units/s; see [`Carried`](crate::drive::Carried).
-    pub belt: Vec2,
-}
-
-impl Surface {
-    /// A surface that changes nothing.
-    pub const PLAIN: Self = Self { speed_factor: 1.0, grip: 1.0, belt: Vec2::ZERO };
-}
-
-impl Default for Surface {
-    fn default() -> Self {
-        Self::PLAIN
-    }
-}
-
 /// A kind of tile: its name, what of it blocks and on which layers, and its surface.
 ///
 /// ```
-/// use ambulant::direction::Side;
-/// use ambulant::terrain::{Layers, TileKind};
+/// use ambulant::prelude::*;
 ///
 /// let ledge = TileKind::floor("ledge").closed_from(Side::Top); // one can jump up through it
 /// let net = TileKind::wall("net").with_layers(Layers::bit(1));
-/// let mud = TileKind::floor("mud").with_speed_factor(0.5)?;
+/// let mud = TileKind::floor("mud").with_surface(Surface::PLAIN.with_speed_factor(0.5)?);
 /// assert!(net.blocks() && !ledge.blocks() && ledge.is_closed_from(Side::Top));
-/// assert_eq!(mud.surface().speed_factor, 0.5);
+/// assert_eq!(mud.surface().speed_factor(), 0.5);
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, PartialEq)]
@@ -135,39 +111,11 @@ impl TileKind {
         self
     }
 
-    /// Sets the velocity of its surface, in units/s. For now, a mover moves with it only if its drive is wrapped in
-    /// [`Carried`](crate::drive::Carried).
+    /// Sets its surface: mud, ice, a belt.
     #[must_use]
-    pub const fn with_belt(mut self, velocity: Vec2) -> Self {
-        self.surface.belt = velocity;
+    pub const fn with_surface(mut self, surface: Surface) -> Self {
+        self.surface = surface;
         self
-    }
-
-    /// Sets the speed factor.
-    ///
-    /// # Errors
-    /// The factor must be from 0 to 1.
-    pub fn with_speed_factor(mut self, factor: f32) -> Result<Self, InvalidNumber> {
-        if !(0.0..=1.0).contains(&factor) {
-            return Err(InvalidNumber::new("speed_factor", factor, "from 0 to 1 (part of the usual pace)"));
-        }
-        self.surface.speed_factor = factor;
-        Ok(self)
-    }
-
-    /// Sets the grip: ice has far less than 1.
-    ///
-    /// # Errors
-    /// The factor must be finite and above 0.
-    pub fn with_grip(mut self, factor: f32) -> Result<Self, InvalidNumber> {
-        self.surface.grip = above_zero("grip", factor, "a finite factor above 0")?;
-        Ok(self)
-    }
-
-    /// The velocity of its surface, in units/s.
-    #[must_use]
-    pub const fn belt(&self) -> Vec2 {
-        self.surface.belt
     }
 
     /// Its surface.

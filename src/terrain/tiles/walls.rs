@@ -8,6 +8,7 @@ use glam::Vec2;
 use super::grid::TileGrid;
 use super::legend::TileForm;
 use crate::direction::YAxis;
+use crate::drive::Surface;
 use crate::shape::{Aabb, Footprint};
 use crate::terrain::WallFilter;
 use crate::terrain::combine::{continues_across, first_of};
@@ -28,6 +29,19 @@ impl Terrain for TileGrid {
 
     fn is_flat_to(&self, footprint: &Footprint) -> bool {
         footprint.radius().is_none()
+    }
+
+    #[inline]
+    fn has_surfaces(&self) -> bool {
+        self.has_surfaces
+    }
+
+    fn surface_at(&self, point: Vec2) -> Surface {
+        self.surface(self.tile_at(point))
+    }
+
+    fn has_one_surface(&self, area: Aabb) -> bool {
+        !self.has_surfaces || self.has_one_surface_in(area)
     }
 
     #[inline]

@@ -1,22 +1,22 @@
 //! Splitting, mirroring, limits and rest of every drive.
 
 use ambulant::direction::{Angle, Axis};
-use ambulant::drive::{Carried, Drag, Drive, Falling, Footing, Glide, Momentum, Motion, OneAxis};
+use ambulant::drive::{Drag, Drive, Falling, Glide, Momentum, Motion, OneAxis, Surface};
 use ambulant::intent::Intent;
 use glam::{Vec2, vec2};
 use proptest::prelude::*;
 
-use super::{any_drive, gait, vector, wish};
+use super::{any_drive, gait, surface, vector, wish};
 
 /// Speed and position may differ by this much between one advance and many.
 const CLOSE: f32 = 1e-3;
 
-fn split(drive: &impl Drive, from: Momentum, intent: Intent, dt: f32, cuts: &[f32]) -> Motion {
+fn split(drive: &dyn Drive, from: Momentum, intent: Intent, on: &Surface, dt: f32, cuts: &[f32]) -> Motion {
     let total: f32 = cuts.iter().sum();
     let mut moved = Vec2::ZERO;
     let mut now = Motion { displacement: Vec2::ZERO, velocity: from.velocity, heading: from.heading };
     for cut in cuts {
-        now = drive.advance(now.momentum(), intent, dt * cut / total);
+        now = drive.advance(now.momentum(), intent, on, dt * cut / total);
         moved += now.displacement;
     }
     Motion { displacement: moved, ..now }
@@ -36,43 +36,65 @@ proptest! {
 
     #[test]
     fn a_split_tick_goes_the_same_way(
-        drive in any_drive(), velocity in vector(700.0), heading in -3.0f32..3.0, wish in wish(),
+        drive in any_drive(), velocity in vector(700.0), heading in -3.0f32..3.0, wish in wish(), on in surface(),
         dt in 0.001f32..0.25, cuts in prop::collection::vec(0.01f32..1.0, 2..16),
     ) {
         let from = Momentum { velocity, heading: Angle::from_radians(heading) };
         let intent = Intent::new(wish);
         // Thrust without drag may pass the 1,000 units/s up to which the promise is made.
-        let whole = drive.advance(from, intent, dt);
+        let whole = drive.advance(from, intent, &on, dt);
         prop_assume!(whole.velocity.length() <= 1000.0);
-        assert_close(&whole, &split(&drive, from, intent, dt, &cuts))?;
+        assert_close(&whole, &split(&drive, from, intent, &on, dt, &cuts))?;
     }
 
     #[test]
     fn what_a_drive_leaves_is_the_same_with_and_without_its_way(
         drive in any_drive(), velocity in vector(700.0), heading in -3.0f32..3.0, wish in wish(), dt in -0.1f32..0.5,
-        ground in vector(50.0), pace in 0.1f32..2.0, grip in 0.1f32..2.0,
+        on in surface(), axis in any::<bool>(), falls in any::<bool>(),
     ) {
         let from = Momentum { velocity, heading: Angle::from_radians(heading) };
         let intent = Intent::new(wish);
-        prop_assert_eq!(drive.momentum_after(from, intent, dt), drive.advance(from, intent, dt).momentum());
-        let placed = Carried { drive: Footing { drive, speed_factor: pace, grip }, ground };
-        prop_assert_eq!(placed.momentum_after(from, intent, dt), placed.advance(from, intent, dt).momentum());
+        let drive = if axis { drive.on_axis(Axis::Y) } else { drive };
+        let drive = if falls { drive.falling(vec2(0.0, 90.0), 40.0).unwrap() } else { drive };
+        prop_assert_eq!(drive.momentum_after(from, intent, &on, dt), drive.advance(from, intent, &on, dt).momentum());
     }
 
     #[test]
     fn a_split_tick_goes_the_same_way_round_a_drive_too(
-        drive in any_drive(), velocity in vector(500.0), wish in wish(), push in vector(100.0),
+        drive in any_drive(), velocity in vector(500.0), wish in wish(), on in surface(),
         dt in 0.001f32..0.25, cuts in prop::collection::vec(0.01f32..1.0, 2..16),
     ) {
         prop_assume!(!drive.steers());
         let (from, intent) = (Momentum::from(velocity), Intent::new(wish));
         let one = OneAxis { drive, axis: Axis::Y };
-        assert_close(&one.advance(from, intent, dt), &split(&one, from, intent, dt, &cuts))?;
-        prop_assert_eq!(one.advance(from, intent, dt).displacement.x, 0.0);
-        let carried = Carried { drive, ground: push };
-        assert_close(&carried.advance(from, intent, dt), &split(&carried, from, intent, dt, &cuts))?;
+        let moved = one.advance(from, intent, &on, dt);
+        assert_close(&moved, &split(&one, from, intent, &on, dt, &cuts))?;
+        prop_assert_eq!(moved.displacement.x, 0.0);
         let falling = Falling::new(drive, vec2(0.0, 900.0), 400.0).unwrap();
-        assert_close(&falling.advance(from, intent, dt), &split(&falling, from, intent, dt, &cuts))?;
+        assert_close(&falling.advance(from, intent, &on, dt), &split(&falling, from, intent, &on, dt, &cuts))?;
+        // Any drive with the same round it is the same drive.
+        prop_assert_eq!(drive.on_axis(Axis::Y).advance(from, intent, &on, dt), moved);
+        let any = drive.falling(vec2(0.0, 900.0), 400.0).unwrap();
+        prop_assert_eq!(any.advance(from, intent, &on, dt), falling.advance(from, intent, &on, dt));
+    }
+
+    /// A belt adds its velocity and nothing else, a speed factor is a weaker intent, and grip is more or less time.
+    #[test]
+    fn a_surface_is_what_its_three_numbers_say(
+        drive in any_drive(), velocity in vector(500.0), wish in wish(), belt in vector(100.0), factor in 0.0f32..1.0,
+        grip in 0.1f32..4.0, dt in 0.001f32..0.25,
+    ) {
+        let (from, intent) = (Momentum::from(velocity), Intent::new(wish));
+        let plain = drive.advance(from, intent, &Surface::PLAIN, dt);
+        let carried = drive.advance(from, intent, &Surface::PLAIN.with_belt(belt).unwrap(), dt);
+        prop_assert_eq!(carried.momentum(), plain.momentum());
+        prop_assert!(carried.displacement.distance(plain.displacement + belt * dt) < 1e-4);
+        let slow = drive.advance(from, intent, &Surface::PLAIN.with_speed_factor(factor).unwrap(), dt);
+        prop_assert_eq!(slow, drive.advance(from, Intent::new(intent.vector() * factor), &Surface::PLAIN, dt));
+        if !drive.steers() {
+            let icy = drive.advance(from, intent, &Surface::PLAIN.with_grip(grip).unwrap(), dt / grip);
+            prop_assert!(icy.velocity.distance(plain.velocity) < 2e-3, "{icy:?} and {plain:?}");
+        }
     }
 
     #[test]
@@ -81,7 +103,7 @@ proptest! {
     ) {
         let wheel = format!("{drive:?}").contains("Wheel");
         let aim = Angle::from_radians(heading);
-        let plain = drive.advance(Momentum { velocity, heading: aim }, Intent::new(wish), dt);
+        let plain = drive.advance(Momentum { velocity, heading: aim }, Intent::new(wish), &Surface::PLAIN, dt);
         for turn in [|v: Vec2| vec2(-v.x, v.y), |v: Vec2| vec2(v.x, -v.y), Vec2::perp] {
             let turned_heading = Angle::of(turn(aim.vector())).unwrap();
             // A wheel turns with the mover; a mirror only changes its sides.
@@ -91,7 +113,7 @@ proptest! {
                 (true, false) => wish,
                 (false, _) => turn(wish),
             };
-            let turned = drive.advance(Momentum { velocity: turn(velocity), heading: turned_heading }, Intent::new(asked), dt);
+            let turned = drive.advance(Momentum { velocity: turn(velocity), heading: turned_heading }, Intent::new(asked), &Surface::PLAIN, dt);
             if drive.steers() {
                 // The heading itself is rounded: a few ten-millionths of the speed, on top of 1e-4.
                 let near = |a: Vec2, b: Vec2| (a - b).length() < 1e-4 + 1e-6 * (velocity.length() + b.length());
@@ -108,7 +130,7 @@ proptest! {
     fn no_drive_passes_its_top_speed(drive in any_drive(), wish in wish(), dt in 0.0f32..0.5) {
         let mut now = Momentum::from(Vec2::ZERO);
         for _ in 0..20 {
-            now = drive.advance(now, Intent::new(wish), dt).momentum();
+            now = drive.advance(now, Intent::new(wish), &Surface::PLAIN, dt).momentum();
             prop_assert!(now.velocity.length() <= drive.top_speed() * 1.000_01, "{now:?}");
         }
     }
@@ -117,18 +139,18 @@ proptest! {
     fn left_alone_nothing_turns_back_and_rest_is_exact(
         drive in any_drive(), velocity in vector(500.0), dt in 0.0f32..0.5,
     ) {
-        let left_alone = drive.advance(velocity, Intent::NONE, dt);
+        let left_alone = drive.advance(velocity.into(), Intent::NONE, &Surface::PLAIN, dt);
         prop_assert!(left_alone.velocity.dot(velocity) >= 0.0);
         prop_assert!(left_alone.displacement.dot(velocity) >= 0.0);
         prop_assert!(left_alone.velocity.length() <= velocity.length() * 1.000_001);
-        let rested = drive.advance(Vec2::ZERO, Intent::NONE, dt);
+        let rested = drive.advance(Momentum::default(), Intent::NONE, &Surface::PLAIN, dt);
         prop_assert_eq!((rested.velocity, rested.displacement), (Vec2::ZERO, Vec2::ZERO));
     }
 
     #[test]
     fn friction_ends_in_exactly_nothing(gait in gait(), velocity in vector(700.0)) {
         let long_enough = velocity.length() / gait.friction() * 1.001 + 1e-3;
-        prop_assert_eq!(gait.advance(velocity, Intent::NONE, long_enough).velocity, Vec2::ZERO);
+        prop_assert_eq!(gait.advance(velocity.into(), Intent::NONE, &Surface::PLAIN, long_enough).velocity, Vec2::ZERO);
     }
 
     #[test]
@@ -137,14 +159,14 @@ proptest! {
     ) {
         prop_assume!(velocity.length() > 1.01 * rest);
         let glide = Glide::new(thrust, Drag::per_second(rate).unwrap(), rest).unwrap();
-        let speed = |t: f32| glide.advance(velocity, Intent::NONE, t).velocity.length();
+        let speed = |t: f32| glide.advance(velocity.into(), Intent::NONE, &Surface::PLAIN, t).velocity.length();
         let (mut moving, mut resting) = (0.0f32, 20.0f32);
         for _ in 0..40 {
             let middle = 0.5 * (moving + resting);
             if speed(middle) > 0.0 { moving = middle } else { resting = middle }
         }
         prop_assert!((speed(moving) - rest).abs() < 1e-3 * rest, "{} and not {rest}", speed(moving));
-        let (stopped, later) = (glide.advance(velocity, Intent::NONE, resting), glide.advance(velocity, Intent::NONE, 30.0));
+        let (stopped, later) = (glide.advance(velocity.into(), Intent::NONE, &Surface::PLAIN, resting), glide.advance(velocity.into(), Intent::NONE, &Surface::PLAIN, 30.0));
         prop_assert_eq!(stopped.displacement, later.displacement, "nothing moves after the rest");
     }
 }

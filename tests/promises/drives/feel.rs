@@ -1,7 +1,7 @@
 //! Feel figures against what their drives were built to do.
 
 use ambulant::direction::YAxis;
-use ambulant::drive::{Drag, Drive, Feel, Gait, Glide, Helm, Pace, Steering};
+use ambulant::drive::{Drag, Drive, Feel, Gait, Glide, Helm, Momentum, Pace, Steering, Surface};
 use rstest::rstest;
 
 #[track_caller]
@@ -58,7 +58,8 @@ fn the_turning_circle_is_the_one_that_is_driven(#[case] grip: f32, #[values(true
     let wheel_helm =
         if grip.is_finite() { wheel_helm.with_grip(grip).unwrap() } else { wheel_helm.on_rails() };
     let hard_right = ambulant::intent::Intent::new(glam::vec2(1.0, -1.0));
-    let settled = wheel_helm.advance(glam::Vec2::ZERO, hard_right, 30.0);
-    let half_turn = wheel_helm.advance(settled.momentum(), hard_right, std::f32::consts::FRAC_PI_2);
+    let settled = wheel_helm.advance(Momentum::default(), hard_right, &Surface::PLAIN, 30.0);
+    let half_turn =
+        wheel_helm.advance(settled.momentum(), hard_right, &Surface::PLAIN, std::f32::consts::FRAC_PI_2);
     assert_near(feel.turning_circle, half_turn.displacement.length());
 }

@@ -6,7 +6,7 @@ mod numbers;
 mod reference;
 
 use ambulant::direction::YAxis;
-use ambulant::drive::{AnyDrive, Drag, Gait, Glide, Helm, Pace, Steering};
+use ambulant::drive::{AnyDrive, Drag, Gait, Glide, Helm, Pace, Steering, Surface};
 use glam::{Vec2, vec2};
 use proptest::prelude::*;
 
@@ -68,4 +68,12 @@ fn any_drive() -> impl Strategy<Value = AnyDrive> {
         glide().prop_map(AnyDrive::from),
         helm().prop_map(AnyDrive::from),
     ]
+}
+
+/// Mud, ice and belts, each in a third of all.
+fn surface() -> impl Strategy<Value = Surface> {
+    (0usize..3, 0.0f32..1.0, 0.1f32..3.0, vector(50.0)).prop_map(|(kind, factor, grip, belt)| {
+        let plain = Surface::PLAIN;
+        [plain.with_speed_factor(factor), plain.with_grip(grip), plain.with_belt(belt)][kind].unwrap()
+    })
 }

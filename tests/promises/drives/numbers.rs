@@ -1,7 +1,8 @@
 //! What constructors refuse, what they warn of, and the bad values that calls shrug off.
 
 use ambulant::arcade::{AngleLimits, Hover, Paddle, Projectile};
-use ambulant::drive::{AnyDrive, Carried, Drag, Drive, Falling, Gait, Glide, Helm, Pace, Steering};
+use ambulant::direction::Axis;
+use ambulant::drive::{AnyDrive, Drag, Drive, Falling, Gait, Glide, Helm, OneAxis, Pace, Steering, Surface};
 use ambulant::intent::{DirectionSnap, Directions, Flick, Intent, Stick};
 use ambulant::pose::{Lean, Stance, WalkCycle};
 use ambulant::shape::{Aabb, Footprint, Solid};
@@ -74,30 +75,30 @@ fn a_map() -> TileGrid {
 #[rstest]
 #[case("rate", &[0.0, -1.0], &[LEAST, 1e30], |n| Ticks::new(n).map(drop))]
 #[case("time_scale", &[-1.0], &[0.0, 1e30], |n| Ticks::new(60.0).unwrap().set_time_scale(n))]
-#[case("corner.x", &[], &[LEAST, -1e30], |n| Solid::box_from_corners(Vec2::ZERO, vec2(n, 1.0)).map(drop))]
-#[case("corner.y", &[], &[LEAST, -1e30], |n| Solid::box_from_corners(Vec2::ZERO, vec2(1.0, n)).map(drop))]
+#[case("corner", &[], &[LEAST, -1e30], |n| Solid::box_from_corners(Vec2::ZERO, vec2(n, 1.0)).map(drop))]
+#[case("corner", &[], &[LEAST, -1e30], |n| Solid::box_from_corners(Vec2::ZERO, vec2(1.0, n)).map(drop))]
 #[case("radius", &[0.0, -0.0, -1.0], &[LEAST, MOST], |n| Solid::circle(Vec2::ZERO, n).map(drop))]
-#[case("center.x", &[], &[0.0, -MOST, MOST], |n| Solid::circle(vec2(n, 0.0), 1.0).map(drop))]
-#[case("center.y", &[], &[0.0, -MOST, MOST], |n| Solid::circle(vec2(0.0, n), 1.0).map(drop))]
-#[case("end.x", &[], &[1.0, -1.0], |n| Solid::segment(Vec2::ZERO, vec2(n, 0.0)).map(drop))]
-#[case("end.y", &[], &[1.0, -1.0], |n| Solid::segment(Vec2::ZERO, vec2(0.0, n)).map(drop))]
+#[case("center", &[], &[0.0, -MOST, MOST], |n| Solid::circle(vec2(n, 0.0), 1.0).map(drop))]
+#[case("center", &[], &[0.0, -MOST, MOST], |n| Solid::circle(vec2(0.0, n), 1.0).map(drop))]
+#[case("end", &[], &[1.0, -1.0], |n| Solid::segment(Vec2::ZERO, vec2(n, 0.0)).map(drop))]
+#[case("end", &[], &[1.0, -1.0], |n| Solid::segment(Vec2::ZERO, vec2(0.0, n)).map(drop))]
 #[case("width", &[0.0, -0.0, -1.0], &[LEAST, MOST], |n| Footprint::rect(n, 1.0).map(drop))]
 #[case("height", &[0.0, -0.0, -1.0], &[LEAST, MOST], |n| Footprint::rect(1.0, n).map(drop))]
 #[case("radius", &[0.0, -0.0, -1.0], &[LEAST, 1e30], |n| Footprint::circle(n).map(drop))]
-#[case("offset.x", &[], &[0.0, -1e30], |n| Footprint::circle(1.0).unwrap().with_offset(vec2(n, 0.0)).map(drop))]
-#[case("offset.y", &[], &[0.0, -1e30], |n| Footprint::circle(1.0).unwrap().with_offset(vec2(0.0, n)).map(drop))]
-#[case("speed_factor", &[-0.1, 1.1], &[0.0, 1.0], |n| TileKind::floor("mud").with_speed_factor(n).map(drop))]
-#[case("grip", &[0.0, -1.0], &[LEAST, 1.0], |n| TileKind::floor("ice").with_grip(n).map(drop))]
+#[case("offset", &[], &[0.0, -1e30], |n| Footprint::circle(1.0).unwrap().with_offset(vec2(n, 0.0)).map(drop))]
+#[case("offset", &[], &[0.0, -1e30], |n| Footprint::circle(1.0).unwrap().with_offset(vec2(0.0, n)).map(drop))]
+#[case("speed_factor", &[-0.1, 1.1], &[0.0, 1.0], |n| Surface::PLAIN.with_speed_factor(n).map(drop))]
+#[case("grip", &[0.0, -1.0], &[LEAST, 1.0], |n| Surface::PLAIN.with_grip(n).map(drop))]
 #[case("tile_size", &[0.0, -1.0], &[LEAST, 1e30], |n| a_map().with_tile_size(n).map(drop))]
-#[case("origin.x", &[], &[0.0, -1e30], |n| a_map().with_origin(vec2(n, 0.0)).map(drop))]
-#[case("origin.y", &[], &[0.0, -1e30], |n| a_map().with_origin(vec2(0.0, n)).map(drop))]
+#[case("origin", &[], &[0.0, -1e30], |n| a_map().with_origin(vec2(n, 0.0)).map(drop))]
+#[case("origin", &[], &[0.0, -1e30], |n| a_map().with_origin(vec2(0.0, n)).map(drop))]
 #[case("speed", &[0.0, -1.0], &[LEAST, 1e30], |n| StepRules::new(n).map(drop))]
 #[case("speed", &[0.0, -1.0], &[LEAST, 1e30], |n| StepRules::new(1.0).unwrap().with_speed(n).map(drop))]
-#[case("dead.x", &[-1.0], &[0.0, 1e30], |n| Follow::new(vec2(n, 0.0), 1.0).map(drop))]
-#[case("dead.y", &[-1.0], &[0.0, 1e30], |n| Follow::new(vec2(0.0, n), 1.0).map(drop))]
+#[case("dead", &[-1.0], &[0.0, 1e30], |n| Follow::new(vec2(n, 0.0), 1.0).map(drop))]
+#[case("dead", &[-1.0], &[0.0, 1e30], |n| Follow::new(vec2(0.0, n), 1.0).map(drop))]
 #[case("half_life", &[-1.0], &[0.0, 1e30], |n| Follow::new(Vec2::ZERO, n).map(drop))]
-#[case("size.x", &[0.0, -1.0], &[LEAST, 1e30], |n| View::new(vec2(n, 1.0), 1.0).map(drop))]
-#[case("size.y", &[0.0, -1.0], &[LEAST, 1e30], |n| View::new(vec2(1.0, n), 1.0).map(drop))]
+#[case("size", &[0.0, -1.0], &[LEAST, 1e30], |n| View::new(vec2(n, 1.0), 1.0).map(drop))]
+#[case("size", &[0.0, -1.0], &[LEAST, 1e30], |n| View::new(vec2(1.0, n), 1.0).map(drop))]
 #[case("scale", &[0.0, -1.0], &[LEAST, 1e30], |n| View::new(Vec2::ONE, n).map(drop))]
 #[case("radians", &[], &[0.0, -1e30], |n| View::new(Vec2::ONE, 1.0).unwrap().turned(n).map(drop))]
 #[case("units", &[0.0, -1.0], &[LEAST, 1e30], |n| WalkCycle::by_distance(n, 4).map(drop))]
@@ -158,7 +159,7 @@ fn one_of_each() -> [AnyDrive; 4] {
 #[rstest]
 fn a_bad_time_moves_nothing(#[values(0.0, -0.0, -1.0, f32::NAN, f32::INFINITY, f32::NEG_INFINITY)] dt: f32) {
     for drive in one_of_each() {
-        let motion = drive.advance(vec2(10.0, -5.0), Intent::NONE, dt);
+        let motion = drive.advance(vec2(10.0, -5.0).into(), Intent::NONE, &Surface::PLAIN, dt);
         assert_eq!(motion.displacement, Vec2::ZERO, "{drive:?}");
     }
 }
@@ -170,7 +171,7 @@ fn the_smallest_and_largest_numbers_do_no_harm(
 ) {
     for drive in one_of_each() {
         for wish in [Vec2::ZERO, Vec2::X, vec2(f32::MAX, -f32::MAX)] {
-            let motion = drive.advance(vec2(speed, -speed), Intent::new(wish), dt);
+            let motion = drive.advance(vec2(speed, -speed).into(), Intent::new(wish), &Surface::PLAIN, dt);
             let (way, then) = (motion.displacement, motion.velocity);
             assert!(!way.is_nan() && !then.is_nan(), "{drive:?} at {speed} for {dt} s: {motion:?}");
             // Nothing here gets faster than both what it was and what its drive gives.
@@ -180,44 +181,20 @@ fn the_smallest_and_largest_numbers_do_no_harm(
     }
 }
 
-/// On slippery ground everything that changes a velocity is weaker by the factor, and the speeds at the end are the same;
-/// without grip nothing changes a velocity.
-#[rstest]
-fn slippery_ground_weakens_all_that_changes_a_velocity(
-    #[values(0.0, 0.25, 0.5, 2.0)] factor: f32,
-    #[values((30.0, 0.0), (-30.0, 5.0), (0.0, 0.0))] velocity: (f32, f32),
-    #[values((1.0, 0.0), (0.0, 0.0), (-1.0, 1.0))] wish: (f32, f32),
-) {
-    let (velocity, intent) = (Vec2::from(velocity), Intent::new(Vec2::from(wish)));
-    let gait = Gait::new(60.0, 400.0, 500.0).unwrap().with_turning(900.0).unwrap();
-    let drag = Drag::per_second(3.0).unwrap();
-    let glide = Glide::new(180.0, drag, 0.0).unwrap();
-    // Slippery for a time is the same as firm ground for as much less of it: neither has a time of its own.
-    let drives: [AnyDrive; 2] = [gait.into(), glide.into()];
-    for drive in drives {
-        let dt = 0.04;
-        let slippery = drive.gripping(factor).advance(velocity, intent, dt).velocity;
-        let firm = drive.advance(velocity, intent, dt * factor).velocity;
-        let firm = if factor == 0.0 { velocity } else { firm };
-        assert!(slippery.distance(firm) < 1e-3, "{drive:?} by {factor}: {slippery} and {firm}");
-        if factor > 0.0 {
-            assert!((drive.gripping(factor).top_speed() - drive.top_speed()).abs() < 1e-3);
-        }
-    }
-    let helm = Helm::new(2.0, 60.0, drag, Steering::Toward).unwrap().with_grip(6.0).unwrap();
-    assert_eq!(helm.gripping(factor), helm.with_grip(6.0 * factor).unwrap());
-}
-
-/// What a belt carries steers as it does elsewhere.
+/// Properties that a wrapper does not change are those of its drive.
 #[test]
-fn a_carried_drive_keeps_the_turning_circle_of_its_own() {
+fn a_wrapped_drive_keeps_the_turning_circle_of_its_own() {
     let helm = Helm::new(2.0, 60.0, Drag::per_second(1.5).unwrap(), Steering::Toward).unwrap();
-    let carried = Carried { drive: helm, ground: vec2(7.0, 0.0) };
-    assert_eq!(carried.turning_circle(), helm.turning_circle());
     // Without grip: the steady velocity in the turning frame is 60 / sqrt(1.5² + 2²) = 24 units/s, round once in half a turn's
     // distance to the side: 2 * 24 / 2 units.
     assert!((helm.turning_circle().unwrap() - 24.0).abs() < 1e-3);
-    assert_eq!(Carried { drive: Pace::new(3.0).unwrap(), ground: Vec2::X }.turning_circle(), None);
+    let falling = Falling::new(helm, vec2(0.0, 9.0), 5.0).unwrap();
+    let drives: [&dyn Drive; 3] = [&falling, &OneAxis { drive: helm, axis: Axis::X }, &AnyDrive::from(helm)];
+    for drive in drives {
+        assert_eq!((drive.turning_circle(), drive.top_speed()), (helm.turning_circle(), helm.top_speed()));
+        assert!(drive.steers());
+    }
+    assert_eq!(OneAxis { drive: Pace::new(3.0).unwrap(), axis: Axis::X }.turning_circle(), None);
 }
 
 #[test]

@@ -1,7 +1,7 @@
 //! Drives against their own definitions, integrated in small steps of `f64` by another method.
 
 use ambulant::direction::{Angle, YAxis};
-use ambulant::drive::{AnyDrive, Drag, Drive, Gait, Glide, Helm, Momentum, Steering};
+use ambulant::drive::{AnyDrive, Drag, Drive, Gait, Glide, Helm, Momentum, Steering, Surface};
 use ambulant::intent::Intent;
 use glam::{DVec2, Vec2, vec2};
 use rstest::rstest;
@@ -35,7 +35,7 @@ fn integrate(start: State, seconds: f64, slope: impl Fn(f64, State) -> (DVec2, D
 
 #[track_caller]
 fn assert_agrees(drive: impl Into<AnyDrive>, from: Momentum, intent: Intent, dt: f32, end: State) {
-    let motion = drive.into().advance(from, intent, dt);
+    let motion = drive.into().advance(from, intent, &Surface::PLAIN, dt);
     let (moved, velocity) = (motion.displacement.as_dvec2(), motion.velocity.as_dvec2());
     assert!((moved - end.0).length() < 1e-3, "{motion:?}, but moved {}", end.0);
     assert!((velocity - end.1).length() < 1e-3, "{motion:?}, but moves at {}", end.1);
@@ -135,7 +135,7 @@ fn a_helm_steering_toward_a_direction(
 #[test]
 fn a_helm_on_rails_draws_an_arc() {
     let helm = Helm::new(2.0, 0.0, Drag::NONE, Steering::Wheel(YAxis::Down)).unwrap().on_rails();
-    let motion = helm.advance(vec2(60.0, 0.0), Intent::new(Vec2::X), 0.5);
+    let motion = helm.advance(vec2(60.0, 0.0).into(), Intent::new(Vec2::X), &Surface::PLAIN, 0.5);
     // A radian of a circle of radius 30, without losing speed.
     let arc = vec2(30.0 * 1f32.sin(), 30.0 * (1.0 - 1f32.cos()));
     assert!(motion.displacement.distance(arc) < 1e-4, "{motion:?}");

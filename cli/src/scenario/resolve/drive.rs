@@ -2,11 +2,10 @@
 
 use ambulant::InvalidNumber;
 use ambulant::direction::{Axis, YAxis};
-use ambulant::drive::{AnyDrive, Drag, Falling, Gait, Glide, Helm, OneAxis, Pace, Steering};
+use ambulant::drive::{AnyDrive, Drag, Gait, Glide, Helm, Pace, Steering};
 use glam::Vec2;
 use toml::Spanned;
 
-use super::super::drive::{Guided, Pulled};
 use super::super::file;
 use super::super::problem::Problem;
 use super::refused;
@@ -14,17 +13,17 @@ use super::refused;
 /// A number with its name, or `None` where it is not written.
 type Named<'a> = (&'static str, Option<&'a Spanned<f32>>);
 
-pub(super) fn resolve(actor: &file::Actor, y_axis: YAxis) -> Result<Pulled, Problem> {
+pub(super) fn resolve(actor: &file::Actor, y_axis: YAxis) -> Result<AnyDrive, Problem> {
     let drive = any(actor, y_axis)?;
-    let guided = match actor.axis {
-        None => Guided::Free(drive),
-        Some(file::Axis::X) => Guided::Held(OneAxis { drive, axis: Axis::X }),
-        Some(file::Axis::Y) => Guided::Held(OneAxis { drive, axis: Axis::Y }),
+    let drive = match actor.axis {
+        None => drive,
+        Some(file::Axis::X) => drive.on_axis(Axis::X),
+        Some(file::Axis::Y) => drive.on_axis(Axis::Y),
     };
-    let Some(falling) = &actor.falling else { return Ok(Pulled::Level(guided)) };
+    let Some(falling) = &actor.falling else { return Ok(drive) };
     let file::Falling { pull, limit } = falling.get_ref();
-    Falling::new(guided, Vec2::from(*pull.get_ref()), *limit.get_ref())
-        .map(Pulled::Falling)
+    drive
+        .falling(Vec2::from(*pull.get_ref()), *limit.get_ref())
         .map_err(at_field(&[("pull", None), ("limit", Some(limit))], pull.span()))
 }
 

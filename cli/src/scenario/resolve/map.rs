@@ -3,6 +3,7 @@
 use std::path::Path;
 
 use ambulant::direction::{Corner, Side, YAxis};
+use ambulant::drive::Surface;
 use ambulant::terrain::{GridError, Layers, Legend, Outside, TileGrid, TileKind};
 use glam::{IVec2, Vec2};
 use toml::Spanned;
@@ -16,19 +17,16 @@ pub(super) fn resolve(
     map: file::Map,
     folder: &Path,
     known: &mut LayerNames,
-) -> Result<(TileGrid, Vec2), Problem> {
-    let wind = velocity("wind", map.wind.as_ref())?;
+) -> Result<(TileGrid, Surface), Problem> {
+    let wind = moving("wind", map.wind.as_ref())?;
     Ok((grid(&map, folder, known)?, wind))
 }
 
-/// A velocity in units/s; none where it is not written.
-fn velocity(field: &str, written: Option<&Spanned<[f32; 2]>>) -> Result<Vec2, Problem> {
-    let Some(written) = written else { return Ok(Vec2::ZERO) };
-    let velocity = Vec2::from(*written.get_ref());
-    if velocity.is_finite() {
-        return Ok(velocity);
-    }
-    Err(Problem::at(written.span(), format!("{field} must be two finite numbers (units/s)"), ""))
+/// A surface with this velocity, in units/s; a plain one where none is written.
+fn moving(field: &str, written: Option<&Spanned<[f32; 2]>>) -> Result<Surface, Problem> {
+    let Some(written) = written else { return Ok(Surface::PLAIN) };
+    let wrong = |_| Problem::at(written.span(), format!("{field} must be two finite numbers (units/s)"), "");
+    Surface::PLAIN.with_belt(Vec2::from(*written.get_ref())).map_err(wrong)
 }
 
 fn grid(map: &file::Map, folder: &Path, known: &mut LayerNames) -> Result<TileGrid, Problem> {
@@ -112,14 +110,15 @@ fn kind(written: &file::Kind, known: &mut LayerNames) -> Result<TileKind, Proble
             file::Side::Bottom => Side::Bottom,
         });
     }
+    let mut surface = moving("belt", written.belt.as_ref())?;
     if let Some(factor) = &written.speed_factor {
-        kind = kind.with_speed_factor(*factor.get_ref()).map_err(refused(factor.span()))?;
+        surface = surface.with_speed_factor(*factor.get_ref()).map_err(refused(factor.span()))?;
     }
     if let Some(grip) = &written.grip {
-        kind = kind.with_grip(*grip.get_ref()).map_err(refused(grip.span()))?;
+        surface = surface.with_grip(*grip.get_ref()).map_err(refused(grip.span()))?;
     }
     let on = layers(written.layers.as_ref(), Layers::FIRST, known)?;
-    Ok(kind.with_layers(on).with_belt(velocity("belt", written.belt.as_ref())?))
+    Ok(kind.with_layers(on).with_surface(surface))
 }
 
 const fn corner_of(corner: file::Corner) -> Corner {

@@ -1,0 +1,97 @@
+//! Borders between surfaces, and what a mover near one has to know: the surfaces beside it, and how they move it.
+
+use glam::{DVec2, Vec2};
+
+use super::mover::{DriveOn, Mover};
+use crate::drive::{Motion, Surface};
+use crate::exact::length;
+use crate::intent::Intent;
+use crate::shape::Aabb;
+use crate::terrain::Terrain;
+use crate::tolerance::{BESIDE_BORDER, MOST_HALVINGS_TO_BORDER, MOST_LOOKS};
+
+/// A border between two surfaces.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub(super) struct Border {
+    /// The direction across it, from behind to ahead.
+    pub(super) normal: Vec2,
+    /// A point on it, along the normal.
+    pub(super) place: f64,
+    pub(super) behind: Surface,
+    pub(super) ahead: Surface,
+}
+
+impl Mover<'_> {
+    /// The middle of the footprint, which decides the surface.
+    pub(super) fn middle(&self) -> DVec2 {
+        self.footprint.middle(Vec2::ZERO) + self.place().exact()
+    }
+
+    /// The surface under the mover.
+    pub(super) fn surface_here(&self, terrain: &dyn Terrain) -> Surface {
+        terrain.surface_at(self.middle().as_vec2())
+    }
+
+    /// The surface slightly to one side of a point.
+    pub(super) fn surface_beside(&self, point: DVec2, side: Vec2, terrain: &dyn Terrain) -> Surface {
+        terrain.surface_at((point + side.as_dvec2() * f64::from(self.beside(point))).as_vec2())
+    }
+
+    /// The distance at which two points are on different sides of a border, in units.
+    #[expect(clippy::cast_possible_truncation, reason = "a small distance, rounded")]
+    pub(super) fn beside(&self, point: DVec2) -> f32 {
+        (point.abs().max_element().max(1.0) * BESIDE_BORDER) as f32
+    }
+
+    /// The middle along a direction.
+    pub(super) fn along(&self, normal: Vec2) -> f64 {
+        self.middle().dot(normal.as_dvec2())
+    }
+
+    /// The velocity in the world after some seconds on a surface.
+    pub(super) fn moves(&self, drive: &DriveOn<'_>, intent: Intent, lasts: f32) -> Vec2 {
+        drive.momentum_after(self.momentum(), intent, lasts).velocity + drive.ground()
+    }
+
+    /// The first instant of a path at which `is_changed` is true of the middle; `is_even` tells whether it is the same
+    /// for all points of an area.
+    pub(super) fn first_change(
+        &self,
+        lasts: f32,
+        at: &dyn Fn(f32) -> Motion,
+        is_even: impl Fn(Aabb) -> bool,
+        is_changed: impl Fn(Vec2) -> bool,
+    ) -> Option<f32> {
+        let start = self.middle();
+        let place = |motion: &Motion| (start + motion.displacement.as_dvec2()).as_vec2();
+        // Parts of the path, the first one on top; a part is halved at most so often.
+        let mut parts = [(0.0f32, lasts); MOST_HALVINGS_TO_BORDER + 1];
+        let mut count = 1;
+        let mut looks = 0;
+        while count > 0 {
+            (count, looks) = (count - 1, looks + 1);
+            let (from, to) = parts[count];
+            let middle = 0.5 * (from + to);
+            let [first, half, last] = [from, middle, to].map(at);
+            let changes = length(half.velocity - first.velocity).max(length(last.velocity - half.velocity));
+            let bow = Vec2::splat(changes * (to - from));
+            let (one, other) = (place(&first), place(&last));
+            let area = Aabb { min: one.min(other) - bow, max: one.max(other) + bow };
+            if is_even(area) {
+                if is_changed(one) {
+                    return Some(from);
+                }
+            } else if middle <= from || middle >= to || count == MOST_HALVINGS_TO_BORDER || looks > MOST_LOOKS
+            {
+                if is_changed(other) {
+                    return Some(to);
+                }
+            } else {
+                parts[count] = (middle, to);
+                parts[count + 1] = (from, middle);
+                count += 2;
+            }
+        }
+        None
+    }
+}

@@ -1,0 +1,163 @@
+//! A walker while a tick is played: on one surface, with its drive behind a pointer, so that this code is compiled
+//! once for all drives and terrains.
+
+use glam::Vec2;
+
+use super::along_walls::AlongWalls;
+use super::state::Walker;
+use crate::contact::Tolerance;
+use crate::direction::{Angle, Axis};
+use crate::drive::{Drive, Momentum, Motion, Response, Surface};
+use crate::exact::length;
+use crate::intent::Intent;
+use crate::place::Place;
+use crate::shape::Footprint;
+use crate::terrain::Hit;
+use crate::tolerance::LEAVES;
+
+/// A walker while a tick is played.
+pub(super) struct Mover<'a> {
+    pub(super) position: Vec2,
+    pub(super) velocity: Vec2,
+    pub(super) heading: Angle,
+    pub(super) footprint: &'a Footprint,
+    pub(super) along_walls: AlongWalls,
+    pub(super) residue: Vec2,
+    pub(super) drive: DriveOn<'a>,
+    /// Whether the terrain has surfaces at all.
+    pub(super) has_surfaces: bool,
+}
+
+/// A drive on a surface.
+#[derive(Clone, Copy)]
+pub(super) struct DriveOn<'a> {
+    drive: &'a dyn Drive,
+    surface: Surface,
+    /// The velocity that the surface adds.
+    ground: Vec2,
+    steers: bool,
+    pushes: bool,
+    axis: Option<Axis>,
+    top_speed: f32,
+}
+
+impl<'a> DriveOn<'a> {
+    fn new(drive: &'a impl Drive, surface: Surface) -> Self {
+        Self {
+            drive,
+            surface,
+            ground: drive.belt_of(&surface),
+            steers: drive.steers(),
+            pushes: drive.pushes(),
+            axis: drive.axis(),
+            top_speed: drive.top_speed(),
+        }
+    }
+
+    /// The same drive on another surface.
+    pub(super) fn on(&self, surface: Surface) -> Self {
+        Self { surface, ground: self.drive.belt_of(&surface), ..*self }
+    }
+
+    pub(super) const fn surface(&self) -> Surface {
+        self.surface
+    }
+
+    pub(super) fn advance(&self, from: Momentum, intent: Intent, dt: f32) -> Motion {
+        self.drive.advance(from, intent, &self.surface, dt)
+    }
+
+    pub(super) fn momentum_after(&self, from: Momentum, intent: Intent, dt: f32) -> Momentum {
+        self.drive.momentum_after(from, intent, &self.surface, dt)
+    }
+
+    pub(super) fn response(&self, intent: Intent) -> Option<Response> {
+        self.drive.response(intent, &self.surface)
+    }
+
+    pub(super) fn acceleration_of(&self, from: Momentum, intent: Intent) -> Vec2 {
+        self.drive.acceleration_of(from, intent, &self.surface)
+    }
+
+    pub(super) fn advance_along(&self, from: Momentum, intent: Intent, normal: Vec2, dt: f32) -> Motion {
+        self.drive.advance_along(from, intent, &self.surface, normal, dt)
+    }
+
+    /// The velocity that the surface adds, in units/s.
+    pub(super) const fn ground(&self) -> Vec2 {
+        self.ground
+    }
+
+    pub(super) const fn steers(&self) -> bool {
+        self.steers
+    }
+
+    pub(super) const fn pushes(&self) -> bool {
+        self.pushes
+    }
+
+    pub(super) const fn axis(&self) -> Option<Axis> {
+        self.axis
+    }
+
+    pub(super) const fn top_speed(&self) -> f32 {
+        self.top_speed
+    }
+}
+
+impl<'a> Mover<'a> {
+    /// A walker on a surface, or where there is none.
+    pub(super) fn of<D: Drive>(walker: &'a Walker<D>, surface: Option<Surface>) -> Self {
+        let &Walker { position, velocity, heading, ref footprint, along_walls, residue, .. } = walker;
+        let drive = DriveOn::new(&walker.drive, surface.unwrap_or_default());
+        Self {
+            position,
+            velocity,
+            heading,
+            footprint,
+            along_walls,
+            residue,
+            drive,
+            has_surfaces: surface.is_some(),
+        }
+    }
+
+    pub(super) const fn copy(&self) -> Self {
+        Self { ..*self }
+    }
+
+    /// Velocity and heading together.
+    pub(super) const fn momentum(&self) -> Momentum {
+        Momentum { velocity: self.velocity, heading: self.heading }
+    }
+
+    /// Position and residue together.
+    pub(super) const fn place(&self) -> Place {
+        Place { position: self.position, residue: self.residue }
+    }
+
+    pub(super) fn moved(&mut self, change: impl FnOnce(&mut Place)) {
+        let mut place = self.place();
+        change(&mut place);
+        (self.position, self.residue) = (place.position, place.residue);
+    }
+
+    /// Whether a velocity leads away from a wall by more than the rounding of a velocity along it, or of a faster one
+    /// that it comes from.
+    pub(super) fn leaves(&self, normal: Vec2, velocity: Vec2) -> bool {
+        let top_speed = self.drive.top_speed();
+        let scale = length(velocity) + if top_speed.is_finite() { top_speed } else { 0.0 };
+        velocity.dot(normal) > LEAVES * scale
+    }
+
+    /// The distance to a surface that a sweep has hit: 0 in contact. A sweep calls everything touched that is within
+    /// the rounding of the position; the exact position is known better.
+    pub(super) fn gap(&self, hit: &Hit) -> f32 {
+        let (normal, surface) = hit.surface();
+        let gap = -self.place().depth(normal, surface);
+        let touch = Tolerance::at(surface.abs().max_element());
+        #[expect(clippy::cast_possible_truncation, reason = "a distance within a tick, rounded once")]
+        let gap = gap as f32;
+        if touch.is_contact(f64::from(gap)) { 0.0 } else { gap }
+    }
+}

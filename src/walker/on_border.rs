@@ -1,0 +1,159 @@
+//! Staying on a border, where both sides push the mover back onto it: for a part of the time it is on one side and for
+//! the rest on the other, such that it neither leaves nor crosses (A. F. Filippov, 1960).
+
+use glam::Vec2;
+
+use super::border::Border;
+use super::instants::first_time;
+use super::mover::Mover;
+use super::piece::{End, Piece};
+use super::touched::{Touched, slid};
+use crate::drive::{Motion, Surface};
+use crate::intent::Intent;
+use crate::shape::Aabb;
+use crate::terrain::Terrain;
+use crate::tolerance::{BORDER_STEP, MOST_BORDER_STEPS};
+use crate::travel::Passed;
+
+impl Mover<'_> {
+    /// For a mover at a wall on a border: puts it on the mixture of both sides that keeps it there, and returns for how
+    /// long that may last.
+    pub(super) fn mix_surfaces(&mut self, intent: Intent, remaining: f32, touched: &mut Touched) -> f32 {
+        let lasts = remaining.min(BORDER_STEP.max(remaining / MOST_BORDER_STEPS));
+        // In the middle of the step, the mixture is that of its mean, up to the third power of its length.
+        self.stand_between(intent, touched);
+        let mut half_way = self.copy();
+        half_way.velocity =
+            touched.walls.velocity(self.drive.momentum_after(self.momentum(), intent, 0.5 * lasts).velocity);
+        half_way.stand_between(intent, touched);
+        self.stand_on(half_way.drive.surface(), touched);
+        lasts
+    }
+
+    /// On a border: sets the mixture of both sides that keeps the mover there now.
+    pub(super) fn stand_between(&mut self, intent: Intent, touched: &mut Touched) {
+        let Some(Border { normal, behind, ahead, .. }) = touched.border else { return };
+        let [one, other] = self.across(normal, [behind, ahead], intent, touched);
+        self.stand_on(behind.mixed(&ahead, share(-other, one)), touched);
+    }
+
+    /// After a step on a mixture of both sides: puts the mover on the border again, unless one side takes it away.
+    pub(super) fn stay_on_border(&mut self, intent: Intent, touched: &mut Touched, terrain: &dyn Terrain) {
+        let Some(Border { normal, place, behind, ahead }) = touched.border else { return };
+        let middle = self.middle();
+        let [one, other] = self.across(normal, [behind, ahead], intent, touched);
+        let is_border = self.surface_beside(middle, normal, terrain) == ahead
+            && self.surface_beside(middle, -normal, terrain) == behind;
+        if one > 0.0 && other < 0.0 && is_border {
+            let back = normal.as_dvec2() * (place - self.along(normal));
+            self.moved(|place| place.shift(back.as_vec2()));
+        } else {
+            self.leave_border(intent, touched, terrain);
+        }
+    }
+
+    /// A piece on a border: it ends where one side does not push back any more, where the border ends, or at a wall.
+    pub(super) fn border_piece(
+        &self,
+        border: &Border,
+        intent: Intent,
+        remaining: f32,
+        touched: &Touched,
+        terrain: &dyn Terrain,
+    ) -> Piece {
+        let Border { normal, behind, ahead, .. } = *border;
+        let sides = [behind, ahead].map(|surface| self.drive.on(surface));
+        let from = self.momentum();
+        // If only the belts differ, the mean of both sides is exact. Otherwise it is, up to the third power of the time.
+        let only_belts = behind.moving(Vec2::ZERO) == ahead.moving(Vec2::ZERO);
+        let remaining = if only_belts {
+            remaining
+        } else {
+            remaining.min(BORDER_STEP.max(remaining / MOST_BORDER_STEPS))
+        };
+        let at = |lasts: f32| {
+            let [one, other] = sides.map(|side| side.advance(from, intent, lasts));
+            // Then nothing is left of the motion across it.
+            let part = share(-other.displacement.dot(normal), one.displacement.dot(normal));
+            let mixed = |one: Vec2, other: Vec2| one * part + other * (1.0 - part);
+            let displacement = mixed(one.displacement, other.displacement);
+            let across = normal * displacement.dot(normal);
+            let velocity = mixed(one.velocity, other.velocity);
+            slid(touched, Motion { displacement: displacement - across, velocity, ..one })
+        };
+        let leaves = |lasts: f32| {
+            let [one, other] = [0, 1].map(|side| self.moves(&sides[side], intent, lasts).dot(normal));
+            one <= 0.0 || other >= 0.0
+        };
+        let mut piece = Piece::new(remaining, at(remaining), End::Free);
+        let until = first_time(remaining, leaves);
+        if until < remaining {
+            piece = Piece { lasts: until, motion: at(until), end: End::LeftBorder, ..piece };
+        }
+        let shifted = |area: Aabb, side: Vec2| {
+            let by = side * self.beside(self.middle());
+            Aabb { min: area.min + by, max: area.max + by }
+        };
+        let ended = self.first_change(
+            piece.lasts,
+            &at,
+            |area| {
+                terrain.has_one_surface(shifted(area, normal))
+                    && terrain.has_one_surface(shifted(area, -normal))
+            },
+            |point| {
+                let point = point.as_dvec2();
+                self.surface_beside(point, normal, terrain) != ahead
+                    || self.surface_beside(point, -normal, terrain) != behind
+            },
+        );
+        if let Some(lasts) = ended {
+            piece = Piece { lasts, motion: at(lasts), end: End::LeftBorder, ..piece };
+        }
+        self.find_touch(&mut piece, at, |_| false, &mut Passed::none(), touched, terrain);
+        piece
+    }
+
+    /// Goes on from where a mover does not stay on a border any more: on the side to which it is taken. If both sides
+    /// take it away, the faster one does.
+    pub(super) fn leave_border(&mut self, intent: Intent, touched: &mut Touched, terrain: &dyn Terrain) {
+        let Some(Border { normal, .. }) = touched.border.take() else { return };
+        let (middle, place) = (self.middle(), self.along(normal));
+        let [behind, ahead] = [-normal, normal].map(|side| self.surface_beside(middle, side, terrain));
+        let [one, other] =
+            [behind, ahead].map(|side| self.moves(&self.drive.on(side), intent, 0.0).dot(normal));
+        if one > 0.0 && other < 0.0 {
+            touched.border = Some(Border { normal, place, behind, ahead });
+        }
+        let (surface, side) = if one + other > 0.0 { (ahead, normal) } else { (behind, -normal) };
+        self.stand_on(surface, touched);
+        // Rounding must not decide on which side it is.
+        if self.surface_here(terrain) != surface {
+            let aside = side * self.beside(middle);
+            self.moved(|place| place.shift(aside));
+        }
+    }
+
+    /// How fast both sides of a border take the mover along its normal, in units/s.
+    pub(super) fn across(
+        &self,
+        normal: Vec2,
+        sides: [Surface; 2],
+        intent: Intent,
+        touched: &mut Touched,
+    ) -> [f32; 2] {
+        let across = sides.map(|side| {
+            let drive = self.drive.on(side);
+            touched.walls.carry(drive.ground());
+            touched.walls.displacement(self.moves(&drive, intent, 0.0)).dot(normal)
+        });
+        touched.walls.carry(self.drive.ground());
+        across
+    }
+}
+
+/// The part of the time behind a border, from the speeds toward it from ahead and from behind.
+fn share(back: f32, on: f32) -> f32 {
+    let part = back / (back + on);
+    if part.is_finite() { part.clamp(0.0, 1.0) } else { 0.5 }
+}
