@@ -20,7 +20,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         let bounce = |_: &_| Response::Bounce { restitution: 1.0 };
         let result = resolve(&(&pane, &pebbles), &dewdrop, position, motion, bounce);
         for contact in result.contacts.iter() {
-            let time = (f32::from(tick) + contact.fraction) / 60.0;
+            let time = f32::from(tick) / 60.0 + contact.seconds;
             println!("{time:.3} s  off {} at {:.2}, {:.2}", contact.wall, contact.point.x, contact.point.y);
         }
         (position, velocity) = (result.position, result.velocity);

@@ -126,6 +126,9 @@ pub(crate) const MOST_CONSTRAINTS: usize = 8;
 /// The most walls that are passed in a row in one tick without meeting one of them again.
 pub(crate) const MOST_PASSED: usize = 64;
 
+/// The same for one piece of a tick: the walls beside a path, and those of a round corner.
+pub(crate) const MOST_PASSED_IN_PIECE: usize = 12;
+
 /// With corner help, a motion that leads along the wall by at least this part of what leads into it is left alone.
 pub(crate) const ASIDE: f32 = 0.5;
 

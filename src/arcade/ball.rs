@@ -145,7 +145,7 @@ impl Ball {
         mut on_event: impl FnMut(BallEvent),
     ) -> Bounces {
         let mut left = f64::from(seconds(dt));
-        let mut passed = Passed::none();
+        let mut passed: Passed = Passed::none();
         for count in 0..MAX_BOUNCES {
             let displacement = (self.velocity.as_dvec2() * left).as_vec2();
             if displacement == Vec2::ZERO || !displacement.is_finite() {
@@ -260,7 +260,7 @@ impl Ball {
                 on_event(BallEvent::Wrapped { side });
                 None
             }
-            Some(Crossing::Gone { side }) => Some(side),
+            Some(Crossing::Left { side }) => Some(side),
             _ => None,
         }
     }

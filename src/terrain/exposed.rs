@@ -72,6 +72,7 @@ fn exposed_at_corner(
         point: touching_point(footprint, middle, normal, &found.solid).as_vec2(),
         wall: found.wall,
         layers: found.layers,
+        tag: found.tag,
         exact: Exact { feature: Feature::Corner, ..hit.exact },
         ..hit
     }

@@ -27,6 +27,8 @@ pub struct Hit {
     pub wall: Wall,
     /// The layers that it is on.
     pub layers: Layers,
+    /// Its tag, a number of the game's own; 0 by default.
+    pub tag: u32,
     pub(crate) exact: Exact,
 }
 

@@ -49,7 +49,7 @@ pub enum EdgeRule {
 ///     field.crossing(&drone, vec2(105.0, 20.0)),
 ///     Crossing::Wrapped { side: Side::Right, position: vec2(-3.0, 20.0) },
 /// );
-/// assert_eq!(field.crossing(&drone, vec2(50.0, 65.0)), Crossing::Gone { side: Side::Bottom });
+/// assert_eq!(field.crossing(&drone, vec2(50.0, 65.0)), Crossing::Left { side: Side::Bottom });
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -58,6 +58,7 @@ pub struct PlayArea {
     area: Aabb,
     rules: [EdgeRule; 4],
     layers: Layers,
+    tags: [u32; 4],
     y_axis: YAxis,
 }
 
@@ -76,7 +77,7 @@ pub enum Crossing {
         position: Vec2,
     },
     /// It left on an open side.
-    Gone {
+    Left {
         /// The side.
         side: Side,
     },
@@ -91,7 +92,13 @@ impl PlayArea {
     /// Both must be finite, and the area must have a width and a height.
     pub fn new(a: Vec2, b: Vec2) -> Result<Self, InvalidNumber> {
         let area = Solid::box_from_corners(a, b)?.bounds();
-        Ok(Self { area, rules: [EdgeRule::Block; 4], layers: Layers::FIRST, y_axis: YAxis::Down })
+        Ok(Self {
+            area,
+            rules: [EdgeRule::Block; 4],
+            layers: Layers::FIRST,
+            tags: [0; 4],
+            y_axis: YAxis::Down,
+        })
     }
 
     /// Sets the rule for one side.
@@ -122,6 +129,19 @@ impl PlayArea {
         self
     }
 
+    /// Sets the tag of a side, a number of the game's own.
+    #[must_use]
+    pub const fn with_tag(mut self, side: Side, tag: u32) -> Self {
+        self.tags[side as usize] = tag;
+        self
+    }
+
+    /// The tag of a side; 0 by default.
+    #[must_use]
+    pub const fn tag(&self, side: Side) -> u32 {
+        self.tags[side as usize]
+    }
+
     /// The area inside.
     #[must_use]
     pub const fn area(&self) -> Aabb {
@@ -143,7 +163,7 @@ impl PlayArea {
                 continue;
             }
             if rule == EdgeRule::Open {
-                return Crossing::Gone { side };
+                return Crossing::Left { side };
             }
             let across = self.inward(side);
             let period = (self.area.size() + covered.size()) * across;
@@ -198,7 +218,7 @@ impl Terrain for PlayArea {
 
     fn walls_in(&self, area: Aabb, filter: &WallFilter<'_>, see: &mut dyn FnMut(FoundWall)) {
         for (side, solid) in outside(self.area, self.y_axis) {
-            let found = FoundWall { wall: Wall::Edge(side), layers: self.layers, solid };
+            let found = FoundWall::new(Wall::Edge(side), solid).on(self.layers).with_tag(self.tag(side));
             let reaches = !self.is_crossed(self.rule(side)) && solid.bounds().overlaps(&area);
             if reaches && filter.wall(found.wall, found.layers) {
                 see(found);

@@ -32,7 +32,7 @@ use crate::shape::{Aabb, Footprint, outline_of, overlap, tolerance};
 /// impl Terrain for Pond {
 ///     fn walls_in(&self, area: Aabb, filter: &WallFilter<'_>, see: &mut dyn FnMut(FoundWall)) {
 ///         let solid = Solid::Circle { center: Vec2::ZERO, radius: 3.0 };
-///         let found = FoundWall { wall: Wall::Tile(IVec2::ZERO), layers: Layers::FIRST, solid };
+///         let found = FoundWall::new(Wall::Own(0), solid);
 ///         if filter.wall(found.wall, found.layers) && solid.bounds().overlaps(&area) {
 ///             see(found);
 ///         }

@@ -32,15 +32,18 @@ pub enum Wall {
     Obstacle(ObstacleId),
     /// A side of the play area, by its position: the left edge faces right.
     Edge(Side),
+    /// A wall of a terrain of the game's own, by a number of its choice.
+    Own(u32),
 }
 
-/// Tiles by row and column, then obstacles, then edges.
+/// Tiles by row and column, then obstacles, edges and walls of the game's own.
 impl Ord for Wall {
     fn cmp(&self, other: &Self) -> Ordering {
         let key = |wall: &Self| match *wall {
             Self::Tile(tile) => (0, i64::from(tile.y), i64::from(tile.x)),
             Self::Obstacle(id) => (1, i64::from(id.slot), i64::from(id.generation)),
             Self::Edge(side) => (2, side as i64, 0),
+            Self::Own(number) => (3, i64::from(number), 0),
         };
         key(self).cmp(&key(other))
     }
@@ -58,6 +61,7 @@ impl fmt::Display for Wall {
             Self::Tile(tile) => write!(f, "tile {},{}", tile.x, tile.y),
             Self::Obstacle(id) => write!(f, "obstacle {id}"),
             Self::Edge(side) => write!(f, "{side} edge"),
+            Self::Own(number) => write!(f, "own wall {number}"),
         }
     }
 }

@@ -2,8 +2,6 @@
 //!
 //! Every wall of a world has one id, a [`Wall`], which never names another wall. The world stores walls only; movers stay in the game.
 
-use alloc::vec::Vec;
-
 use glam::Vec2;
 
 use super::combine::passed_on;
@@ -14,7 +12,7 @@ use super::layers::Layers;
 use super::obstacles::Obstacles;
 use super::play_area::PlayArea;
 use super::terrain_trait::Terrain;
-use super::tiles::{TileGrid, TileKind};
+use super::tiles::TileGrid;
 use super::wall::Wall;
 use crate::direction::YAxis;
 use crate::drive::Surface;
@@ -34,7 +32,7 @@ use crate::shape::{Aabb, Footprint, Solid};
 /// let mut gardener = Walker::new(vec2(8.0, 8.0), Footprint::rect(8.0, 6.0)?, Gait::new(60.0, 400.0, 500.0)?);
 /// let result = gardener.tick(Intent::new(vec2(1.0, 0.0)), 1.0, &world);
 /// let contact = result.contacts.iter().next().unwrap();
-/// assert_eq!((contact.wall, world.tag(contact.wall)), (post, 7));
+/// assert_eq!((contact.wall, contact.tag), (post, 7));
 ///
 /// world.remove(post);
 /// let _ = gardener.tick(Intent::new(vec2(1.0, 0.0)), 1.0, &world);
@@ -49,21 +47,13 @@ pub struct World {
     play_area: Option<PlayArea>,
     /// What is everywhere, beside the surfaces of tiles.
     surface: Surface,
-    /// The tags other than 0, in the order of walls.
-    tags: Vec<(Wall, u32)>,
 }
 
 impl World {
     /// A world in which nothing blocks.
     #[must_use]
     pub const fn new() -> Self {
-        Self {
-            map: None,
-            obstacles: Obstacles::new(),
-            play_area: None,
-            surface: Surface::PLAIN,
-            tags: Vec::new(),
-        }
+        Self { map: None, obstacles: Obstacles::new(), play_area: None, surface: Surface::PLAIN }
     }
 
     /// Sets the tile map.
@@ -129,12 +119,10 @@ impl World {
         Wall::Obstacle(self.obstacles.add_on(layers, solid))
     }
 
-    /// Removes a free-standing wall and its tag; `None` if it was removed before, and for tiles and edges.
+    /// Removes a free-standing wall; `None` if it was removed before, and for tiles and edges.
     pub fn remove(&mut self, wall: Wall) -> Option<Solid> {
         let Wall::Obstacle(id) = wall else { return None };
-        let solid = self.obstacles.remove(id)?;
-        self.set_tag(wall, 0);
-        Some(solid)
+        self.obstacles.remove(id)
     }
 
     /// Places a free-standing wall anew, with another shape or position; `false` if it was removed, and for tiles and
@@ -182,26 +170,29 @@ impl World {
         self.obstacles.iter().map(|(id, solid)| (Wall::Obstacle(id), solid))
     }
 
-    /// Gives a wall a number of the game's own. A tag of a tile counts before that of its kind.
-    pub fn set_tag(&mut self, wall: Wall, tag: u32) {
-        let found = self.tags.binary_search_by_key(&wall, |(known, _)| *known);
-        match (found, tag) {
-            (Ok(place), 0) => drop(self.tags.remove(place)),
-            (Ok(place), _) => self.tags[place].1 = tag,
-            (Err(_), 0) => {}
-            (Err(place), _) => self.tags.insert(place, (wall, tag)),
+    /// Gives a wall a number of the game's own, which is reported with every hit; `false` if there is no such wall. The
+    /// tag of a tile counts before that of its kind; 0 for that of its kind again.
+    pub fn set_tag(&mut self, wall: Wall, tag: u32) -> bool {
+        match wall {
+            Wall::Tile(tile) => self.map.as_mut().is_some_and(|map| map.set_tag(tile, tag).is_ok()),
+            Wall::Obstacle(id) => self.obstacles.set_tag(id, tag),
+            Wall::Edge(side) => {
+                self.play_area = self.play_area.map(|area| area.with_tag(side, tag));
+                self.play_area.is_some()
+            }
+            Wall::Own(_) => false,
         }
     }
 
-    /// The tag of a wall: its own, or that of its kind of tile, or 0.
+    /// The tag of a wall; 0 by default.
     #[must_use]
     pub fn tag(&self, wall: Wall) -> u32 {
-        let own = self.tags.binary_search_by_key(&wall, |(known, _)| *known);
-        let kind = || match wall {
-            Wall::Tile(tile) => self.map.as_ref().and_then(|map| map.kind(tile)).map_or(0, TileKind::tag),
-            _ => 0,
-        };
-        own.map_or_else(|_| kind(), |place| self.tags[place].1)
+        match wall {
+            Wall::Tile(tile) => self.map.as_ref().map_or(0, |map| map.tag(tile)),
+            Wall::Obstacle(id) => self.obstacles.tag(id),
+            Wall::Edge(side) => self.play_area.map_or(0, |area| area.tag(side)),
+            Wall::Own(_) => 0,
+        }
     }
 
     /// Calls `see` with every wall whose bounding box reaches into an area, for drawing collision shapes.

@@ -41,7 +41,7 @@ pub fn step_axes(
     probe: f32,
 ) -> Result<MoveResult, InvalidNumber> {
     let probe = above_zero("probe", probe, "a finite number above 0 (units)")?;
-    let mut result = MoveResult { position: from, velocity, ..MoveResult::default() };
+    let mut result = MoveResult::free(from, velocity, 1.0);
     for axis in [Vec2::X, Vec2::Y] {
         let part = displacement * axis;
         // What is not finite cannot be moved along.

@@ -268,7 +268,7 @@ mod tests {
         let exact = crate::terrain::Exact { at: 0.0, position: DVec2::ZERO, feature: Feature::Side };
         let wall = Wall::Tile(glam::ivec2(tile, 0));
         let (position, point, side) = (Vec2::ZERO, Vec2::ZERO, Side::Top);
-        Hit { fraction: 0.0, position, point, normal, side, wall, layers: Layers::FIRST, exact }
+        Hit { fraction: 0.0, position, point, normal, side, wall, layers: Layers::FIRST, tag: 0, exact }
     }
 
     #[test]

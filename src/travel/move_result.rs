@@ -29,8 +29,11 @@ pub struct Contact {
     pub point: Vec2,
     /// The mover's position at the touch.
     pub position: Vec2,
-    /// When in the tick, 0 to 1; 0 for a wall that was pressed on from the start.
-    pub fraction: f32,
+    /// When, in seconds into the tick; 0 for a wall that was pressed on from the start. A displacement without a time, as in
+    /// [`slide`](super::slide), counts as one second.
+    pub seconds: f32,
+    /// The tag of the wall, a number of the game's own; 0 by default.
+    pub tag: u32,
     /// The mover's velocity just before, in units/s.
     pub velocity_before: Vec2,
     /// The velocity after the wall, in units/s.
@@ -39,9 +42,9 @@ pub struct Contact {
 
 impl Contact {
     /// A contact from a hit, with the velocities before and after.
-    pub(crate) fn new(hit: &Hit, fraction: f32, velocity_before: Vec2, velocity_after: Vec2) -> Self {
-        let Hit { wall, side, normal, point, position, .. } = *hit;
-        Self { wall, side, normal, point, position, fraction, velocity_before, velocity_after }
+    pub(crate) fn new(hit: &Hit, seconds: f32, velocity_before: Vec2, velocity_after: Vec2) -> Self {
+        let Hit { wall, side, normal, point, position, tag, .. } = *hit;
+        Self { wall, side, normal, point, position, seconds, tag, velocity_before, velocity_after }
     }
 
     /// The velocity that the wall removed, in units/s.
@@ -54,7 +57,7 @@ impl Contact {
 impl fmt::Display for Contact {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         let (kept, taken) = (self.velocity_after, self.taken());
-        write!(f, "{} met on its {} at {:.3} of the tick, ", self.wall, self.side, self.fraction)?;
+        write!(f, "{} met on its {} after {:.4} s, ", self.wall, self.side, self.seconds)?;
         write!(f, "took ({:.2}, {:.2}) and left ({:.2}, {:.2}) units/s", taken.x, taken.y, kept.x, kept.y)
     }
 }
@@ -126,15 +129,17 @@ pub struct MoveResult {
     /// The displacement left over: after a stop, between two walls, or past [`MAX_HITS`](super::MAX_HITS) walls. What
     /// a wall removed does not count.
     pub remaining: Vec2,
+    /// How long it lasted, in seconds: the tick. A displacement without a time counts as one second.
+    pub seconds: f32,
 }
 
 impl MoveResult {
     /// A move without contacts.
     #[inline]
-    pub(crate) fn free(position: Vec2, velocity: Vec2) -> Self {
+    pub(crate) fn free(position: Vec2, velocity: Vec2, seconds: f32) -> Self {
         // Written out, so that no missing contact is copied.
         let contacts = Contacts { slots: [None; MAX_CONTACTS], met: 0 };
-        Self { position, velocity, contacts, remaining: Vec2::ZERO }
+        Self { position, velocity, contacts, remaining: Vec2::ZERO, seconds }
     }
 }
 

@@ -5,22 +5,22 @@ use glam::IVec2;
 use crate::terrain::{Wall, WallFilter};
 use crate::tolerance::MOST_PASSED;
 
-/// The walls that were passed.
+/// The walls that were passed, at most so many.
 #[derive(Debug)]
-pub(crate) struct Passed {
-    walls: [Wall; MOST_PASSED],
+pub(crate) struct Passed<const MOST: usize = MOST_PASSED> {
+    walls: [Wall; MOST],
     count: usize,
 }
 
-impl Passed {
+impl<const MOST: usize> Passed<MOST> {
     /// None yet.
     pub(crate) const fn none() -> Self {
-        Self { walls: [Wall::Tile(IVec2::ZERO); MOST_PASSED], count: 0 }
+        Self { walls: [Wall::Tile(IVec2::ZERO); MOST], count: 0 }
     }
 
     /// Adds a wall; if there are too many, the oldest is dropped, since it lies behind.
     pub(crate) fn add(&mut self, wall: Wall) {
-        if self.count == MOST_PASSED {
+        if self.count == MOST {
             self.walls.rotate_left(1);
             self.count -= 1;
         }

@@ -10,7 +10,7 @@ use crate::contact::touch_tolerance;
 use crate::direction::Angle;
 use crate::drive::Motion;
 use crate::shape::{Footprint, Solid, touches};
-use crate::terrain::{Filtered, FoundWall, Layers, Terrain, Wall, WallFilter, World};
+use crate::terrain::{Filtered, FoundWall, Terrain, Wall, WallFilter, World};
 
 /// A wall that moves in one tick.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -100,7 +100,7 @@ pub struct Push {
 pub fn push(terrain: &(impl Terrain + ?Sized), footprint: &Footprint, at: Vec2, moving: &MovingWall) -> Push {
     let own = [moving.wall];
     let others = Filtered::new(terrain, WallFilter::ALL.except(&own));
-    let alone = FoundWall { wall: moving.wall, layers: Layers::FIRST, solid: moving.solid };
+    let alone = FoundWall::new(moving.wall, moving.solid);
     let riding = moving.carries && touches(footprint, at, &moving.solid);
     // Where the mover would end if nothing else blocked it, as the wall sees it.
     let seen = slide(&alone, footprint, at, along(-moving.displacement));

@@ -119,7 +119,7 @@ pub fn resolve(
     match terrain.sweep(footprint, from, motion.displacement, &WallFilter::ALL) {
         Some(first) => carry_from(terrain, footprint, from, motion, first, respond),
         // The most common tick: nothing to set up for contacts.
-        None => MoveResult::free(from + motion.displacement, motion.velocity),
+        None => MoveResult::free(from + motion.displacement, motion.velocity, 1.0),
     }
 }
 
@@ -133,10 +133,10 @@ fn carry_from(
     first: Hit,
     mut respond: impl FnMut(&Hit) -> Response,
 ) -> MoveResult {
-    let mut result = MoveResult::free(from, motion.velocity);
+    let mut result = MoveResult::free(from, motion.velocity, 1.0);
     let mut rest = motion.displacement;
     let mut elapsed = 0.0;
-    let mut passed = Passed::none();
+    let mut passed: Passed = Passed::none();
     let mut here = Here::at(rest, result.velocity);
     let mut next = Some(first);
     for _ in 0..MAX_HITS {

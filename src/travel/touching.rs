@@ -35,8 +35,10 @@ pub struct TouchChange {
     pub normal: Vec2,
     /// Its phase.
     pub phase: TouchPhase,
-    /// When in the tick, 0 to 1: exact for a start; for an end, the instant at which it was detected.
-    pub fraction: f32,
+    /// When, in seconds into the tick: exact for a start; for an end, the instant at which it was detected.
+    pub seconds: f32,
+    /// The tag of the wall, a number of the game's own; 0 by default.
+    pub tag: u32,
 }
 
 /// The walls that one mover touches, tracked from tick to tick.
@@ -78,6 +80,7 @@ struct Known {
     wall: Wall,
     side: Side,
     normal: Vec2,
+    tag: u32,
     /// Whether it was reported in this tick.
     fresh: bool,
 }
@@ -94,7 +97,7 @@ impl Touching {
         self.known.is_empty()
     }
 
-    /// Takes in a tick's result and calls `on_touch` for each touch, in order.
+    /// Takes in the result of a tick and calls `on_touch` for each touch, in order.
     pub fn after(
         &mut self,
         result: &MoveResult,
@@ -104,12 +107,12 @@ impl Touching {
     ) {
         self.known.iter_mut().for_each(|known| known.fresh = false);
         for contact in result.contacts.iter() {
-            self.look(contact.position, contact.fraction, footprint, terrain, &mut on_event);
+            self.look(contact.position, contact.seconds, footprint, terrain, &mut on_event);
             self.meet(contact, &mut on_event);
         }
-        self.look(result.position, 1.0, footprint, terrain, &mut on_event);
+        self.look(result.position, result.seconds, footprint, terrain, &mut on_event);
         for known in self.known.iter().filter(|known| !known.fresh) {
-            on_event(known.change(TouchPhase::Lasting, 1.0));
+            on_event(known.change(TouchPhase::Lasting, result.seconds));
         }
     }
 
@@ -117,7 +120,7 @@ impl Touching {
     fn look(
         &mut self,
         at: Vec2,
-        fraction: f32,
+        seconds: f32,
         footprint: &Footprint,
         terrain: &(impl Terrain + ?Sized),
         on_event: &mut impl FnMut(TouchChange),
@@ -128,8 +131,11 @@ impl Touching {
                 known.is_same(hit.wall, hit.normal) || hit.normal.dot(known.normal) > SAME_CONTACT
             });
             match same {
-                Some(hit) => (known.wall, known.side, known.normal) = (hit.wall, hit.side, hit.normal),
-                None => on_event(known.change(TouchPhase::Ended, fraction)),
+                Some(hit) => {
+                    *known =
+                        Known { wall: hit.wall, side: hit.side, normal: hit.normal, tag: hit.tag, ..*known }
+                }
+                None => on_event(known.change(TouchPhase::Ended, seconds)),
             }
             same.is_some()
         });
@@ -137,19 +143,25 @@ impl Touching {
 
     /// Notes a contact: a new touch, or an ongoing one.
     fn meet(&mut self, contact: &Contact, on_event: &mut impl FnMut(TouchChange)) {
-        let met = Known { wall: contact.wall, side: contact.side, normal: contact.normal, fresh: true };
+        let met = Known {
+            wall: contact.wall,
+            side: contact.side,
+            normal: contact.normal,
+            tag: contact.tag,
+            fresh: true,
+        };
         let known = self.known.iter_mut().find(|known| known.is_same(met.wall, met.normal));
         let Some(known) = known else {
-            on_event(met.change(TouchPhase::Started, contact.fraction));
+            on_event(met.change(TouchPhase::Started, contact.seconds));
             self.known.push(met);
             return;
         };
         // A mover that arrives with some speed has been away.
         let inward = -contact.velocity_before.dot(contact.normal);
-        let was_away = contact.fraction > 0.0 && inward > HEAD_ON * contact.velocity_before.length();
+        let was_away = contact.seconds > 0.0 && inward > HEAD_ON * contact.velocity_before.length();
         if was_away || known.fresh {
-            on_event(known.change(TouchPhase::Ended, contact.fraction));
-            on_event(met.change(TouchPhase::Started, contact.fraction));
+            on_event(known.change(TouchPhase::Ended, contact.seconds));
+            on_event(met.change(TouchPhase::Started, contact.seconds));
             *known = met;
         } else {
             *known = Known { fresh: false, ..met };
@@ -158,9 +170,9 @@ impl Touching {
 }
 
 impl Known {
-    fn change(&self, phase: TouchPhase, fraction: f32) -> TouchChange {
-        let Self { wall, side, normal, .. } = *self;
-        TouchChange { wall, side, normal, phase, fraction }
+    fn change(&self, phase: TouchPhase, seconds: f32) -> TouchChange {
+        let Self { wall, side, normal, tag, .. } = *self;
+        TouchChange { wall, side, normal, phase, seconds, tag }
     }
 
     fn is_same(&self, wall: Wall, normal: Vec2) -> bool {

@@ -10,7 +10,7 @@ use crate::contact::Tolerance;
 use crate::drive::Motion;
 use crate::exact::length;
 use crate::terrain::{Hit, Terrain, WallFilter};
-use crate::tolerance::{MOST_HALVINGS, MOST_SWEEPS, SAME_SIDE};
+use crate::tolerance::{MOST_HALVINGS, MOST_PASSED_IN_PIECE, MOST_SWEEPS, SAME_SIDE};
 use crate::travel::{Constraint, Passed};
 
 impl Mover<'_> {
@@ -49,7 +49,7 @@ impl Mover<'_> {
         is_left: impl Fn(&Hit) -> bool,
         // Walls that do not count, including those that a sweep calls touched but that are slightly away. The others
         // count up to the instant of the touch.
-        passed: &mut Passed,
+        passed: &mut Passed<MOST_PASSED_IN_PIECE>,
         touched: &Touched,
         terrain: &dyn Terrain,
     ) {

@@ -13,7 +13,7 @@ use crate::drive::{Momentum, Motion};
 use crate::intent::Intent;
 use crate::shape::Arc;
 use crate::terrain::{Hit, Round, Terrain, WallFilter};
-use crate::tolerance::{BOW_AT_LEDGES, HELD_TURN, INSTANT, MOST_TURN, STAYS};
+use crate::tolerance::{BOW_AT_LEDGES, HELD_TURN, INSTANT, MOST_PASSED_IN_PIECE, MOST_TURN, STAYS};
 use crate::travel::Passed;
 
 impl Mover<'_> {
@@ -38,7 +38,7 @@ impl Mover<'_> {
         };
         let lasts = self.unturned(lasts, from, at);
         let lasts = self.until_back(lasts, from, self.normal_on(course), at);
-        let mut passed = Passed::none();
+        let mut passed = Passed::<MOST_PASSED_IN_PIECE>::none();
         let lasts = match course {
             Course::Line(_) => lasts,
             Course::Round(arc) => {
@@ -158,7 +158,7 @@ impl Mover<'_> {
         arc: &Arc,
         mut lasts: f32,
         turned: impl Fn(f32) -> f64,
-        passed: &Passed,
+        passed: &Passed<MOST_PASSED_IN_PIECE>,
         at: impl Fn(f32) -> Motion,
         terrain: &dyn Terrain,
     ) -> f32 {

@@ -60,7 +60,7 @@ impl<D: Drive> Walker<D> {
         let terrain = &Filtered::new(terrain, self.mask);
         let dt = seconds(dt);
         if dt <= 0.0 {
-            return MoveResult::free(self.position, self.velocity);
+            return MoveResult::free(self.position, self.velocity, dt);
         }
         // Zero times something finite is zero.
         if self.velocity.dot(Vec2::ZERO) != 0.0 {
@@ -77,7 +77,7 @@ impl<D: Drive> Walker<D> {
             let mut place = self.place();
             place.shift(motion.displacement);
             (self.position, self.residue) = (place.position, place.residue);
-            return MoveResult::free(self.position, self.velocity);
+            return MoveResult::free(self.position, self.velocity, dt);
         }
         self.tick_in_pieces(intent, dt, on, terrain, &mut on_contact)
     }
@@ -92,7 +92,7 @@ impl<D: Drive> Walker<D> {
         terrain: &dyn Terrain,
         on_contact: &mut dyn FnMut(&Contact),
     ) -> MoveResult {
-        let mut result = MoveResult::free(self.position, self.velocity);
+        let mut result = MoveResult::free(self.position, self.velocity, dt);
         let mut mover = Mover::of(self, on);
         mover.tick(intent, dt, terrain, &mut result, on_contact);
         let Mover { position, velocity, heading, residue, .. } = mover;
@@ -158,8 +158,9 @@ impl Mover<'_> {
         self.stand_on(surface, &mut tick.touched);
         tick.result.remaining = rest.remaining;
         for contact in rest.contacts.iter() {
-            let fraction = tick.at(tick.remaining - lasts * contact.fraction);
-            tick.report(Contact { fraction, ..*contact });
+            // A displacement counts as one second there.
+            let seconds = tick.at(tick.remaining - lasts * contact.seconds);
+            tick.report(Contact { seconds, ..*contact });
         }
         tick.remaining -= lasts;
         tick.touched = Touched::none(&self.drive);
@@ -341,9 +342,9 @@ struct Tick<'a> {
 }
 
 impl Tick<'_> {
-    /// The instant with so many seconds left, as a fraction of the tick.
+    /// The instant with so many seconds left, in seconds into the tick.
     fn at(&self, remaining: f32) -> f32 {
-        1.0 - remaining / self.dt
+        self.dt - remaining
     }
 
     fn report(&mut self, contact: Contact) {

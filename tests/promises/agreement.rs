@@ -151,7 +151,7 @@ proptest! {
         prop_assert_eq!(store.len(), list.len());
         let walls: Vec<FoundWall> = list
             .iter()
-            .map(|(id, solid)| FoundWall { wall: Wall::Obstacle(*id), layers: Layers::FIRST, solid: *solid })
+            .map(|(id, solid)| FoundWall::new(Wall::Obstacle(*id), *solid))
             .collect();
         for (x, y, angle, power) in ways {
             let (from, way) = (vec2(x, y), Vec2::from_angle(angle) * 10f32.powf(power));
@@ -208,7 +208,7 @@ proptest! {
                 let result = walker.tick(Intent::new(Vec2::from_angle(angle)), 1.0 / 30.0, &grid);
                 touching.after(&result, &footprint, &grid, |change| told.push(change));
                 for change in told.drain(..) {
-                    prop_assert!((0.0..=1.0).contains(&change.fraction));
+                    prop_assert!(change.seconds >= 0.0 && change.seconds <= result.seconds);
                     open += match change.phase {
                         TouchPhase::Started => 1,
                         TouchPhase::Ended => -1,

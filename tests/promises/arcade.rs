@@ -513,5 +513,5 @@ fn an_open_edge_lets_go_once_and_says_so() {
     );
     assert!(!bounces.in_play);
     assert_eq!(told, [BallEvent::Lost { side: Some(Side::Right) }]);
-    assert_eq!(edges.crossing(&ball.footprint, ball.position), Crossing::Gone { side: Side::Right });
+    assert_eq!(edges.crossing(&ball.footprint, ball.position), Crossing::Left { side: Side::Right });
 }

@@ -135,7 +135,7 @@ fn began<D: Drive>(
         // Slower than 1 unit/s and not at rest: such an approach is shorter than what counts as touching.
         *grazes |= inward > 1e-4 && inward < 1.0;
         if inward > f64::from(least) {
-            let after = f64::from(contact.fraction * part);
+            let after = f64::from(contact.seconds);
             let at = clock + after;
             let at_end = f64::from(whole) - at < slack(contact);
             began.push(Began { at, contact: *contact, may_miss: after * inward < 2.0 * touch || at_end });
@@ -512,7 +512,7 @@ fn a_press_at_any_angle_slides_by_the_sine_of_it(#[values(true, false)] round: b
                 "seed {seed}: {along} for {sine}: {slid}"
             );
             let gone = slid.position.distance(met.position);
-            let wanted = met.velocity_after.length() * (1.0 - met.fraction);
+            let wanted = met.velocity_after.length() * (1.0 - met.seconds);
             // On a flat wall it goes all the way; round a corner or a curve the rest is not straight.
             if met.normal == hit.normal && back == Vec2::ZERO && slid.contacts.len() == 1 {
                 assert!(
@@ -735,7 +735,7 @@ fn a_pace_pressed_beside_the_top_of_a_post_rolls_off() {
 #[test]
 fn a_terrain_of_the_games_own_holds_who_touches_it() {
     let solid = Solid::box_from_corners(vec2(0.0, 0.0), vec2(4.0, 4.0)).unwrap();
-    let own = FoundWall { wall: Wall::Tile(IVec2::ZERO), layers: ambulant::terrain::Layers::FIRST, solid };
+    let own = FoundWall::new(Wall::Own(0), solid);
     let mover = Footprint::rect(1.0, 1.0).unwrap();
     let hit = own.sweep(&mover, vec2(-0.5, 2.0), vec2(3.0, 0.1), &WallFilter::ALL).unwrap();
     assert_eq!((hit.fraction, hit.normal), (0.0, Vec2::NEG_X));
@@ -776,11 +776,8 @@ fn an_exact_corner_lets_the_larger_part_of_the_motion_go_on(#[case] way: Vec2, #
 
 #[test]
 fn a_press_exactly_into_a_wall_brakes_like_one_a_hair_beside_it() {
-    let floor = FoundWall {
-        wall: Wall::Tile(IVec2::ZERO),
-        layers: ambulant::terrain::Layers::FIRST,
-        solid: Solid::box_from_corners(vec2(-500.0, 0.0), vec2(500.0, 9.0)).unwrap(),
-    };
+    let floor =
+        FoundWall::new(Wall::Own(0), Solid::box_from_corners(vec2(-500.0, 0.0), vec2(500.0, 9.0)).unwrap());
     let ends = [0.0, 1e-4].map(|beside| {
         let gait = Gait::new(60.0, 100.0, 1000.0).unwrap();
         let mut walker = Walker::new(vec2(0.0, -1.0), Footprint::rect(2.0, 2.0).unwrap(), gait);

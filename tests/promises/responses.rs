@@ -5,7 +5,7 @@ use ambulant::direction::Angle;
 use ambulant::drive::Motion;
 use ambulant::prelude::*;
 use ambulant::shape::{Polygon, Solid, overlap};
-use ambulant::terrain::{FoundWall, Layers, Obstacles, Terrain, Wall, WallFilter};
+use ambulant::terrain::{FoundWall, Obstacles, Terrain, Wall, WallFilter};
 use ambulant::travel::{
     MoveResult, MovingWall, PushOut, Response, TouchPhase, Touching, push, push_out, resolve, step_axes,
 };
@@ -69,9 +69,7 @@ proptest! {
         grid in random_map(), circle in any::<bool>(), footprint in any_footprint(), x in -5.0f32..5.0,
         y in -5.0f32..5.0,
     ) {
-        let post = FoundWall {
-            wall: Wall::Tile(IVec2::MAX), layers: Layers::FIRST, solid: Solid::circle(vec2(x * 0.5, y), 1.3).unwrap(),
-        };
+        let post = FoundWall::new(Wall::Own(0), Solid::circle(vec2(x * 0.5, y), 1.3).unwrap());
         let both = (&grid, post);
         let (terrain, at): (&dyn Terrain, Vec2) = (if circle { &both } else { &grid }, vec2(x, y));
         let reach = 2.0;

@@ -1,8 +1,8 @@
 //! Every footprint against every kind of wall, judged by another method.
 
 use ambulant::shape::{Footprint, MAX_CORNERS, Polygon, PolygonError, Solid, overlap, sweep};
-use ambulant::terrain::{FoundWall, Layers, Legend, Terrain, TileGrid, TileKind, Wall, WallFilter};
-use glam::{DVec2, IVec2, Vec2, vec2};
+use ambulant::terrain::{FoundWall, Legend, Terrain, TileGrid, TileKind, Wall, WallFilter};
+use glam::{DVec2, Vec2, vec2};
 use proptest::prelude::*;
 use rstest::rstest;
 
@@ -185,7 +185,7 @@ proptest! {
         let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
         let tile = TileGrid::from_rows(&rows, &legend).unwrap().with_tile_size(4.0).unwrap();
         let wedge = Solid::from(Polygon::new(&ends).unwrap());
-        let wedge = FoundWall { wall: Wall::Tile(IVec2::ZERO), layers: Layers::FIRST, solid: wedge };
+        let wedge = FoundWall::new(Wall::Own(0), wedge);
         let walls: &[&dyn Terrain] = if side == 1 { &[&wedge] } else { &[&wedge, &tile] };
         for wall in walls.iter().filter(|wall| !wall.overlaps(&footprint, from, &WallFilter::ALL)) {
             let hit = wall.sweep(&footprint, from, way, &WallFilter::ALL);

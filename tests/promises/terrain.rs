@@ -55,7 +55,7 @@ proptest! {
         }
         let all: Vec<FoundWall> = store
             .iter()
-            .map(|(id, solid)| FoundWall { wall: Wall::Obstacle(id), layers: Layers::FIRST, solid: *solid })
+            .map(|(id, solid)| FoundWall::new(Wall::Obstacle(id), *solid))
             .collect();
         let (from, way) = (vec2(x, y), Vec2::from_angle(angle) * 10f32.powf(power));
         let found = store.sweep(&footprint, from, way, &WallFilter::ALL);
@@ -267,9 +267,9 @@ struct Stones([Solid; 2]);
 impl Terrain for Stones {
     fn walls_in(&self, _: Aabb, filter: &WallFilter<'_>, see: &mut dyn FnMut(FoundWall)) {
         for (number, solid) in self.0.into_iter().enumerate() {
-            let wall = Wall::Tile(IVec2::splat(i32::try_from(number).unwrap()));
+            let wall = Wall::Own(u32::try_from(number).unwrap());
             if filter.wall(wall, Layers::FIRST) {
-                see(FoundWall { wall, layers: Layers::FIRST, solid });
+                see(FoundWall::new(wall, solid));
             }
         }
     }

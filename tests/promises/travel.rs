@@ -104,7 +104,7 @@ fn contact_is_exact_on_every_side(#[case] toward: Vec2, #[case] normal: Vec2, #[
         let contact = result.contacts.iter().next().unwrap();
         assert_eq!((contact.normal, contact.side, contact.wall), (normal, side, Wall::Tile(ivec2(3, 3))));
         assert_eq!(contact.point, toward * -0.5);
-        assert!((contact.fraction - 1.75 / speed).abs() < 1e-6);
+        assert!((contact.seconds - 1.75 / speed).abs() < 1e-6);
         assert_eq!(result.velocity, Vec2::ZERO);
     }
 }

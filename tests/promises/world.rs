@@ -68,6 +68,39 @@ proptest! {
         }
     }
 
+    /// Whatever is hit, touched or shown tells the tag that the game gave it.
+    #[test]
+    fn every_hit_tells_the_tag_of_its_wall(
+        grid in random_slopes(), footprint in any_footprint(), seed in any::<u64>(),
+    ) {
+        let (mut world, ..) = parts(&grid, seed, [true; 3]);
+        let mut dice = Dice::new(seed ^ 2);
+        let tag = |dice: &mut Dice| u32::try_from(1 + dice.pick(99)).unwrap();
+        let standing: Vec<Wall> = world.walls().map(|(wall, _)| wall).collect();
+        let tiles = (0..10).flat_map(|y| (0..10).map(move |x| Wall::Tile(IVec2::new(x, y))));
+        let edges = [Side::Left, Side::Right, Side::Bottom].map(Wall::Edge);
+        for wall in standing.into_iter().chain(tiles).chain(edges) {
+            prop_assert!(world.set_tag(wall, tag(&mut dice)));
+        }
+        let mut mover = Walker::new(Vec2::ZERO, footprint, Pace::new(20.0).unwrap());
+        for _ in 0..8 {
+            let at = vec2(dice.number(-6.0, 6.0), dice.number(-6.0, 6.0));
+            let by = vec2(dice.number(-5.0, 5.0), dice.number(-5.0, 5.0));
+            let tags = |wall: Wall, tag: u32| world.tag(wall) == tag && (tag != 0 || matches!(wall, Wall::Tile(_)));
+            if let Some(hit) = world.sweep(&footprint, at, by, &WallFilter::ALL) {
+                prop_assert!(tags(hit.wall, hit.tag), "{hit:?}");
+            }
+            mover.position = at;
+            let result = mover.tick(Intent::new(by), 0.3, &world);
+            prop_assert!(result.contacts.iter().all(|contact| tags(contact.wall, contact.tag)), "{result}");
+            let mut wrong = 0;
+            world.walls_in(Aabb::from_corners(at, at + by), &WallFilter::ALL, &mut |found| {
+                wrong += usize::from(!tags(found.wall, found.tag));
+            });
+            prop_assert_eq!(wrong, 0);
+        }
+    }
+
     /// No id of a world names another wall, also after walls were removed, and ids sort as numbers do.
     #[test]
     fn an_id_of_a_world_never_names_another_wall(steps in prop::collection::vec(0usize..6, 1..40)) {

@@ -97,10 +97,10 @@ fn tick_once(
     let result = walker.tick(intent, dt, walls);
     for contact in result.contacts.iter() {
         let inward = -contact.velocity_before.dot(contact.normal);
-        let fresh = contact.fraction > 0.0 && inward > 0.0;
+        let fresh = contact.seconds > 0.0 && inward > 0.0;
         if fresh {
             run.met.push(Met {
-                at: now + f64::from(contact.fraction) * f64::from(dt),
+                at: now + f64::from(contact.seconds),
                 wall: contact.wall,
                 normal: contact.normal,
                 inward,

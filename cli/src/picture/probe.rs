@@ -138,7 +138,7 @@ fn draw_beside(sheet: &mut Sheet, area: Area, shown: &Shown<'_>) {
             let (before, kept) = (contact.velocity_before, contact.velocity_after);
             column.detail(&format!(
                 "at {:.2}: {:.1}, {:.1} units/s became {:.1}, {:.1}",
-                contact.fraction, before.x, before.y, kept.x, kept.y
+                contact.seconds, before.x, before.y, kept.x, kept.y
             ));
         }
     }

@@ -176,7 +176,7 @@ impl End {
         let met = |contact: &Contact| Met {
             wall: walls.name(contact.wall),
             side: contact.side.to_string(),
-            fraction: contact.fraction,
+            fraction: contact.seconds,
             position: contact.position.to_array(),
             point: contact.point.to_array(),
             normal: contact.normal.to_array(),

@@ -181,7 +181,7 @@ impl<'a> Player<'a> {
                     format!("left at the {side} and entered on the other side"),
                 )
             }
-            Crossing::Gone { side } if !self.gone => {
+            Crossing::Left { side } if !self.gone => {
                 self.gone = true;
                 Happening::flew(EventKind::Lost, format!("went out at the {side}"))
             }
@@ -276,7 +276,7 @@ impl<'a> Player<'a> {
         for contact in result.contacts.iter() {
             let touch = Touch::new(self.scenario, contact.wall, contact.side);
             if !self.touching.iter().any(|(known, wall)| is_same(known, *wall, &touch, contact.wall)) {
-                let time = from + (to - from) * f64::from(contact.fraction);
+                let time = from + f64::from(contact.seconds);
                 note(time, Happening::Touched { touch: touch.clone(), contact: *contact });
                 self.touching.push((touch, contact.wall));
             }
@@ -296,7 +296,7 @@ impl<'a> Player<'a> {
                     from + self.first_instant(*before, to - from, field, |walker| !touches_still(walker));
                 // A mover that bounces is clear of the wall before and after.
                 let met = result.contacts.iter().filter(|contact| contact.wall == wall);
-                let met = met.map(|contact| from + (to - from) * f64::from(contact.fraction));
+                let met = met.map(|contact| from + f64::from(contact.seconds));
                 note(met.fold(left, f64::max), Happening::CameClear { touch });
             }
         }

@@ -29,7 +29,16 @@ use strip::Strip;
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 struct Slot {
     generation: u32,
-    standing: Option<(Solid, Layers)>,
+    standing: Option<Standing>,
+}
+
+/// An obstacle that stands.
+#[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+struct Standing {
+    solid: Solid,
+    layers: Layers,
+    tag: u32,
 }
 
 /// A store of free-standing walls.
@@ -97,14 +106,14 @@ impl Obstacles {
             slot.expect("fewer obstacles than a u32 can count")
         });
         let place = &mut self.slots[slot as usize];
-        place.standing = Some((solid, layers));
+        place.standing = Some(Standing { solid, layers, tag: 0 });
         self.cells.put(slot, solid.bounds(), layers);
         ObstacleId { slot, generation: place.generation }
     }
 
     /// Removes an obstacle; `None` if it was removed before.
     pub fn remove(&mut self, id: ObstacleId) -> Option<Solid> {
-        let (solid, _) = self.slot_mut(id)?.take()?;
+        let Standing { solid, .. } = self.slot_mut(id)?.take()?;
         self.slots[id.slot as usize].generation += 1;
         self.free.push(id.slot);
         self.cells.take(id.slot);
@@ -113,39 +122,51 @@ impl Obstacles {
 
     /// Changes the shape or position of an obstacle; `false` if it was removed.
     pub fn set(&mut self, id: ObstacleId, solid: Solid) -> bool {
-        let Some((found, layers)) = self.slot_mut(id).and_then(Option::as_mut) else { return false };
-        *found = solid;
-        let layers = *layers;
+        let Some(standing) = self.slot_mut(id).and_then(Option::as_mut) else { return false };
+        standing.solid = solid;
+        let layers = standing.layers;
         self.cells.put(id.slot, solid.bounds(), layers);
         true
     }
 
     /// Changes the layers of an obstacle; `false` if it was removed.
     pub fn set_layers(&mut self, id: ObstacleId, layers: Layers) -> bool {
-        let Some((solid, found)) = self.slot_mut(id).and_then(Option::as_mut) else { return false };
-        *found = layers;
-        let bounds = solid.bounds();
+        let Some(standing) = self.slot_mut(id).and_then(Option::as_mut) else { return false };
+        standing.layers = layers;
+        let bounds = standing.solid.bounds();
         self.cells.put(id.slot, bounds, layers);
         true
+    }
+
+    /// Gives an obstacle a number of the game's own; `false` if it was removed.
+    pub fn set_tag(&mut self, id: ObstacleId, tag: u32) -> bool {
+        let standing = self.slot_mut(id).and_then(Option::as_mut);
+        standing.map(|standing| standing.tag = tag).is_some()
+    }
+
+    /// The tag of an obstacle; 0 by default, and if it was removed.
+    #[must_use]
+    pub fn tag(&self, id: ObstacleId) -> u32 {
+        self.slot(id).map_or(0, |standing| standing.tag)
     }
 
     /// The shape of an obstacle; `None` if it was removed.
     #[must_use]
     pub fn get(&self, id: ObstacleId) -> Option<&Solid> {
-        self.slot(id).map(|(solid, _)| solid)
+        self.slot(id).map(|standing| &standing.solid)
     }
 
     /// The layers of an obstacle; `None` if it was removed.
     #[must_use]
     pub fn layers(&self, id: ObstacleId) -> Option<Layers> {
-        self.slot(id).map(|(_, layers)| *layers)
+        self.slot(id).map(|standing| standing.layers)
     }
 
     /// Every obstacle with its id, in the order of slots.
     pub fn iter(&self) -> impl Iterator<Item = (ObstacleId, &Solid)> {
         self.slots.iter().zip(0u32..).filter_map(|(slot, number)| {
             let id = ObstacleId { slot: number, generation: slot.generation };
-            slot.standing.as_ref().map(|(solid, _)| (id, solid))
+            slot.standing.as_ref().map(|standing| (id, &standing.solid))
         })
     }
 
@@ -161,12 +182,12 @@ impl Obstacles {
         self.len() == 0
     }
 
-    fn slot(&self, id: ObstacleId) -> Option<&(Solid, Layers)> {
+    fn slot(&self, id: ObstacleId) -> Option<&Standing> {
         let slot = self.slots.get(id.slot as usize).filter(|slot| slot.generation == id.generation)?;
         slot.standing.as_ref()
     }
 
-    fn slot_mut(&mut self, id: ObstacleId) -> Option<&mut Option<(Solid, Layers)>> {
+    fn slot_mut(&mut self, id: ObstacleId) -> Option<&mut Option<Standing>> {
         let slot = self.slots.get_mut(id.slot as usize).filter(|slot| slot.generation == id.generation);
         slot.map(|slot| &mut slot.standing)
     }
@@ -187,9 +208,9 @@ impl Obstacles {
             |number| {
                 let slot = &self.slots[number as usize];
                 let wall = Wall::Obstacle(ObstacleId { slot: number, generation: slot.generation });
-                if let Some((solid, layers)) = slot.standing.filter(|(_, layers)| filter.wall(wall, *layers))
-                {
-                    see(&FoundWall { wall, layers, solid });
+                let Some(Standing { solid, layers, tag }) = slot.standing else { return };
+                if filter.wall(wall, layers) {
+                    see(&FoundWall { wall, layers, tag, solid });
                 }
             },
         );

@@ -69,6 +69,7 @@ impl TileGrid {
             forms,
             kinds,
             tiles,
+            tags: Vec::new(),
             tile_size: 1.0,
             per_tile: 1.0,
             origin: Vec2::ZERO,

@@ -43,6 +43,8 @@ pub struct TileGrid {
     /// How a tile blocks, if all that do are alike; then only the bits of a large map are read.
     pub(in crate::terrain) uniform: Option<Blocking>,
     pub(in crate::terrain) tiles: Vec<u16>,
+    /// Tags of single tiles, by index.
+    pub(super) tags: Vec<(usize, u32)>,
     /// The tiles that can block anything.
     pub(in crate::terrain) occupied: Occupied,
     /// The half-tiles among them, if there is such a kind.
@@ -300,6 +302,29 @@ impl TileGrid {
     #[must_use]
     pub fn kind(&self, tile: IVec2) -> Option<&TileKind> {
         self.index_of(tile).map(|index| &self.kinds[usize::from(self.tiles[index])])
+    }
+
+    /// Gives a tile a number of the game's own, which counts before that of its kind; 0 for that of its kind again.
+    ///
+    /// # Errors
+    /// When the tile lies outside the map.
+    pub fn set_tag(&mut self, tile: IVec2, tag: u32) -> Result<(), GridError> {
+        let index = self.index_of(tile).ok_or(GridError::Outside { tile, size: self.size() })?;
+        match (self.tags.binary_search_by_key(&index, |(known, _)| *known), tag) {
+            (Ok(place), 0) => drop(self.tags.remove(place)),
+            (Ok(place), _) => self.tags[place].1 = tag,
+            (Err(_), 0) => {}
+            (Err(place), _) => self.tags.insert(place, (index, tag)),
+        }
+        Ok(())
+    }
+
+    /// The tag of a tile: its own, or that of its kind; 0 outside the map.
+    #[must_use]
+    pub fn tag(&self, tile: IVec2) -> u32 {
+        let Some(index) = self.index_of(tile) else { return 0 };
+        let own = self.tags.binary_search_by_key(&index, |(known, _)| *known);
+        own.map_or_else(|_| self.kinds[usize::from(self.tiles[index])].tag(), |place| self.tags[place].1)
     }
 
     /// The surface of a tile; outside the map, a plain one.

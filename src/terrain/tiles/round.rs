@@ -264,14 +264,16 @@ impl TileGrid {
         #[expect(clippy::cast_possible_truncation, reason = "a fraction of the way, rounded once")]
         let fraction = met.at as f32;
         let position = from.as_dvec2() + moved;
+        let tile = tile(met.tile.0, met.tile.1);
         Hit {
             fraction,
             position: position.as_vec2(),
             point: self.to_world(middle - met.normal * roll.radius).as_vec2(),
             normal,
             side: Side::facing(normal, self.y_axis()),
-            wall: Wall::Tile(tile(met.tile.0, met.tile.1)),
-            layers: self.blocking(tile(met.tile.0, met.tile.1)).layers,
+            wall: Wall::Tile(tile),
+            layers: self.blocking(tile).layers,
+            tag: self.tag(tile),
             exact: Exact { at: met.at, position, feature: met.feature },
         }
     }

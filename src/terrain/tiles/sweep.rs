@@ -353,6 +353,7 @@ impl TileGrid {
             side,
             wall: Wall::Tile(tile),
             layers: self.blocking(tile).layers,
+            tag: self.tag(tile),
             exact: Exact { at, position, feature },
         }
     }

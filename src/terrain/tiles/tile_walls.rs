@@ -69,7 +69,7 @@ impl TileGrid {
                     && filter.wall(Wall::Tile(tile), blocking.layers)
                 {
                     let solid = self.solid_of(tile, blocking.form);
-                    see(FoundWall { wall: Wall::Tile(tile), layers: blocking.layers, solid });
+                    see(self.found(tile, solid).on(blocking.layers));
                 }
             }
         }
@@ -84,10 +84,14 @@ impl TileGrid {
                 };
                 let wall = Wall::Tile(tile);
                 if solid.bounds().overlaps(&area) && filter.wall(wall, Layers::FIRST) {
-                    see(FoundWall { wall, layers: Layers::FIRST, solid });
+                    see(self.found(tile, solid));
                 }
             }
         }
+    }
+
+    fn found(&self, tile: IVec2, solid: Solid) -> FoundWall {
+        FoundWall::new(Wall::Tile(tile), solid).with_tag(self.tag(tile))
     }
 
     /// The shape of what blocks of a tile.
