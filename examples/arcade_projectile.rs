@@ -3,10 +3,10 @@
 use ambulant::arcade::{FlightEnd, Projectile};
 use ambulant::prelude::*;
 use ambulant::shape::Solid;
-use ambulant::terrain::Obstacles;
+use ambulant::terrain::World;
 
 fn main() -> Result<(), Box<dyn std::error::Error>> {
-    let mut posts = Obstacles::new();
+    let mut posts = World::new();
     for post in 0u8..12 {
         let around = f32::from(post) * std::f32::consts::TAU / 12.0;
         posts.add(Solid::circle(Vec2::from_angle(around) * 80.0, 6.0)?);

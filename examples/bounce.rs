@@ -4,13 +4,13 @@ use ambulant::direction::Angle;
 use ambulant::drive::Motion;
 use ambulant::prelude::*;
 use ambulant::shape::Solid;
-use ambulant::terrain::Obstacles;
+use ambulant::terrain::World;
 use ambulant::travel::{Response, resolve};
 
 fn main() -> Result<(), Box<dyn std::error::Error>> {
     let legend = Legend::new().with('.', TileKind::floor("air"));
     let pane = TileGrid::from_rows(&["........", "........", "........", "........"], &legend)?;
-    let mut pebbles = Obstacles::new();
+    let mut pebbles = World::new();
     pebbles.add(Solid::circle(vec2(4.0, 2.0), 0.7)?);
 
     let dewdrop = Footprint::circle(0.2)?;

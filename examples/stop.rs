@@ -4,11 +4,11 @@ use ambulant::direction::Angle;
 use ambulant::drive::Motion;
 use ambulant::prelude::*;
 use ambulant::shape::{Polygon, Solid};
-use ambulant::terrain::Obstacles;
+use ambulant::terrain::World;
 use ambulant::travel::{Feelers, Response, resolve};
 
 fn main() -> Result<(), Box<dyn std::error::Error>> {
-    let mut frames = Obstacles::new();
+    let mut frames = World::new();
     frames
         .add(Polygon::new(&[vec2(40.0, 0.0), vec2(60.0, 12.0), vec2(54.0, 22.0), vec2(34.0, 10.0)])?.into());
     frames.add(Solid::segment(vec2(20.0, 30.0), vec2(70.0, 30.0))?);

@@ -16,7 +16,38 @@ pub(crate) struct Place {
     pub(crate) residue: Vec2,
 }
 
+/// The residue of a mover's position, with the position that it belongs to: a mover that a game places elsewhere has none.
+#[derive(Debug, Clone, Copy, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub(crate) struct Rounding {
+    of: Vec2,
+    residue: Vec2,
+}
+
+impl PartialEq for Rounding {
+    /// Without a residue, all are alike.
+    fn eq(&self, other: &Self) -> bool {
+        self.residue == other.residue && (self.of == other.of || self.residue == Vec2::ZERO)
+    }
+}
+
+impl Rounding {
+    pub(crate) const NONE: Self = Self { of: Vec2::ZERO, residue: Vec2::ZERO };
+
+    /// A position with its residue.
+    #[inline]
+    pub(crate) fn place(self, position: Vec2) -> Place {
+        Place { position, residue: if self.of == position { self.residue } else { Vec2::ZERO } }
+    }
+}
+
 impl Place {
+    /// The position, and its residue as it is stored.
+    #[inline]
+    pub(crate) const fn parts(&self) -> (Vec2, Rounding) {
+        (self.position, Rounding { of: self.position, residue: self.residue })
+    }
+
     /// Without rounding.
     #[inline]
     pub(crate) fn exact(&self) -> DVec2 {

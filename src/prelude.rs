@@ -2,7 +2,7 @@
 
 pub use glam::{IVec2, Vec2, ivec2, vec2};
 
-pub use crate::arcade::{AtWall, Ball, Breakables, Paddle, Projectile};
+pub use crate::arcade::{Ball, Decision, Paddle, Projectile, tick_balls};
 pub use crate::direction::{Angle, Facing, Side, YAxis};
 pub use crate::drive::{Drag, Drive, Gait, Glide, Helm, Momentum, Pace, Steering, Surface};
 pub use crate::intent::{Direction, HeldKeys, Intent};
@@ -10,8 +10,7 @@ pub use crate::pose::Pose;
 pub use crate::shape::{Aabb, Anchor, Footprint, Solid};
 pub use crate::steps::{Claims, StepGround, StepInput, StepMode, StepRules, Stepper, StrideEvent};
 pub use crate::terrain::{
-    EdgeRule, Layers, Legend, Obstacles, Outside, PlayArea, Terrain, TileGrid, TileKind, Wall, WallFilter,
-    World,
+    EdgeRule, Layers, Legend, Outside, PlayArea, Terrain, TileGrid, TileKind, Wall, WallFilter, World,
 };
 pub use crate::time::Ticks;
 pub use crate::view::{Follow, View};

@@ -6,13 +6,13 @@ use std::hint::black_box;
 use std::path::Path;
 use std::process::ExitCode;
 
-use ambulant::arcade::{AtWall, Ball};
+use ambulant::arcade::{Ball, Decision, tick_balls};
 use ambulant::direction::Angle;
 use ambulant::drive::{Drag, Drive, Glide, Helm, Momentum, Motion, Pace, Steering};
 use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Solid, sweep};
 use ambulant::steps::{Claims, MoverId, StepGround, StepRules, Stepper, tick_together};
-use ambulant::terrain::{Filtered, Layers, Obstacles, Terrain, WallFilter};
+use ambulant::terrain::{Filtered, Layers, Terrain, WallFilter, World};
 use ambulant::walker::{tick_all, tick_all_parallel};
 use ambulant_benches::{Dice, Ratio, Side, check, compare, filled_grid, free_place, mixed_obstacles};
 use rstar::primitives::GeomWithData;
@@ -222,14 +222,14 @@ fn hand_written() -> Side<'static> {
 }
 
 /// Directions of one tick of a fast mover, among obstacles.
-fn questions(store: &Obstacles, size: f32) -> Vec<(Vec2, Vec2)> {
+fn questions(store: &World, size: f32) -> Vec<(Vec2, Vec2)> {
     let mut dice = Dice::new(5);
     (0..2_000).map(|_| (free_place(store, &round(), size, &mut dice), dice.direction() * 12.0)).collect()
 }
 
-fn stored(count: usize) -> (Obstacles, Vec<Solid>, f32) {
+fn stored(count: usize) -> (World, Vec<Solid>, f32) {
     let (solids, size) = mixed_obstacles(count, &mut Dice::new(4));
-    let mut store = Obstacles::new();
+    let mut store = World::new();
     solids.iter().for_each(|solid| {
         store.add(*solid);
     });
@@ -291,7 +291,7 @@ fn first_hit_tree(count: usize) -> Side<'static> {
 
 fn moving_obstacles() -> Side<'static> {
     let (solids, size) = mixed_obstacles(1_000, &mut Dice::new(6));
-    let mut store = Obstacles::new();
+    let mut store = World::new();
     let ids: Vec<_> = solids.iter().map(|solid| store.add(*solid)).collect();
     let asked = questions(&store, size);
     let (footprint, mut tick) = (round(), 0u32);
@@ -300,7 +300,7 @@ fn moving_obstacles() -> Side<'static> {
         // Back and forth, so that they stay about where they are.
         let way = vec2(0.4, 0.3) * if tick % 2 == 0 { 1.0 } else { -1.0 };
         for (id, solid) in ids.iter().zip(&solids) {
-            store.set(*id, solid.moved(way));
+            store.place(*id, solid.moved(way));
         }
         for (from, way) in &asked[..100] {
             black_box(store.sweep(&footprint, *from, *way, &WallFilter::ALL));
@@ -428,10 +428,11 @@ fn bouncing() -> Side<'static> {
     let mut all: Vec<Ball> = (0..MOVERS)
         .map(|_| Ball::new(free_place(&map, &footprint, 64.0, &mut dice), dice.direction() * 8.0, footprint))
         .collect();
+    let mut world = World::new().with_map(map);
     Side::new(MOVERS, move || {
-        let mut world = &map;
         for ball in &mut all {
-            let _ = black_box(ball.tick(black_box(DT), &mut world, None, |_, _| AtWall::Bounce(1.0)));
+            let ball = core::slice::from_mut(ball);
+            black_box(tick_balls(ball, black_box(DT), &mut world, |_, _| Decision::bounce(1.0)));
         }
     })
 }
@@ -495,7 +496,7 @@ fn stepping_together(count: usize) -> Side<'static> {
 /// Fifty walkers each of four kinds among tiles and obstacles.
 fn scene() -> Side<'static> {
     let map = filled_grid(64, 10, &mut Dice::new(3));
-    let mut store = Obstacles::new();
+    let mut store = World::new();
     let mut dice = Dice::new(12);
     for _ in 0..200 {
         store.add(Solid::circle(dice.place(64.0), 0.4).expect("in range"));
@@ -519,6 +520,10 @@ fn scene() -> Side<'static> {
         (0..50).map(|_| Ball::new(place(&mut dice, &round()), dice.direction() * 8.0, round())).collect();
     let intents: Vec<Intent> = (0..50).map(|_| Intent::new(dice.direction())).collect();
     let mut tick = 0;
+    let mut world = World::new().with_map(walls.0.clone());
+    for (_, solid) in walls.1.walls() {
+        let _ = world.add(*solid);
+    }
     Side::new(200, move || {
         tick += 1;
         tick_all(
@@ -548,9 +553,6 @@ fn scene() -> Side<'static> {
                 black_box(result.position);
             },
         );
-        let mut world = &walls;
-        for ball in &mut balls {
-            let _ = black_box(ball.tick(DT, &mut world, None, |_, _| AtWall::Bounce(1.0)));
-        }
+        black_box(tick_balls(&mut balls, DT, &mut world, |_, _| Decision::bounce(1.0)));
     })
 }

@@ -2,7 +2,7 @@
 
 #![no_main]
 
-use ambulant::arcade::{AtWall, Ball, Hover, Paddle, Projectile, AngleLimits};
+use ambulant::arcade::{AngleLimits, Ball, Decision, Hover, Paddle, PaddleHit, Projectile, tick_balls};
 use ambulant::drive::{Drag, Drive, Falling, Glide, Helm, Pace, Steering};
 use ambulant::direction::Angle;
 use ambulant::intent::{Flick, Stick};
@@ -13,7 +13,7 @@ use ambulant::steps::{
     Claims, CornerRule, Diagonals, StepMode, GridEdge, MoverId, Portals, StepGround, StepRules, Stepper, tick_together,
 };
 use ambulant::direction::{Corner, Side};
-use ambulant::terrain::{Layers, Obstacles, Outside, PlayArea, Terrain, WallFilter};
+use ambulant::terrain::{Layers, World, Outside, PlayArea, Terrain, WallFilter};
 use ambulant::time::Ticks;
 use ambulant::travel::push_out;
 use ambulant::view::{Follow, View};
@@ -42,7 +42,7 @@ impl Numbers<'_> {
     }
 }
 
-fn walk(drive: impl Drive, walls: &(TileGrid, Obstacles), footprint: Footprint, n: &mut Numbers<'_>) {
+fn walk(drive: impl Drive, walls: &(TileGrid, World), footprint: Footprint, n: &mut Numbers<'_>) {
     let mut walker = Walker::new(n.pair(), footprint, drive);
     walker.mask = Layers::from_bits(u32::from(n.byte()));
     for _ in 0..4 {
@@ -110,7 +110,7 @@ libfuzzer_sys::fuzz_target!(|bytes: &[u8]| {
     if let Ok(moved) = grid.clone().with_origin(n.pair()) {
         grid = moved;
     }
-    let mut store = Obstacles::new();
+    let mut store = World::new();
     for _ in 0..n.byte() % 6 {
         let solid = match n.byte() % 4 {
             0 => Solid::box_from_corners(n.pair(), n.pair()).ok(),
@@ -150,10 +150,15 @@ libfuzzer_sys::fuzz_target!(|bytes: &[u8]| {
                 if let Ok(angle_limits) = AngleLimits::new(n.number(), n.number()) {
                     ball.angle_limits = angle_limits;
                 }
-                let edges = PlayArea::new(n.pair(), n.pair()).ok();
-                let mut world = &walls;
+                let mut world = World::new().with_map(walls.0.clone());
+                walls.1.iter().for_each(|(_, solid)| drop(world.add(*solid)));
+                if let Ok(edges) = PlayArea::new(n.pair(), n.pair()) {
+                    world = world.with_play_area(edges);
+                }
+                let mut balls = [ball, Ball::new(n.pair(), n.pair(), footprint)];
                 for _ in 0..4 {
-                    let _ = ball.tick(n.number(), &mut world, edges.as_ref(), |_, _| AtWall::Bounce(1.0));
+                    let decision = Decision::bounce(n.number()).removing_wall();
+                    let _ = tick_balls(&mut balls, n.number(), &mut world, |_, _| decision);
                 }
                 if let Ok(mut shot) = Projectile::aimed(n.pair(), n.pair(), n.number(), footprint) {
                     let _ = shot.tick(n.number(), &walls);
@@ -162,7 +167,9 @@ libfuzzer_sys::fuzz_target!(|bytes: &[u8]| {
                     let _ = hover.tick(&walls, &footprint, n.pair(), n.pair(), n.number());
                 }
                 if let Ok(paddle) = Paddle::facing(n.pair(), n.number()) {
-                    let _ = paddle.deflect(footprint.at(n.pair()), n.pair(), n.pair(), n.pair(), n.pair());
+                    let (lies, paddle_velocity) = (footprint.at(n.pair()), n.pair());
+                    let (point, normal, ball_velocity) = (n.pair(), n.pair(), n.pair());
+                    let _ = paddle.deflect(&PaddleHit { lies, paddle_velocity, point, normal, ball_velocity });
                 }
             }
         }

@@ -1,97 +1,18 @@
-//! A ball: moves straight at constant speed; a callback decides what happens at each wall.
+//! A ball: moves straight at constant speed until it meets a wall or leaves the play area.
 
 use glam::Vec2;
 
 use super::angle_limits::AngleLimits;
+use super::decision::BallDoes;
 use crate::contact::touch_tolerance;
 use crate::direction::Side;
-use crate::place::Place;
+use crate::place::{Place, Rounding};
 use crate::shape::Footprint;
-use crate::terrain::{Crossing, Hit, Layers, PlayArea, Terrain, WallFilter};
-use crate::time::seconds;
+use crate::terrain::{Crossing, Hit, Layers, PlayArea, Terrain, Wall, WallFilter};
+use crate::tolerance::MOST_PASSED_BY_BALL;
 use crate::travel::Passed;
 
-/// The most walls and edges that a ball hits in one tick; the time left over is returned in
-/// [`Bounces::unplayed_seconds`].
-pub const MAX_BOUNCES: usize = 1024;
-
-/// What happens to a ball at a wall.
-#[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-#[non_exhaustive]
-pub enum AtWall {
-    /// It bounces, times this restitution: 1 keeps all of the speed.
-    Bounce(f32),
-    /// It continues with this velocity, in units/s: for a [`Paddle`](super::Paddle).
-    Deflect(Vec2),
-    /// It passes through this wall.
-    PassThrough,
-    /// It stops here.
-    Stop,
-    /// It is removed.
-    Remove,
-}
-
-/// An event of a ball.
-#[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-#[non_exhaustive]
-pub enum BallEvent {
-    /// It hit a wall.
-    Met {
-        /// The hit.
-        hit: Hit,
-        /// Its velocity before, in units/s.
-        before: Vec2,
-        /// Its velocity after, in units/s.
-        after: Vec2,
-    },
-    /// It left on one side and entered on the other.
-    Wrapped {
-        /// The side where it left.
-        side: Side,
-    },
-    /// It left on an open side, or was removed at a wall: it is not in play any more.
-    Lost {
-        /// The side where it left, if any.
-        side: Option<Side>,
-    },
-}
-
-/// What a ball did in a tick.
-#[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-#[must_use]
-#[non_exhaustive]
-pub struct Bounces {
-    /// How many walls it hit and edges it crossed.
-    pub count: usize,
-    /// Whether it is still in play.
-    pub in_play: bool,
-    /// The part of the tick that was not played, in seconds: 0 unless [`MAX_BOUNCES`] was reached.
-    pub unplayed_seconds: f32,
-}
-
 /// A ball, or anything that moves straight and bounces.
-///
-/// ```
-/// use ambulant::arcade::{AtWall, Ball};
-/// use ambulant::prelude::*;
-///
-/// let legend = Legend::new().with('.', TileKind::floor("air"));
-/// let mut field = TileGrid::from_rows(&["....", "....", "...."], &legend)?.with_tile_size(10.0)?;
-/// let mut drop = Ball::new(vec2(20.0, 15.0), vec2(300.0, 0.0), Footprint::circle(1.0)?);
-///
-/// // To the right wall, to the left one and on in one tick.
-/// let mut sides = Vec::new();
-/// let bounces = drop.tick(0.25, &mut field, None, |_, hit| {
-///     sides.push(hit.side.to_string());
-///     AtWall::Bounce(1.0)
-/// });
-/// assert_eq!(bounces.count, 2);
-/// assert_eq!(drop.position, vec2(19.0, 15.0)); // 19 to the wall, 38 back, 18 on
-/// # Ok::<(), Box<dyn std::error::Error>>(())
-/// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Ball {
@@ -105,8 +26,64 @@ pub struct Ball {
     pub mask: Layers,
     /// The smallest angles to the level and the upright after a bounce.
     pub angle_limits: AngleLimits,
-    /// The rounding error of its position.
-    pub residue: Vec2,
+    state: BallState,
+    rounding: Rounding,
+    /// While a tick is played.
+    #[cfg_attr(feature = "serde", serde(skip))]
+    pub(super) flight: Flight,
+}
+
+/// Whether a ball is in play.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[non_exhaustive]
+pub enum BallState {
+    /// It moves.
+    #[default]
+    InPlay,
+    /// It left the play area on an open side.
+    Left(Side),
+    /// It was removed at a wall.
+    Removed,
+}
+
+/// What a ball meets next.
+#[derive(Debug, Clone, Copy)]
+pub(super) enum Next {
+    /// A wall, after a part of the displacement.
+    Wall(Hit, f64),
+    /// A side that can be crossed.
+    Edge(f32),
+}
+
+/// A ball's way through a tick that is being played.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub(super) struct Flight {
+    /// What is left of the tick, in seconds.
+    pub(super) left: f64,
+    /// When it meets something next, in seconds into the tick; infinite for never.
+    pub(super) next: f64,
+    /// The wall that it meets next.
+    pub(super) wall: Option<Wall>,
+    /// The walls that it has passed through since the last one that stopped it.
+    pub(super) passed: Passed<MOST_PASSED_BY_BALL>,
+    /// How many walls it hit and edges it crossed.
+    pub(super) count: usize,
+}
+
+impl Flight {
+    /// Not in a tick.
+    pub(super) const NONE: Self = Self::new(0.0);
+
+    pub(super) const fn new(left: f64) -> Self {
+        Self { left, next: f64::INFINITY, wall: None, passed: Passed::none(), count: 0 }
+    }
+}
+
+impl Default for Flight {
+    fn default() -> Self {
+        Self::NONE
+    }
 }
 
 impl Ball {
@@ -119,81 +96,64 @@ impl Ball {
             footprint,
             mask: Layers::ALL,
             angle_limits: AngleLimits::ANY,
-            residue: Vec2::ZERO,
+            state: BallState::InPlay,
+            rounding: Rounding::NONE,
+            flight: Flight::NONE,
         }
     }
 
-    /// Moves for `dt` seconds through a world that `at_wall` may change, and calls `at_wall` at each wall. With
-    /// `edges`, the ball wraps or leaves on sides with these rules; sides that are walls must be part of the world.
-    pub fn tick<W: Terrain>(
-        &mut self,
-        dt: f32,
-        world: &mut W,
-        edges: Option<&PlayArea>,
-        mut at_wall: impl FnMut(&mut W, &Hit) -> AtWall,
-    ) -> Bounces {
-        self.tick_with(dt, world, edges, &mut at_wall, |_| {})
+    /// Whether it is in play, or why not.
+    #[must_use]
+    pub const fn state(&self) -> BallState {
+        self.state
     }
 
-    /// The same; `on_event` is called for everything that happens, in order.
-    pub fn tick_with<W: Terrain>(
-        &mut self,
-        dt: f32,
-        world: &mut W,
+    /// Whether it is in play. A ball that is not does not move.
+    #[must_use]
+    pub const fn is_in_play(&self) -> bool {
+        matches!(self.state, BallState::InPlay)
+    }
+
+    /// Puts it in play again, at a position and with a velocity.
+    pub const fn serve(&mut self, position: Vec2, velocity: Vec2) {
+        (self.position, self.velocity, self.state) = (position, velocity, BallState::InPlay);
+    }
+
+    pub(super) const fn take_out(&mut self, state: BallState) {
+        (self.velocity, self.state) = (Vec2::ZERO, state);
+    }
+
+    /// Its displacement in some seconds; zero for a velocity that is not finite.
+    pub(super) fn displacement(&self, seconds: f64) -> Vec2 {
+        let displacement = (self.velocity.as_dvec2() * seconds).as_vec2();
+        if displacement.is_finite() { displacement } else { Vec2::ZERO }
+    }
+
+    /// What it meets first on a displacement.
+    pub(super) fn next(
+        &self,
+        displacement: Vec2,
+        terrain: &(impl Terrain + ?Sized),
         edges: Option<&PlayArea>,
-        mut at_wall: impl FnMut(&mut W, &Hit) -> AtWall,
-        mut on_event: impl FnMut(BallEvent),
-    ) -> Bounces {
-        let mut left = f64::from(seconds(dt));
-        let mut passed: Passed = Passed::none();
-        for count in 0..MAX_BOUNCES {
-            let displacement = (self.velocity.as_dvec2() * left).as_vec2();
-            if displacement == Vec2::ZERO || !displacement.is_finite() {
-                return Bounces { count, in_play: true, unplayed_seconds: 0.0 };
-            }
-            let filter = passed.others(WallFilter::on(self.mask));
-            let hit = world.sweep(&self.footprint, self.position, displacement, &filter);
-            let edge = edges.and_then(|edges| edges.leaves_at(&self.footprint, self.position, displacement));
-            match (hit, edge) {
-                (hit, Some(at)) if hit.is_none_or(|hit| at < hit.fraction) => {
-                    left *= 1.0 - f64::from(at);
-                    self.shift(displacement * at);
-                    if let Some(side) = self.cross(edges, &mut on_event) {
-                        on_event(BallEvent::Lost { side: Some(side) });
-                        return Bounces { count: count + 1, in_play: false, unplayed_seconds: 0.0 };
-                    }
-                }
-                (Some(hit), _) => {
-                    let part = self.part_to(&hit, displacement);
-                    left *= 1.0 - part;
-                    self.touch(&hit, displacement, part, world, &filter);
-                    let before = self.velocity;
-                    let response = at_wall(world, &hit);
-                    self.respond(response, &hit);
-                    on_event(BallEvent::Met { hit, before, after: self.velocity });
-                    match response {
-                        AtWall::Remove => {
-                            on_event(BallEvent::Lost { side: None });
-                            return Bounces { count: count + 1, in_play: false, unplayed_seconds: 0.0 };
-                        }
-                        AtWall::PassThrough => passed.add(hit.wall),
-                        _ => passed.clear(),
-                    }
-                }
-                (None, _) => {
-                    self.shift(displacement);
-                    return Bounces { count, in_play: true, unplayed_seconds: 0.0 };
-                }
-            }
+        passed: &Passed<MOST_PASSED_BY_BALL>,
+    ) -> Option<Next> {
+        if displacement == Vec2::ZERO {
+            return None;
         }
-        #[expect(clippy::cast_possible_truncation, reason = "a time within a tick, rounded once")]
-        let left = left as f32;
-        Bounces { count: MAX_BOUNCES, in_play: true, unplayed_seconds: left }
+        let filter = passed.others(WallFilter::on(self.mask));
+        let hit = terrain.sweep(&self.footprint, self.position, displacement, &filter);
+        let edge = edges.and_then(|edges| edges.leaves_at(&self.footprint, self.position, displacement));
+        match (hit, edge) {
+            (hit, Some(at)) if hit.is_none_or(|hit| at < hit.fraction) => Some(Next::Edge(at)),
+            (Some(hit), _) => Some(Next::Wall(hit, self.part_to(&hit, displacement))),
+            (None, _) => None,
+        }
     }
 
-    fn respond(&mut self, response: AtWall, hit: &Hit) {
-        match response {
-            AtWall::Bounce(restitution) => {
+    /// What it does at a wall.
+    pub(super) fn respond(&mut self, does: BallDoes, hit: &Hit) {
+        match does {
+            BallDoes::Bounce(restitution) => {
                 let inward = self.velocity.dot(hit.normal).min(0.0);
                 let straight = hit.normal.x == 0.0 || hit.normal.y == 0.0;
                 let speed = self.velocity.length();
@@ -209,9 +169,10 @@ impl Ball {
                 let kept = self.angle_limits.kept(velocity);
                 self.velocity = if kept.dot(hit.normal) >= 0.0 { kept } else { velocity };
             }
-            AtWall::Deflect(velocity) => self.velocity = velocity,
-            AtWall::Stop | AtWall::Remove => self.velocity = Vec2::ZERO,
-            AtWall::PassThrough => {}
+            BallDoes::Deflect(velocity) => self.velocity = velocity,
+            BallDoes::Stop => self.velocity = Vec2::ZERO,
+            BallDoes::Remove => self.take_out(BallState::Removed),
+            BallDoes::PassThrough => {}
         }
     }
 
@@ -227,41 +188,44 @@ impl Ball {
         if is_finer { part.clamp(0.0, 1.0) } else { hit.exact.at }
     }
 
-    /// Moves up to a hit and sets the ball against the wall.
-    fn touch(
+    /// Moves by a part of a displacement, up to a hit, and sets the ball against the wall.
+    pub(super) fn touch(
         &mut self,
         hit: &Hit,
         displacement: Vec2,
         part: f64,
-        world: &(impl Terrain + ?Sized),
-        filter: &WallFilter<'_>,
+        terrain: &(impl Terrain + ?Sized),
     ) {
+        let passed = self.flight.passed;
+        let filter = passed.others(WallFilter::on(self.mask));
         let mut place = self.place();
         place.shift((displacement.as_dvec2() * part).as_vec2());
-        place.settle(hit.surface(), world, &self.footprint, filter);
-        (self.position, self.residue) = (place.position, place.residue);
+        place.settle(hit.surface(), terrain, &self.footprint, &filter);
+        (self.position, self.rounding) = place.parts();
     }
 
-    fn shift(&mut self, displacement: Vec2) {
+    pub(super) fn shift(&mut self, displacement: Vec2) {
         let mut place = self.place();
         place.shift(displacement);
-        (self.position, self.residue) = (place.position, place.residue);
+        (self.position, self.rounding) = place.parts();
     }
 
-    const fn place(&self) -> Place {
-        Place { position: self.position, residue: self.residue }
+    fn place(&self) -> Place {
+        self.rounding.place(self.position)
     }
 
-    /// Wraps at the edges; returns the side on which the ball left the area.
-    fn cross(&mut self, edges: Option<&PlayArea>, on_event: &mut impl FnMut(BallEvent)) -> Option<Side> {
-        match edges.map(|edges| edges.crossing(&self.footprint, self.position)) {
-            Some(Crossing::Wrapped { side, position }) => {
+    /// Wraps at the edges, or leaves the play area; returns the side, and whether it is still in play.
+    pub(super) fn cross(&mut self, edges: &PlayArea) -> Option<(Side, bool)> {
+        match edges.crossing(&self.footprint, self.position) {
+            Crossing::Wrapped { side, position } => {
                 self.position = position;
-                on_event(BallEvent::Wrapped { side });
-                None
+                Some((side, true))
             }
-            Some(Crossing::Left { side }) => Some(side),
-            _ => None,
+            Crossing::Left { side } => {
+                self.take_out(BallState::Left(side));
+                Some((side, false))
+            }
+            Crossing::Inside => None,
         }
     }
 }

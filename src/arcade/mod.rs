@@ -1,19 +1,21 @@
-//! Balls, paddles, breakable walls, projectiles and hovering, built from drives and travel.
+//! Balls, paddles, projectiles and hovering, built from drives and travel.
 //!
-//! A [`Ball`] moves straight, and a callback decides what happens at each wall. A [`Paddle`] aims it, [`AngleLimits`]
-//! keeps it from bouncing level for ever, [`Breakables`] counts hits. A [`Projectile`] moves until it hits something,
+//! [`tick_balls`] moves each [`Ball`] straight on, and at each wall a callback returns a [`Decision`]. A [`Paddle`] aims a ball, [`AngleLimits`]
+//! keeps it from bouncing level for ever; the world counts the hits that a wall still takes. A [`Projectile`] moves until it hits something,
 //! and [`Hover`] keeps a height above uneven ground.
 
 mod angle_limits;
 mod ball;
-mod breakables;
+mod decision;
 mod hover;
 mod paddle;
 mod projectile;
+mod tick_balls;
 
 pub use angle_limits::AngleLimits;
-pub use ball::{AtWall, Ball, BallEvent, Bounces, MAX_BOUNCES};
-pub use breakables::{Breakables, Strike};
+pub use ball::{Ball, BallState};
+pub use decision::{Decision, Impact};
 pub use hover::Hover;
-pub use paddle::{Deflection, Paddle, PaddlePart};
+pub use paddle::{Deflection, Paddle, PaddleHit, PaddlePart};
 pub use projectile::{FlightEnd, Projectile};
+pub use tick_balls::{BallEvent, BallTick, MAX_BOUNCES, tick_balls, tick_balls_with};

@@ -4,6 +4,7 @@ use core::f32::consts::FRAC_PI_2;
 
 use glam::Vec2;
 
+use super::decision::Impact;
 use crate::error::{InvalidNumber, above_zero, at_least_zero, finite};
 use crate::shape::Aabb;
 use crate::tolerance::ROUND_END;
@@ -18,6 +19,31 @@ pub enum PaddlePart {
     End,
     /// The side that faces away from the field.
     Back,
+}
+
+/// A ball that hits a paddle.
+#[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub struct PaddleHit {
+    /// Where the paddle lies, in world units.
+    pub lies: Aabb,
+    /// The paddle's velocity, in units/s.
+    pub paddle_velocity: Vec2,
+    /// Where they touch.
+    pub point: Vec2,
+    /// The unit normal, from the paddle toward the ball.
+    pub normal: Vec2,
+    /// The ball's velocity before, in units/s.
+    pub ball_velocity: Vec2,
+}
+
+impl PaddleHit {
+    /// From an impact on a paddle that lies there and moves at a velocity in units/s.
+    #[must_use]
+    pub const fn of(impact: &Impact, lies: Aabb, paddle_velocity: Vec2) -> Self {
+        let (point, normal) = (impact.hit.point, impact.hit.normal);
+        Self { lies, paddle_velocity, point, normal, ball_velocity: impact.velocity }
+    }
 }
 
 /// What a paddle does to a ball.
@@ -37,18 +63,23 @@ pub struct Deflection {
 /// How a paddle aims balls.
 ///
 /// ```
-/// use ambulant::arcade::{Paddle, PaddlePart};
-/// use ambulant::shape::Aabb;
-/// use glam::vec2;
+/// use ambulant::arcade::{Paddle, PaddleHit, PaddlePart};
+/// use ambulant::prelude::*;
 ///
 /// // A leaf that lies below the field and sends drops up.
 /// let leaf = Paddle::facing(vec2(0.0, -1.0), 60f32.to_radians())?;
-/// let lies = Aabb::from_corners(vec2(40.0, 100.0), vec2(80.0, 104.0));
-/// let middle = leaf.deflect(lies, vec2(60.0, 100.0), vec2(0.0, -1.0), vec2(30.0, 40.0), vec2(0.0, 0.0));
-/// assert_eq!((middle.part, middle.offset), (PaddlePart::Face, 0.0));
-/// assert!(middle.velocity.distance(vec2(0.0, -50.0)) < 1e-4); // straight back, as fast as it came
+/// let middle = PaddleHit {
+///     lies: Aabb::from_corners(vec2(40.0, 100.0), vec2(80.0, 104.0)),
+///     paddle_velocity: Vec2::ZERO,
+///     point: vec2(60.0, 100.0),
+///     normal: vec2(0.0, -1.0),
+///     ball_velocity: vec2(30.0, 40.0),
+/// };
+/// let sent = leaf.deflect(&middle);
+/// assert_eq!((sent.part, sent.offset), (PaddlePart::Face, 0.0));
+/// assert!(sent.velocity.distance(vec2(0.0, -50.0)) < 1e-4); // straight back, as fast as it came
 ///
-/// let edge = leaf.deflect(lies, vec2(80.0, 100.0), vec2(0.0, -1.0), vec2(30.0, 40.0), vec2(0.0, 0.0));
+/// let edge = leaf.deflect(&PaddleHit { point: vec2(80.0, 100.0), ..middle });
 /// assert!((edge.angle.to_degrees() - 60.0).abs() < 1e-3 && edge.velocity.x > 0.0);
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
@@ -119,17 +150,10 @@ impl Paddle {
         Ok(lies.center() + along * (half * offset) + self.away * (half.dot(self.away.abs()) + radius))
     }
 
-    /// The ball's velocity after it hits the paddle's box at a point. The normal points from the paddle to the ball;
-    /// velocities are in units/s.
+    /// What a ball does after it hits the paddle.
     #[must_use]
-    pub fn deflect(
-        &self,
-        lies: Aabb,
-        point: Vec2,
-        normal: Vec2,
-        velocity: Vec2,
-        own_velocity: Vec2,
-    ) -> Deflection {
+    pub fn deflect(&self, hit: &PaddleHit) -> Deflection {
+        let PaddleHit { lies, paddle_velocity: own_velocity, point, normal, ball_velocity: velocity } = *hit;
         let along = self.away.perp().abs();
         let half = (lies.size().dot(along) * 0.5).max(f32::MIN_POSITIVE);
         let offset = ((point - lies.center()).dot(along) / half).clamp(-1.0, 1.0);

@@ -2,7 +2,9 @@
 
 use glam::Vec2;
 
-use super::ball::{AtWall, Ball};
+use super::ball::{Ball, Flight, Next};
+use super::decision::BallDoes;
+use super::tick_balls::MAX_BOUNCES;
 use crate::error::{InvalidNumber, above_zero, at_least_zero};
 use crate::shape::Footprint;
 use crate::terrain::{Hit, Layers, Terrain};
@@ -26,28 +28,23 @@ pub enum FlightEnd {
 /// ```
 /// use ambulant::arcade::{FlightEnd, Projectile};
 /// use ambulant::prelude::*;
-/// use ambulant::shape::Solid;
-/// use ambulant::terrain::{Obstacles, Wall};
 ///
-/// let mut posts = Obstacles::new();
+/// let mut posts = World::new();
 /// let post = posts.add(Solid::circle(vec2(60.0, 0.0), 5.0)?);
 /// // Aimed at where the pointer was: the direction is computed once.
 /// let mut puff = Projectile::aimed(Vec2::ZERO, vec2(30.0, 0.0), 400.0, Footprint::circle(1.0)?)?;
 /// assert_eq!(puff.tick(0.1, &posts), None);
 /// let Some(FlightEnd::Hit(hit)) = puff.tick(0.1, &posts) else { panic!("it flies into the post") };
-/// assert_eq!((hit.wall, hit.point), (Wall::Obstacle(post), vec2(55.0, 0.0)));
+/// assert_eq!((hit.wall, hit.point), (post, vec2(55.0, 0.0)));
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Projectile {
     ball: Ball,
-    /// How many more times it bounces before a wall ends its flight.
-    pub bounces: u32,
-    /// How far it still flies, in units.
-    pub range: f32,
-    /// How long it still flies, in seconds.
-    pub lasts: f32,
+    bounces: u32,
+    range: f32,
+    lasts: f32,
     ended: Option<FlightEnd>,
 }
 
@@ -111,6 +108,24 @@ impl Projectile {
         self.ball.velocity
     }
 
+    /// How many more times it bounces before a wall ends its flight.
+    #[must_use]
+    pub const fn bounces_left(&self) -> u32 {
+        self.bounces
+    }
+
+    /// How far it still flies, in units.
+    #[must_use]
+    pub const fn range_left(&self) -> f32 {
+        self.range
+    }
+
+    /// How long it still flies, in seconds.
+    #[must_use]
+    pub const fn seconds_left(&self) -> f32 {
+        self.lasts
+    }
+
     /// Moves for `dt` seconds. Returns why the flight ended, also at every later call: it stays where it ended.
     pub fn tick(&mut self, dt: f32, terrain: &(impl Terrain + ?Sized)) -> Option<FlightEnd> {
         if self.ended.is_some() {
@@ -120,17 +135,19 @@ impl Projectile {
         let spent = self.range / speed;
         let whole = seconds(dt);
         let flies = whole.min(self.lasts).min(spent);
-        let mut world = terrain;
-        let (mut bounces, mut ended) = (self.bounces, None);
-        let _ = self.ball.tick(flies, &mut world, None, |_, hit| {
-            if bounces > 0 {
-                bounces -= 1;
-                return AtWall::Bounce(1.0);
+        let mut ended = None;
+        self.ball.flight = Flight::new(f64::from(flies));
+        while let Some(hit) = self.next_wall(terrain) {
+            if self.bounces == 0 {
+                self.ball.respond(BallDoes::Stop, &hit);
+                ended = Some(FlightEnd::Hit(hit));
+                break;
             }
-            ended = Some(FlightEnd::Hit(*hit));
-            AtWall::Stop
-        });
-        self.bounces = bounces;
+            self.bounces -= 1;
+            self.ball.respond(BallDoes::Bounce(1.0), &hit);
+        }
+        self.ball.shift(self.ball.displacement(self.ball.flight.left));
+        self.ball.flight = Flight::NONE;
         self.lasts -= flies;
         self.range -= flies * speed;
         if ended.is_none() && flies < whole {
@@ -139,5 +156,16 @@ impl Projectile {
         }
         self.ended = ended;
         ended
+    }
+
+    /// Moves to the next wall in the time that is left, if there is one.
+    fn next_wall(&mut self, terrain: &(impl Terrain + ?Sized)) -> Option<Hit> {
+        let Flight { left, passed, count, .. } = self.ball.flight;
+        let displacement = self.ball.displacement(left);
+        let next = self.ball.next(displacement, terrain, None, &passed).filter(|_| count < MAX_BOUNCES);
+        let Some(Next::Wall(hit, part)) = next else { return None };
+        self.ball.touch(&hit, displacement, part, terrain);
+        self.ball.flight = Flight { left: left * (1.0 - part), count: count + 1, ..self.ball.flight };
+        Some(hit)
     }
 }

@@ -12,8 +12,8 @@ use crate::drive::Surface;
 use crate::shape::{Aabb, Footprint};
 use crate::tolerance::{HEAD_ON, MOST_IN_TURN};
 
-/// Forwards every query to another terrain, with a filter.
-macro_rules! passed_on {
+/// Forwards every query but sweeps to another terrain, with a filter.
+macro_rules! questions_passed_on {
     (|$this:ident, $filter:ident| $terrain:expr, $filtered:expr) => {
         fn walls_in(&self, area: Aabb, filter: &WallFilter<'_>, see: &mut dyn FnMut(FoundWall)) {
             let ($this, $filter) = (self, filter);
@@ -45,17 +45,6 @@ macro_rules! passed_on {
             $terrain.has_one_surface(area)
         }
 
-        fn sweep(
-            &self,
-            footprint: &Footprint,
-            from: Vec2,
-            displacement: Vec2,
-            filter: &WallFilter<'_>,
-        ) -> Option<Hit> {
-            let ($this, $filter) = (self, filter);
-            $terrain.sweep(footprint, from, displacement, $filtered)
-        }
-
         fn wall_continues(
             &self,
             footprint: &Footprint,
@@ -72,6 +61,24 @@ macro_rules! passed_on {
             let ($this, $filter) = (self, filter);
             $terrain.overlaps(footprint, at, $filtered)
         }
+    };
+}
+
+/// Forwards every query to another terrain, with a filter.
+macro_rules! passed_on {
+    (|$this:ident, $filter:ident| $terrain:expr, $filtered:expr) => {
+        questions_passed_on!(|$this, $filter| $terrain, $filtered);
+
+        fn sweep(
+            &self,
+            footprint: &Footprint,
+            from: Vec2,
+            displacement: Vec2,
+            filter: &WallFilter<'_>,
+        ) -> Option<Hit> {
+            let ($this, $filter) = (self, filter);
+            $terrain.sweep(footprint, from, displacement, $filtered)
+        }
 
         fn is_clear(
             &self,
@@ -86,7 +93,7 @@ macro_rules! passed_on {
     };
 }
 
-pub(super) use passed_on;
+pub(super) use questions_passed_on;
 
 impl<T: Terrain + ?Sized> Terrain for &T {
     passed_on!(|this, filter| **this, filter);

@@ -35,13 +35,13 @@ pub fn ray(terrain: &(impl Terrain + ?Sized), from: Vec2, to: Vec2, filter: &Wal
 /// ```
 /// use ambulant::prelude::*;
 /// use ambulant::shape::Solid;
-/// use ambulant::terrain::{WallFilter, Obstacles, Wall, walls_at};
+/// use ambulant::terrain::{WallFilter, World, Wall, walls_at};
 ///
-/// let mut posts = Obstacles::new();
+/// let mut posts = World::new();
 /// let post = posts.add(Solid::circle(vec2(4.0, 4.0), 1.0)?);
 /// let mut under_the_pointer = None;
 /// walls_at(&posts, vec2(4.2, 4.1), &WallFilter::ALL, |found| under_the_pointer = Some(found.wall));
-/// assert_eq!(under_the_pointer, Some(Wall::Obstacle(post)));
+/// assert_eq!(under_the_pointer, Some(post));
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 pub fn walls_at(

@@ -4,15 +4,16 @@
 
 use glam::Vec2;
 
-use super::combine::passed_on;
+use super::combine::questions_passed_on;
 use super::filter::WallFilter;
 use super::found::FoundWall;
 use super::hit::Hit;
+use super::hits::{Hits, Strike};
 use super::layers::Layers;
 use super::obstacles::Obstacles;
 use super::play_area::PlayArea;
 use super::terrain_trait::Terrain;
-use super::tiles::TileGrid;
+use super::tiles::{KindId, TileGrid};
 use super::wall::Wall;
 use crate::direction::YAxis;
 use crate::drive::Surface;
@@ -47,13 +48,20 @@ pub struct World {
     play_area: Option<PlayArea>,
     /// What is everywhere, beside the surfaces of tiles.
     surface: Surface,
+    hits: Hits,
 }
 
 impl World {
     /// A world in which nothing blocks.
     #[must_use]
     pub const fn new() -> Self {
-        Self { map: None, obstacles: Obstacles::new(), play_area: None, surface: Surface::PLAIN }
+        Self {
+            map: None,
+            obstacles: Obstacles::new(),
+            play_area: None,
+            surface: Surface::PLAIN,
+            hits: Hits::new(),
+        }
     }
 
     /// Sets the tile map.
@@ -119,10 +127,60 @@ impl World {
         Wall::Obstacle(self.obstacles.add_on(layers, solid))
     }
 
-    /// Removes a free-standing wall; `None` if it was removed before, and for tiles and edges.
+    /// Removes a wall and returns its shape; `None` if it was removed before. A free-standing wall is gone; a tile becomes
+    /// one of the first kind that does not block. Edges and tiles outside the map, or of a map without such a kind, stay.
     pub fn remove(&mut self, wall: Wall) -> Option<Solid> {
-        let Wall::Obstacle(id) = wall else { return None };
-        self.obstacles.remove(id)
+        let solid = match wall {
+            Wall::Obstacle(id) => self.obstacles.remove(id)?,
+            Wall::Tile(tile) => self.map.as_mut()?.open(tile)?,
+            Wall::Edge(_) | Wall::Own(_) => return None,
+        };
+        self.hits.forget(wall);
+        Some(solid)
+    }
+
+    /// Sets how many hits a wall takes before it is removed; 0 for a wall that does not break. Counts before the hits of
+    /// its kind.
+    pub fn set_wall_hits(&mut self, wall: Wall, hits: u32) {
+        self.hits.set_wall(wall, self.kind_of(wall), hits);
+    }
+
+    /// Sets how many hits each tile of a kind takes before it is removed; 0 for tiles that do not break.
+    pub fn set_kind_hits(&mut self, kind: KindId, hits: u32) {
+        self.hits.set_kind(kind, hits);
+    }
+
+    /// How many hits a wall still takes; `None` if it does not break.
+    #[must_use]
+    pub fn hits_left(&self, wall: Wall) -> Option<u32> {
+        self.hits.left(wall, self.kind_of(wall))
+    }
+
+    /// Counts one hit on a wall and removes it after its last one.
+    ///
+    /// ```
+    /// use ambulant::prelude::*;
+    ///
+    /// let mut world = World::new();
+    /// let pot = world.add(Solid::circle(vec2(4.0, 4.0), 1.0)?);
+    /// world.set_wall_hits(pot, 2);
+    /// assert_eq!((world.strike(pot).hits_left, world.strike(pot).broke), (Some(1), true));
+    /// assert_eq!((world.strike(pot).hits_left, world.solid(pot)), (None, None));
+    /// # Ok::<(), ambulant::InvalidNumber>(())
+    /// ```
+    pub fn strike(&mut self, wall: Wall) -> Strike {
+        let kind = self.kind_of(wall);
+        let hits_left = self.hits.left(wall, kind).map(|left| left - 1);
+        let broke = hits_left == Some(0) && self.remove(wall).is_some();
+        if let Some(left) = hits_left.filter(|left| *left > 0) {
+            self.hits.set_wall(wall, kind, left);
+        }
+        Strike { wall, hits_left, broke }
+    }
+
+    fn kind_of(&self, wall: Wall) -> Option<KindId> {
+        let Wall::Tile(tile) = wall else { return None };
+        self.map.as_ref()?.kind_id(tile)
     }
 
     /// Places a free-standing wall anew, with another shape or position; `false` if it was removed, and for tiles and
@@ -156,6 +214,13 @@ impl World {
     /// Changes the layers of a free-standing wall; `false` if it was removed, and for tiles and edges.
     pub fn set_layers(&mut self, wall: Wall, layers: Layers) -> bool {
         matches!(wall, Wall::Obstacle(id) if self.obstacles.set_layers(id, layers))
+    }
+
+    /// The layers of a free-standing wall; `None` if it was removed, and for tiles and edges.
+    #[must_use]
+    pub fn layers(&self, wall: Wall) -> Option<Layers> {
+        let Wall::Obstacle(id) = wall else { return None };
+        self.obstacles.layers(id)
     }
 
     /// The shape of a free-standing wall; `None` if it was removed, and for tiles and edges.
@@ -205,6 +270,45 @@ impl World {
     }
 }
 
+/// All parts of a world as one terrain.
+type Parts<'a> = (&'a Obstacles, (&'a Option<TileGrid>, (&'a Option<PlayArea>, &'a Surface)));
+
+impl World {
+    const fn parts(&self) -> Parts<'_> {
+        (&self.obstacles, (&self.map, (&self.play_area, &self.surface)))
+    }
+}
+
 impl Terrain for World {
-    passed_on!(|this, filter| (&this.obstacles, (&this.map, (&this.play_area, &this.surface))), filter);
+    questions_passed_on!(|this, filter| this.parts(), filter);
+
+    /// That of its only part, if it has only one.
+    fn sweep(
+        &self,
+        footprint: &Footprint,
+        from: Vec2,
+        displacement: Vec2,
+        filter: &WallFilter<'_>,
+    ) -> Option<Hit> {
+        match (&self.map, &self.play_area) {
+            (None, None) => self.obstacles.sweep(footprint, from, displacement, filter),
+            (Some(map), None) if self.obstacles.is_empty() => {
+                map.sweep(footprint, from, displacement, filter)
+            }
+            _ => self.parts().sweep(footprint, from, displacement, filter),
+        }
+    }
+
+    fn is_clear(
+        &self,
+        footprint: &Footprint,
+        from: Vec2,
+        displacement: Vec2,
+        filter: &WallFilter<'_>,
+    ) -> bool {
+        let clear = |terrain: &dyn Terrain| terrain.is_clear(footprint, from, displacement, filter);
+        (self.obstacles.is_empty() || clear(&self.obstacles))
+            && self.map.as_ref().is_none_or(|map| map.is_clear(footprint, from, displacement, filter))
+            && self.play_area.as_ref().is_none_or(|area| clear(area))
+    }
 }

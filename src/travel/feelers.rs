@@ -9,11 +9,11 @@ use crate::terrain::{Terrain, WallFilter};
 ///
 /// ```
 /// use ambulant::shape::{Footprint, Solid};
-/// use ambulant::terrain::Obstacles;
+/// use ambulant::terrain::World;
 /// use ambulant::travel::free_distance;
 /// use glam::{Vec2, vec2};
 ///
-/// let mut posts = Obstacles::new();
+/// let mut posts = World::new();
 /// posts.add(Solid::circle(vec2(10.0, 0.0), 2.0)?);
 /// assert_eq!(free_distance(&posts, &Footprint::circle(1.0)?, Vec2::ZERO, vec2(50.0, 0.0)), 7.0);
 /// # Ok::<(), ambulant::InvalidNumber>(())

@@ -6,7 +6,7 @@ use crate::terrain::{Wall, WallFilter};
 use crate::tolerance::MOST_PASSED;
 
 /// The walls that were passed, at most so many.
-#[derive(Debug)]
+#[derive(Debug, Clone, Copy, PartialEq)]
 pub(crate) struct Passed<const MOST: usize = MOST_PASSED> {
     walls: [Wall; MOST],
     count: usize,

@@ -77,23 +77,20 @@ pub struct Push {
 ///
 /// ```
 /// use ambulant::prelude::*;
-/// use ambulant::shape::Solid;
-/// use ambulant::terrain::{Obstacles, Wall};
 /// use ambulant::travel::{MovingWall, push};
 ///
-/// let mut walls = Obstacles::new();
+/// let mut walls = World::new();
 /// let door = walls.add(Solid::box_from_corners(vec2(0.0, 0.0), vec2(1.0, 8.0))?);
 /// let post = walls.add(Solid::box_from_corners(vec2(10.0, 0.0), vec2(11.0, 8.0))?);
 /// let gardener = Footprint::rect(2.0, 2.0)?;
 ///
-/// let solid = *walls.get(door).unwrap();
-/// let slides = |x| MovingWall { wall: Wall::Obstacle(door), solid, displacement: vec2(x, 0.0), carries: false };
+/// let slides = |x| MovingWall::of(&walls, door, vec2(x, 0.0)).unwrap();
 /// let pushed = push(&walls, &gardener, vec2(4.0, 4.0), &slides(5.0));
 /// assert_eq!((pushed.position, pushed.squeezed), (vec2(7.0, 4.0), None));
 ///
 /// // If there is no room, the result names the wall behind and how far the door can go.
 /// let pushed = push(&walls, &gardener, vec2(4.0, 4.0), &slides(8.0));
-/// assert_eq!((pushed.position, pushed.squeezed), (vec2(9.0, 4.0), Some(Wall::Obstacle(post))));
+/// assert_eq!((pushed.position, pushed.squeezed), (vec2(9.0, 4.0), Some(post)));
 /// assert_eq!(pushed.free, 7.0 / 8.0);
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```

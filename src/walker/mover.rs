@@ -108,7 +108,8 @@ impl<'a> DriveOn<'a> {
 impl<'a> Mover<'a> {
     /// A walker on a surface, or where there is none.
     pub(super) fn of<D: Drive>(walker: &'a Walker<D>, surface: Option<Surface>) -> Self {
-        let &Walker { position, velocity, heading, ref footprint, along_walls, residue, .. } = walker;
+        let &Walker { velocity, heading, ref footprint, along_walls, .. } = walker;
+        let Place { position, residue } = walker.place();
         let drive = DriveOn::new(&walker.drive, surface.unwrap_or_default());
         Self {
             position,

@@ -1,11 +1,11 @@
 //! The walker: a position, a velocity, a footprint and a drive, in one plain struct.
 
-use glam::Vec2;
+use glam::{DVec2, Vec2};
 
 use super::along_walls::AlongWalls;
 use crate::direction::Angle;
 use crate::drive::{Drive, Momentum, Surface};
-use crate::place::Place;
+use crate::place::{Place, Rounding};
 use crate::shape::Footprint;
 use crate::terrain::{Layers, Terrain};
 
@@ -49,7 +49,7 @@ pub struct Walker<D> {
     pub along_walls: AlongWalls,
     /// The rounding error of the position. It is added to the next tick; without it, many short ticks would drift
     /// from few long ones.
-    pub residue: Vec2,
+    pub(super) rounding: Rounding,
 }
 
 impl<D: Drive> Walker<D> {
@@ -64,7 +64,7 @@ impl<D: Drive> Walker<D> {
             drive,
             mask: Layers::ALL,
             along_walls: AlongWalls::PLAIN,
-            residue: Vec2::ZERO,
+            rounding: Rounding::NONE,
         }
     }
 
@@ -74,9 +74,35 @@ impl<D: Drive> Walker<D> {
         Momentum { velocity: self.velocity, heading: self.heading }
     }
 
+    /// Its position without the rounding of [`position`](Self::position). The difference is added to the next tick; a
+    /// mover that is placed elsewhere loses it.
+    #[must_use]
+    pub fn exact_position(&self) -> DVec2 {
+        self.place().exact()
+    }
+
+    /// Places it, with the rounding error of its position.
+    ///
+    /// ```
+    /// use ambulant::prelude::*;
+    /// use glam::dvec2;
+    ///
+    /// let mut gardener = Walker::new(Vec2::ZERO, Footprint::circle(1.0)?, Pace::new(1.0)?);
+    /// gardener.set_exact_position(dvec2(1.0 / 3.0, 0.0));
+    /// assert!((gardener.exact_position().x - 1.0 / 3.0).abs() < 1e-15);
+    /// gardener.position = vec2(2.0, 0.0); // without a rounding error
+    /// assert_eq!(gardener.exact_position(), dvec2(2.0, 0.0));
+    /// # Ok::<(), ambulant::InvalidNumber>(())
+    /// ```
+    pub fn set_exact_position(&mut self, position: DVec2) {
+        let mut place = self.place();
+        place.set(position);
+        (self.position, self.rounding) = place.parts();
+    }
+
     /// Position and residue together.
-    pub(super) const fn place(&self) -> Place {
-        Place { position: self.position, residue: self.residue }
+    pub(super) fn place(&self) -> Place {
+        self.rounding.place(self.position)
     }
 
     /// The surface under the middle of its footprint.

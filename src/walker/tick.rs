@@ -76,7 +76,7 @@ impl<D: Drive> Walker<D> {
             (self.velocity, self.heading) = (motion.velocity, motion.heading);
             let mut place = self.place();
             place.shift(motion.displacement);
-            (self.position, self.residue) = (place.position, place.residue);
+            (self.position, self.rounding) = place.parts();
             return MoveResult::free(self.position, self.velocity, dt);
         }
         self.tick_in_pieces(intent, dt, on, terrain, &mut on_contact)
@@ -95,8 +95,9 @@ impl<D: Drive> Walker<D> {
         let mut result = MoveResult::free(self.position, self.velocity, dt);
         let mut mover = Mover::of(self, on);
         mover.tick(intent, dt, terrain, &mut result, on_contact);
-        let Mover { position, velocity, heading, residue, .. } = mover;
-        (self.position, self.velocity, self.heading, self.residue) = (position, velocity, heading, residue);
+        let (position, rounding) = mover.place().parts();
+        let (velocity, heading) = (mover.velocity, mover.heading);
+        (self.position, self.velocity, self.heading, self.rounding) = (position, velocity, heading, rounding);
         (result.position, result.velocity) = (position, velocity);
         result
     }

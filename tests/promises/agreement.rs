@@ -10,7 +10,7 @@ use ambulant::steps::{
     Stepper, StrideEvent, tick_together,
 };
 use ambulant::terrain::{
-    Filtered, FoundWall, Layers, Obstacles, Outside, PlayArea, Terrain, Wall, WallFilter, walls_under,
+    Filtered, FoundWall, Layers, Outside, PlayArea, Terrain, Wall, WallFilter, World, walls_under,
 };
 use ambulant::travel::{Response, TouchPhase, Touching, resolve, slide};
 use ambulant::walker::AtWalls;
@@ -101,7 +101,8 @@ proptest! {
         let over = if built_over < kinds.len() { vec![vec![built_over; columns]; rows] } else { numbers.clone() };
         let mut grid = TileGrid::from_indices(&over, &kinds).unwrap().with_tile_size(tile).unwrap();
         for (place, kind) in numbers.iter().flatten().enumerate() {
-            grid.set(grid.tile_of_index(place).unwrap(), *kind).unwrap();
+            let id = grid.kind_ids().nth(*kind).unwrap().0;
+            grid.set(grid.tile_of_index(place).unwrap(), id).unwrap();
         }
         let grid = grid.with_origin(origin.into()).unwrap();
         let grid = grid.with_y_axis(if up { YAxis::Up } else { YAxis::Down });
@@ -127,8 +128,8 @@ proptest! {
         ways in prop::collection::vec((near_or_far(), near_or_far(), 0.0f32..6.3, -1.0f32..2.3), 1..20),
         footprint in any_footprint(),
     ) {
-        let mut store = Obstacles::new();
-        let mut list: Vec<(ambulant::terrain::ObstacleId, ambulant::shape::Solid)> = Vec::new();
+        let mut store = World::new();
+        let mut list: Vec<(ambulant::terrain::Wall, ambulant::shape::Solid)> = Vec::new();
         for (what, which, x, y, power) in changes {
             let (at, size) = (vec2(x, y), 10f32.powf(power));
             let solid = match what % 2 {
@@ -143,15 +144,15 @@ proptest! {
                 }
                 1 | 2 if !list.is_empty() => {
                     list[place].1 = solid;
-                    prop_assert!(store.set(list[place].0, solid));
+                    prop_assert!(store.place(list[place].0, solid));
                 }
                 _ => list.push((store.add(solid), solid)),
             }
         }
-        prop_assert_eq!(store.len(), list.len());
+        prop_assert_eq!(store.walls().count(), list.len());
         let walls: Vec<FoundWall> = list
             .iter()
-            .map(|(id, solid)| FoundWall::new(Wall::Obstacle(*id), *solid))
+            .map(|(id, solid)| FoundWall::new(*id, *solid))
             .collect();
         for (x, y, angle, power) in ways {
             let (from, way) = (vec2(x, y), Vec2::from_angle(angle) * 10f32.powf(power));
@@ -169,8 +170,8 @@ proptest! {
         walls in prop::collection::vec((-5.0f32..5.0, -5.0f32..5.0, 0.2f32..1.5, 0usize..3), 1..14),
         footprint in any_footprint(), x in -6.0f32..6.0, y in -6.0f32..6.0, wish in 0.0f32..6.3,
     ) {
-        let mut whole = Obstacles::new();
-        let mut parts = [Obstacles::new(), Obstacles::new(), Obstacles::new()];
+        let mut whole = World::new();
+        let mut parts = [World::new(), World::new(), World::new()];
         for (x, y, size, part) in walls {
             let solid = ambulant::shape::Solid::box_from_corners(vec2(x, y), vec2(x, y) + size).unwrap();
             whole.add(solid);
@@ -318,12 +319,12 @@ fn what_the_filter_lets_through_is_what_is_met(
     #[case] except: &[usize],
     #[case] end: f32,
 ) {
-    let mut walls = Obstacles::new();
+    let mut walls = World::new();
     let ids = [(2.5, 1), (5.5, 2)].map(|(x, layer)| {
         let solid = ambulant::shape::Solid::box_from_corners(vec2(x, -1.0), vec2(x + 0.5, 1.0)).unwrap();
         walls.add_on(Layers::bit(layer), solid)
     });
-    let except: Vec<Wall> = except.iter().map(|place| Wall::Obstacle(ids[*place])).collect();
+    let except: Vec<Wall> = except.iter().map(|place| ids[*place]).collect();
     let (on, others) = (WallFilter::on(layers), WallFilter::ALL.except(&except));
     let feet = Footprint::rect(1.0, 1.0).unwrap();
     // Two conditions one inside the other, and the same two at once.

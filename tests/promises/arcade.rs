@@ -1,20 +1,20 @@
 //! Balls, paddles, things that break, edges, projectiles, hovering, bodies.
 
 use ambulant::arcade::{
-    AngleLimits, AtWall, Ball, BallEvent, Breakables, FlightEnd, Hover, MAX_BOUNCES, Paddle, PaddlePart,
-    Projectile,
+    AngleLimits, Ball, BallEvent, BallState, Decision, FlightEnd, Hover, Impact, MAX_BOUNCES, Paddle,
+    PaddleHit, PaddlePart, Projectile, tick_balls_with,
 };
 use ambulant::direction::{Angle, Side};
 use ambulant::drive::{Drag, Helm, Motion, Steering};
 use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Solid};
-use ambulant::terrain::{Crossing, EdgeRule, Obstacles, PlayArea, Terrain, Wall, WallFilter};
+use ambulant::terrain::{Crossing, EdgeRule, PlayArea, Terrain, Wall, WallFilter, World};
 use ambulant::travel::{MovingWall, push, slide};
 use ambulant::walker::{AlongWalls, AtWalls};
 use proptest::prelude::*;
 use rstest::rstest;
 
-use crate::scene::{any_footprint, map, random_map};
+use crate::scene::{Dice, any_footprint, bounce, map, random_map};
 
 /// The place on a triangle wave between two walls after a way of this length, in `f64`.
 fn wave(low: f64, high: f64, start: f64, way: f64) -> f64 {
@@ -30,15 +30,15 @@ fn wave(low: f64, high: f64, start: f64, way: f64) -> f64 {
 #[case::uneven(&[0.011, 0.034, 0.002, 0.019])]
 fn for_an_hour_a_ball_in_a_box_follows_the_exact_wave(#[case] ticks: &[f32]) {
     let (low, high) = (vec2(0.0, 0.0), vec2(100.0, 60.0));
-    let mut field = PlayArea::new(low, high).unwrap();
+    let mut field = World::new().with_play_area(PlayArea::new(low, high).unwrap());
     let (start, velocity) = (vec2(31.7, 12.9), vec2(173.25, -94.5));
     let mut ball = Ball::new(start, velocity, Footprint::circle(2.0).unwrap());
     let (mut seconds, mut number) = (0.0f64, 0usize);
     while seconds < 3600.0 {
         let dt = ticks[number % ticks.len()];
         (number, seconds) = (number + 1, seconds + f64::from(dt));
-        let bounces = ball.tick(dt, &mut field, None, |_, _| AtWall::Bounce(1.0));
-        assert!(bounces.in_play && bounces.unplayed_seconds == 0.0);
+        let bounces = bounce(&mut ball, dt, &mut field);
+        assert!(ball.is_in_play() && bounces.unplayed_seconds == 0.0);
     }
     let exact = |axis: usize| {
         let (start, speed) = (f64::from(start[axis]), f64::from(velocity[axis]));
@@ -57,19 +57,23 @@ proptest! {
         grid in random_map(), footprint in any_footprint(), x in -5.0f32..5.0, y in -5.0f32..5.0,
         angle in 0.0f32..6.3, power in -1.0f32..3.0,
     ) {
-        let mut world = (grid.with_outside(ambulant::terrain::Outside::Block), Obstacles::new());
+        let grid = grid.with_outside(ambulant::terrain::Outside::Block);
+        let mut world = World::new().with_map(grid.clone());
         let speed = 10f32.powf(power);
         let mut ball = Ball::new(vec2(x, y), Vec2::from_angle(angle) * speed, footprint);
         prop_assume!(!world.overlaps(&footprint, ball.position, &WallFilter::ALL));
         let mut last = ball.position;
         for _ in 0..4 {
             let mut stops = Vec::new();
-            let bounces = ball.tick(1.0, &mut world, None, |_, hit| { stops.push(hit.position); AtWall::Bounce(1.0) });
+            let bounces = tick_balls(core::slice::from_mut(&mut ball), 1.0, &mut world, |_, impact| {
+                stops.push(impact.hit.position);
+                Decision::bounce(1.0)
+            });
             prop_assert!(bounces.unplayed_seconds == 0.0 || bounces.count == MAX_BOUNCES);
             prop_assert!((ball.velocity.length() - speed).abs() <= speed * 1e-4);
             for stop in stops.into_iter().chain([ball.position]) {
                 prop_assert!(!world.overlaps(&footprint, stop, &WallFilter::ALL));
-                prop_assert!(footprint.radius().is_some() || crate::scene::depth_on_the_way(&world.0, &footprint, last, stop) < 1e-4);
+                prop_assert!(footprint.radius().is_some() || crate::scene::depth_on_the_way(&grid, &footprint, last, stop) < 1e-4);
                 last = stop;
             }
         }
@@ -79,7 +83,7 @@ proptest! {
     fn two_flush_panes_reflect_as_one(
         x in -2.9f32..2.9, angle in 0.2f32..2.9, radius in 0.1f32..0.9, tiles in any::<bool>(), circle in any::<bool>(),
     ) {
-        let mut walls = Obstacles::new();
+        let mut walls = World::new();
         for start in -8i8..8 {
             let from = vec2(f32::from(start), -1.0);
             walls.add(Solid::box_from_corners(from, from + 1.0).unwrap());
@@ -94,12 +98,11 @@ proptest! {
         prop_assume!(back > 0.0 && (velocity.x * back).abs() < 4.0);
         let mut ball = Ball::new(vec2(x, gap) - velocity * back, velocity, footprint);
         let mut normals = Vec::new();
-        let mut bounce = |hit: &ambulant::terrain::Hit| { normals.push(hit.normal); AtWall::Bounce(1.0) };
-        let _ = if tiles {
-            ball.tick(1.2 * back, &mut &grid, None, |_, hit| bounce(hit))
-        } else {
-            ball.tick(1.2 * back, &mut walls, None, |_, hit| bounce(hit))
-        };
+        let mut world = if tiles { World::new().with_map(grid) } else { walls };
+        tick_balls(core::slice::from_mut(&mut ball), 1.2 * back, &mut world, |_, impact| {
+            normals.push(impact.hit.normal);
+            Decision::bounce(1.0)
+        });
         prop_assert_eq!(normals, [Vec2::Y]);
         prop_assert_eq!(ball.velocity, velocity * vec2(1.0, -1.0));
     }
@@ -114,7 +117,9 @@ proptest! {
         let paddle = Paddle::facing(away, greatest).unwrap().with_velocity_transfer(0.3).unwrap().with_gain(1.1, 400.0).unwrap();
         let lies = Aabb::from_corners(-along * 20.0 - away.abs() * 2.0, along * 20.0 + away.abs() * 2.0);
         let came = -Vec2::from_angle(angle).rotate(away.perp()) * speed;
-        let found = paddle.deflect(lies, along * (20.0 * place) + away * 2.0, away, came, along * own);
+        let point = along * (20.0 * place) + away * 2.0;
+        let hit = PaddleHit { lies, paddle_velocity: along * own, point, normal: away, ball_velocity: came };
+        let found = paddle.deflect(&hit);
         prop_assert_eq!(found.part, PaddlePart::Face);
         prop_assert!(found.velocity.dot(away) > 0.0);
         prop_assert!((found.angle - place.clamp(-1.0, 1.0) * greatest).abs() < 1e-5);
@@ -127,14 +132,12 @@ proptest! {
     fn a_wrap_keeps_velocity_and_place_on_the_other_axis(
         x in 0.0f32..100.0, y in 0.0f32..60.0, angle in 0.0f32..6.3, speed in 1.0f32..2000.0, radius in 0.5f32..6.0,
     ) {
-        let mut field = [Side::Left, Side::Right, Side::Top, Side::Bottom]
-            .into_iter()
-            .fold(PlayArea::new(Vec2::ZERO, vec2(100.0, 60.0)).unwrap(), |edges, side| edges.with(side, EdgeRule::Wrap));
-        let edges = field;
+        let edges = PlayArea::new(Vec2::ZERO, vec2(100.0, 60.0)).unwrap().with_all(EdgeRule::Wrap);
+        let mut field = World::new().with_play_area(edges);
         let mut drone = Ball::new(vec2(x, y), Vec2::from_angle(angle) * speed, Footprint::circle(radius).unwrap());
         let velocity = drone.velocity;
         for _ in 0..20 {
-            let _ = drone.tick(0.05, &mut field, Some(&edges), |_, _| AtWall::Bounce(1.0));
+            let _ = bounce(&mut drone, 0.05, &mut field);
         }
         prop_assert_eq!(drone.velocity, velocity);
         // The field repeats with its size and the mover's own.
@@ -153,11 +156,14 @@ proptest! {
 fn a_leaf_sends_a_drop_up_by_where_it_lands(#[case] x: f32, #[case] degrees: f32) {
     let leaf = Paddle::facing(vec2(0.0, -1.0), 60f32.to_radians()).unwrap();
     let lies = Aabb::from_corners(vec2(40.0, 100.0), vec2(80.0, 104.0));
-    let found = leaf.deflect(lies, vec2(x, 100.0), vec2(0.0, -1.0), vec2(0.0, 50.0), Vec2::ZERO);
+    let hit = |point: Vec2, normal: Vec2, ball_velocity: Vec2| {
+        leaf.deflect(&PaddleHit { lies, paddle_velocity: Vec2::ZERO, point, normal, ball_velocity })
+    };
+    let found = hit(vec2(x, 100.0), vec2(0.0, -1.0), vec2(0.0, 50.0));
     assert!((found.velocity.x.atan2(-found.velocity.y).to_degrees() - degrees).abs() < 1e-3, "{found:?}");
-    let end = leaf.deflect(lies, vec2(40.0, 102.0), vec2(-1.0, 0.0), vec2(50.0, 10.0), Vec2::ZERO);
+    let end = hit(vec2(40.0, 102.0), vec2(-1.0, 0.0), vec2(50.0, 10.0));
     assert_eq!((end.part, end.velocity), (PaddlePart::End, vec2(-50.0, 10.0)));
-    let back = leaf.deflect(lies, vec2(60.0, 104.0), vec2(0.0, 1.0), vec2(5.0, -50.0), Vec2::ZERO);
+    let back = hit(vec2(60.0, 104.0), vec2(0.0, 1.0), vec2(5.0, -50.0));
     assert_eq!((back.part, back.velocity), (PaddlePart::Back, vec2(5.0, 50.0)));
 }
 
@@ -174,7 +180,7 @@ fn a_ball_is_served_from_the_face_of_its_paddle(
     let along = if away.x == 0.0 { vec2(4.0, 0.0) } else { vec2(0.0, 20.0) } * offset.clamp(-1.0, 1.0);
     let depth = if away.x == 0.0 { 20.0 } else { 4.0 } + radius;
     assert_eq!(at, vec2(14.0, 40.0) + along + away * depth);
-    let mut walls = Obstacles::new();
+    let mut walls = World::new();
     walls.add(Solid::Box(lies));
     let ball = Footprint::circle(radius).unwrap();
     assert!(!walls.overlaps(&ball, at, &WallFilter::ALL));
@@ -190,29 +196,31 @@ fn one_wall_breaks_after_hits_of_its_own(#[case] hits: u32, #[case] strikes: u32
     let legend = Legend::new().with('.', TileKind::floor("air")).with('o', TileKind::wall("frost pane"));
     let panes = TileGrid::from_rows(&["oo."], &legend).unwrap();
     let [one, other] = [0, 1].map(|x| Wall::Tile(ivec2(x, 0)));
-    let mut breakables = Breakables::new();
-    breakables.set_kind_hits(1, 2);
-    breakables.set_wall_hits(one, hits);
-    assert_eq!(
-        (breakables.hits_left(one, &panes), breakables.hits_left(other, &panes)),
-        (Some(hits), Some(2))
-    );
+    let pane = panes.kind_named("frost pane").unwrap();
+    let mut world = World::new().with_map(panes);
+    world.set_kind_hits(pane, 2);
+    world.set_wall_hits(one, hits);
+    assert_eq!((world.hits_left(one), world.hits_left(other)), (Some(hits), Some(2)));
     for strike in 1..=strikes {
-        let told = breakables.strike(one, &panes);
+        let told = world.strike(one);
         assert_eq!((told.hits_left, told.broke), (Some(hits - strike), strike == hits));
+        assert_eq!(world.map().unwrap().blocks(ivec2(0, 0)), strike < hits);
     }
     // The other one was not struck.
-    assert_eq!(breakables.hits_left(other, &panes), Some(2));
-    breakables.set_wall_hits(other, 0);
-    assert_eq!(breakables.hits_left(other, &panes), None);
-    assert!(!breakables.strike(other, &panes).broke);
-    assert_eq!(breakables.hits_left(Wall::Tile(ivec2(2, 0)), &panes), None);
+    assert_eq!(world.hits_left(other), Some(2));
+    world.set_wall_hits(other, 0);
+    assert_eq!(world.hits_left(other), None);
+    assert!(!world.strike(other).broke);
+    assert_eq!(world.hits_left(Wall::Tile(ivec2(2, 0))), None);
+    // A pane that is put in again takes as many hits as a new one.
+    world.map_mut().unwrap().set(ivec2(0, 0), pane).unwrap();
+    assert_eq!(world.hits_left(one), Some(2));
 }
 
 /// A flight that is over stays over, where it ended, for whatever reason.
 #[test]
 fn a_projectile_stays_where_its_flight_ended() {
-    let mut posts = Obstacles::new();
+    let mut posts = World::new();
     posts.add(Solid::circle(vec2(60.0, 0.0), 5.0).unwrap());
     let pebble = |at| Projectile::aimed(Vec2::ZERO, at, 100.0, Footprint::circle(1.0).unwrap()).unwrap();
     let flights = [
@@ -238,25 +246,24 @@ fn a_projectile_stays_where_its_flight_ended() {
 #[case::fast(4000.0)]
 fn a_paddle_that_moves_into_a_ball_never_swallows_it(#[case] by: f32) {
     let solid = Solid::box_from_corners(vec2(0.0, 0.0), vec2(10.0, 40.0)).unwrap();
-    let paddle =
-        MovingWall { wall: Wall::Tile(IVec2::ZERO), solid, displacement: vec2(by, 0.0), carries: false };
+    let paddle = MovingWall { wall: Wall::Own(0), solid, displacement: vec2(by, 0.0), carries: false };
     let ball = Footprint::circle(2.0).unwrap();
-    let pushed = push(&Obstacles::new(), &ball, vec2(13.0, 20.0), &paddle);
+    let pushed = push(&World::new(), &ball, vec2(13.0, 20.0), &paddle);
     assert!((pushed.position.x - (12.0 + by)).abs() < 1e-3, "{pushed:?}");
 }
 
 #[test]
 fn a_rally_never_goes_level_or_upright_and_a_ball_does_not_stick() {
-    let mut field = PlayArea::new(Vec2::ZERO, vec2(100.0, 60.0)).unwrap();
+    let mut field = World::new().with_play_area(PlayArea::new(Vec2::ZERO, vec2(100.0, 60.0)).unwrap());
     let mut ball = Ball::new(vec2(50.0, 30.0), vec2(200.0, 0.0), Footprint::circle(2.0).unwrap());
     ball.angle_limits = AngleLimits::new(0.2, 0.1).unwrap();
     let mut sides = std::collections::BTreeSet::new();
     let mut turned = 0;
     for _ in 0..600 {
         let before = ball.velocity;
-        let told = ball.tick(1.0 / 60.0, &mut field, None, |_, hit| {
-            sides.insert(hit.side.to_string());
-            AtWall::Bounce(1.0)
+        let told = tick_balls(core::slice::from_mut(&mut ball), 1.0 / 60.0, &mut field, |_, impact| {
+            sides.insert(impact.hit.side.to_string());
+            Decision::bounce(1.0)
         });
         if ball.velocity == before {
             continue;
@@ -276,11 +283,10 @@ fn a_rally_never_goes_level_or_upright_and_a_ball_does_not_stick() {
 /// A whole game: a drop, a leaf that follows it, panes of which some need two hits, an open gutter.
 #[derive(Debug, Clone, PartialEq)]
 struct Game {
-    panes: TileGrid,
-    breakables: Breakables,
-    edges: PlayArea,
+    world: World,
     leaf: f32,
-    drop: Ball,
+    leaf_wall: Wall,
+    drop: [Ball; 1],
     /// Tick, tile, and hits left, for each contact with a pane.
     told: Vec<(u32, IVec2, u32)>,
     tick: u32,
@@ -309,13 +315,14 @@ impl Game {
             .with('%', TileKind::wall("thick pane"));
         let panes = TileGrid::from_rows(&ROWS, &legend).unwrap().with_tile_size(16.0).unwrap();
         let panes = panes.with_outside(ambulant::terrain::Outside::Open);
-        let mut breakables = Breakables::new();
-        breakables.set_kind_hits(1, 1);
-        breakables.set_kind_hits(2, 2);
+        let kinds = ["frost pane", "thick pane"].map(|name| panes.kind_named(name).unwrap());
         let edges = PlayArea::new(Vec2::ZERO, vec2(192.0, 192.0)).unwrap().with(Side::Bottom, EdgeRule::Open);
+        let mut world = World::new().with_map(panes).with_play_area(edges);
+        (1..).zip(kinds).for_each(|(hits, kind)| world.set_kind_hits(kind, hits));
         let mut drop = Ball::new(vec2(90.0, 150.0), vec2(70.0, -130.0), Footprint::circle(3.0).unwrap());
         drop.angle_limits = AngleLimits::new(0.15, 0.05).unwrap();
-        Self { panes, breakables, edges, leaf: 96.0, drop, told: Vec::new(), tick: 0 }
+        let leaf_wall = world.add(Solid::box_from_corners(Vec2::ZERO, Vec2::ONE).unwrap());
+        Self { world, leaf: 96.0, leaf_wall, drop: [drop], told: Vec::new(), tick: 0 }
     }
 
     fn lies(&self) -> Aabb {
@@ -323,49 +330,32 @@ impl Game {
     }
 
     fn is_over(&self) -> bool {
-        !(0..144).any(|index| self.panes.blocks(self.panes.tile_of_index(index).unwrap()))
+        let panes = self.world.map().unwrap();
+        !(0..144).any(|index| panes.blocks(panes.tile_of_index(index).unwrap()))
     }
 
     fn tick(&mut self) {
         self.tick += 1;
         // The leaf follows the drop, a little to one side and then to the other, so that no flight comes round again.
         let aim = [-13.0, 9.0, -4.0, 14.0, 2.0, -9.0, 6.0][(self.tick / 90) as usize % 7];
-        let way = (self.drop.position.x + aim - self.leaf).clamp(-4.0, 4.0);
+        let way = (self.drop[0].position.x + aim - self.leaf).clamp(-4.0, 4.0);
         self.leaf = (self.leaf + way).clamp(16.0, 176.0);
-        let mut leaf = Obstacles::new();
         let lies = self.lies();
-        let id = leaf.add(Solid::Box(lies));
+        self.world.place(self.leaf_wall, Solid::Box(lies));
         let paddle = Paddle::facing(vec2(0.0, -1.0), 1.0).unwrap().with_gain(1.02, 260.0).unwrap();
-        let edges = self.edges;
-        let mut world = (core::mem::replace(&mut self.panes, map(&["."])), leaf, edges);
-        let (breakables, told, tick) = (&mut self.breakables, &mut self.told, self.tick);
-        let velocity = self.drop.velocity;
-        let mut lost = false;
-        let mut before = velocity;
-        let _ = self.drop.tick_with(
-            1.0 / 60.0,
-            &mut world,
-            Some(&edges),
-            |world, hit| {
-                if hit.wall == Wall::Obstacle(id) {
-                    let found = paddle.deflect(lies, hit.point, hit.normal, before, Vec2::ZERO);
-                    before = found.velocity;
-                    return AtWall::Deflect(found.velocity);
-                }
-                let strike = breakables.strike(hit.wall, &world.0);
-                if let (Some(left), Wall::Tile(tile)) = (strike.hits_left, hit.wall) {
-                    told.push((tick, tile, left));
-                    breakables.clear(strike, &mut world.0, 0, &mut world.1).unwrap();
-                }
-                before -= hit.normal * (2.0 * before.dot(hit.normal));
-                AtWall::Bounce(1.0)
-            },
-            |event| lost |= matches!(event, BallEvent::Lost { .. }),
-        );
-        self.panes = world.0;
-        assert!(!lost, "lost at tick {tick}");
-        assert!(!self.panes.overlaps(&self.drop.footprint, self.drop.position, &WallFilter::ALL));
-        assert!(!self.edges.overlaps(&self.drop.footprint, self.drop.position, &WallFilter::ALL));
+        let (leaf, told, tick) = (self.leaf_wall, &mut self.told, self.tick);
+        tick_balls(&mut self.drop, 1.0 / 60.0, &mut self.world, |_, impact| {
+            if impact.hit.wall == leaf {
+                return Decision::deflect(paddle.deflect(&PaddleHit::of(impact, lies, Vec2::ZERO)).velocity);
+            }
+            if let (Some(left), Wall::Tile(tile)) = (impact.hits_left, impact.hit.wall) {
+                told.push((tick, tile, left - 1));
+            }
+            Decision::bounce(1.0).hitting_wall()
+        });
+        let [drop] = &self.drop;
+        assert!(drop.is_in_play(), "lost at tick {tick}");
+        assert!(!self.world.overlaps(&drop.footprint, drop.position, &WallFilter::ALL));
     }
 }
 
@@ -431,7 +421,7 @@ fn a_projectile_ends_after_its_distance_or_its_time(
     puff = reach.map_or(puff, |reach| puff.with_range(reach).unwrap());
     puff = lasts.map_or(puff, |lasts| puff.with_time(lasts).unwrap());
     let ended = loop {
-        if let Some(end) = puff.tick(dt, &Obstacles::new()) {
+        if let Some(end) = puff.tick(dt, &World::new()) {
             break end;
         }
     };
@@ -502,16 +492,94 @@ fn what_cannot_be_is_refused_by_its_field(#[case] field: &str, #[case] wanted: &
 #[test]
 fn an_open_edge_lets_go_once_and_says_so() {
     let edges = PlayArea::new(Vec2::ZERO, vec2(10.0, 10.0)).unwrap().with(Side::Right, EdgeRule::Open);
-    let mut ball = Ball::new(vec2(5.0, 5.0), vec2(100.0, 0.0), Footprint::circle(1.0).unwrap());
+    let mut world = World::new().with_play_area(edges);
+    let mut balls = [Ball::new(vec2(5.0, 5.0), vec2(100.0, 0.0), Footprint::circle(1.0).unwrap())];
     let mut told = Vec::new();
-    let bounces = ball.tick_with(
-        1.0,
-        &mut { edges },
-        Some(&edges),
-        |_, _| AtWall::Bounce(1.0),
-        |event| told.push(event),
-    );
-    assert!(!bounces.in_play);
-    assert_eq!(told, [BallEvent::Lost { side: Some(Side::Right) }]);
-    assert_eq!(edges.crossing(&ball.footprint, ball.position), Crossing::Left { side: Side::Right });
+    for _ in 0..2 {
+        let bounce = |_: &Ball, _: &Impact| Decision::bounce(1.0);
+        tick_balls_with(&mut balls, 1.0, &mut world, bounce, |event| told.push(event));
+    }
+    let [BallEvent::Left { ball: 0, side: Side::Right, seconds }] = told[..] else { panic!("{told:?}") };
+    assert!((seconds - 0.06).abs() < 1e-5, "{seconds}");
+    assert_eq!((balls[0].state(), balls[0].velocity), (BallState::Left(Side::Right), Vec2::ZERO));
+    assert_eq!(edges.crossing(&balls[0].footprint, balls[0].position), Crossing::Left { side: Side::Right });
+    balls[0].serve(vec2(5.0, 5.0), vec2(-10.0, 0.0));
+    let _ = bounce(&mut balls[0], 0.1, &mut world);
+    assert_eq!(balls[0].position, vec2(4.0, 5.0));
+}
+
+/// The second wall in a tick is told the velocity after the first one, and when it is met.
+#[test]
+fn each_impact_in_a_tick_tells_the_velocity_just_before_it() {
+    let mut world = World::new();
+    for x in [0.0, 10.0] {
+        world.add(Solid::box_from_corners(vec2(x - 1.0, -5.0), vec2(x, 5.0)).unwrap());
+    }
+    let mut balls = [Ball::new(vec2(4.0, 0.0), vec2(40.0, 0.0), Footprint::circle(1.0).unwrap())];
+    let mut told = Vec::new();
+    tick_balls(&mut balls, 0.5, &mut world, |ball, impact| {
+        assert_eq!(ball.velocity, impact.velocity);
+        told.push((impact.velocity.x, impact.seconds));
+        Decision::bounce(0.5)
+    });
+    // 4 units at 40 units/s, then 7 at 20.
+    assert_eq!(told, [(40.0, 0.1), (-20.0, 0.45)]);
+    assert_eq!(balls[0].velocity, vec2(10.0, 0.0));
+}
+
+proptest! {
+    #![proptest_config(crate::cases(300))]
+
+    /// Several balls: impacts come in order of time, what one breaks the others do not meet any more, and neither the
+    /// order of the list nor the length of a tick shows.
+    #[test]
+    fn balls_meet_walls_in_order_of_time(
+        seed in any::<u64>(), count in 2usize..6, parts in 1usize..5,
+    ) {
+        let mut dice = Dice::new(seed);
+        let legend = Legend::new().with('.', TileKind::floor("air")).with('o', TileKind::wall("pane"));
+        let rows = ["oooooooo", "oo....oo", "o......o", "o......o", "oo....oo", "oooooooo"];
+        let grid = TileGrid::from_rows(&rows, &legend).unwrap().with_tile_size(10.0).unwrap();
+        let pane = grid.kind_named("pane").unwrap();
+        let mut world = World::new().with_map(grid);
+        world.set_kind_hits(pane, 2);
+        let balls: Vec<Ball> = (0..count)
+            .map(|_| {
+                let at = vec2(dice.number(22.0, 58.0), dice.number(22.0, 38.0));
+                let way = Vec2::from_angle(dice.number(0.0, 6.3)) * dice.number(40.0, 160.0);
+                Ball::new(at, way, Footprint::circle(1.0).unwrap())
+            })
+            .collect();
+        let play = |mut balls: Vec<Ball>, parts: usize| {
+            let mut world = world.clone();
+            let mut told: Vec<(f32, Vec2, Wall, Option<u32>)> = Vec::new();
+            for part in 0..parts {
+                let (dt, count) = (0.6 / parts as f32, balls.len());
+                tick_balls(&mut balls, dt, &mut world, |_, impact| {
+                    assert!(impact.ball < count);
+                    told.push((part as f32 * dt + impact.seconds, impact.velocity, impact.hit.wall, impact.hits_left));
+                    Decision::bounce(1.0).hitting_wall()
+                });
+            }
+            (balls, told, world)
+        };
+        let (ends, told, after) = play(balls.clone(), 1);
+        prop_assert!(told.windows(2).all(|pair| pair[0].0 <= pair[1].0), "{told:?}");
+        for (place, (_, _, wall, left)) in told.iter().enumerate() {
+            let before = u32::try_from(told[..place].iter().filter(|(_, _, other, _)| other == wall).count()).unwrap();
+            if let Some(left) = left {
+                prop_assert_eq!(*left + before, 2, "{:?}", told);
+            }
+        }
+        prop_assert!(ends.iter().all(|ball| !after.overlaps(&ball.footprint, ball.position, &WallFilter::ALL)));
+        let turned: Vec<Ball> = balls.iter().rev().copied().collect();
+        let (back, again, _) = play(turned, 1);
+        prop_assert!(back.iter().rev().eq(ends.iter()));
+        let instants = |told: &[(f32, Vec2, Wall, Option<u32>)]| told.iter().map(|met| (met.2, met.3)).collect::<Vec<_>>();
+        prop_assert_eq!(instants(&again), instants(&told));
+        let (split, _, _) = play(balls, parts);
+        for (one, other) in ends.iter().zip(&split) {
+            prop_assert!(one.position.distance(other.position) < 2e-3, "{one:?} {other:?}");
+        }
+    }
 }

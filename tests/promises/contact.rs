@@ -1,19 +1,18 @@
 //! Contact with flat walls: the tick length does not show, time and position advance together, a press slides at any angle,
 //! flush walls are one wall. Every property counts how often it reached its case.
 
-use ambulant::arcade::{AtWall, Ball};
 use ambulant::direction::{Angle, Axis, Corner, Side};
 use ambulant::drive::{AnyDrive, Drag, Glide, Helm, Motion, OneAxis, Pace, Steering};
 use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Polygon, Solid};
-use ambulant::terrain::{FoundWall, Obstacles, PlayArea, Terrain, Wall, WallFilter};
+use ambulant::terrain::{FoundWall, PlayArea, Terrain, Wall, WallFilter, World};
 use ambulant::travel::{Contact, slide};
 use rstest::rstest;
 
 use crate::scene::Dice;
 
 /// Tiles of every flat kind, and rows of flush boxes and slanted walls in two stores.
-type Walls = (TileGrid, Obstacles, Obstacles);
+type Walls = (TileGrid, World, World);
 
 /// What a random scene holds.
 #[derive(Clone, Copy, PartialEq)]
@@ -46,7 +45,7 @@ fn random_walls(kind: Kind, dice: &mut Dice) -> Walls {
     let origin = vec2(dice.number(-900.0, 900.0), dice.number(-900.0, 900.0));
     let grid = TileGrid::from_rows(&rows, &legend).unwrap().with_tile_size(tile).unwrap();
     let grid = grid.with_origin(origin).unwrap();
-    let mut stores = [Obstacles::new(), with_other_ids()];
+    let mut stores = [World::new(), with_other_ids()];
     for number in 0..if kind == Kind::Room { 0 } else { 4 } {
         let at = grid.tile_at(origin + vec2(dice.number(1.0, 8.0), dice.number(1.0, 8.0)) * tile);
         let corner = grid.tile_area(at).min;
@@ -74,8 +73,8 @@ fn random_walls(kind: Kind, dice: &mut Dice) -> Walls {
 }
 
 /// An empty store whose walls get other ids than those of a new one: two walls of one id would be taken for one.
-fn with_other_ids() -> Obstacles {
-    let mut store = Obstacles::new();
+fn with_other_ids() -> World {
+    let mut store = World::new();
     let unit = Solid::box_from_corners(Vec2::ZERO, Vec2::ONE).unwrap();
     let used: Vec<_> = (0..32).map(|_| store.add(unit)).collect();
     used.into_iter().for_each(|id| {
@@ -427,7 +426,7 @@ fn of_two_walls_met_at_once_neither_is_entered(#[values(true, false)] round: boo
     for seed in 1..=20 * SEEDS {
         let mut dice = Dice::new(seed);
         let floor = Solid::box_from_corners(vec2(-200.0, -1.0), vec2(200.0, 0.0)).unwrap();
-        let (mut first, mut second) = (Obstacles::new(), Obstacles::new());
+        let (mut first, mut second) = (World::new(), World::new());
         first.add(floor);
         let sized = |half: f32| {
             if round { Footprint::circle(half) } else { Footprint::rect(2.0 * half, 2.0 * half) }
@@ -456,7 +455,7 @@ fn of_two_walls_met_at_once_neither_is_entered(#[values(true, false)] round: boo
         }
         let Some(hit) = walls.sweep(&footprint, from, way, &WallFilter::ALL) else { continue };
         met += 1;
-        let near = |wall: &Obstacles| wall.overlaps(&wide, hit.position, &WallFilter::ALL);
+        let near = |wall: &World| wall.overlaps(&wide, hit.position, &WallFilter::ALL);
         both += u32::from(near(&walls.0) && near(&walls.1));
         assert!(
             !walls.overlaps(&footprint, hit.position, &WallFilter::ALL),
@@ -489,7 +488,7 @@ fn a_press_at_any_angle_slides_by_the_sine_of_it(#[values(true, false)] round: b
         let far = vec2(dice.number(-900.0, 900.0), dice.number(-900.0, 900.0));
         let footprint = if round { Footprint::circle(1.0) } else { Footprint::rect(2.0, 1.3) }.unwrap();
         for solid in shapes() {
-            let mut store = Obstacles::new();
+            let mut store = World::new();
             store.add(solid.moved(far));
             // Onto the wall from somewhere below it, and from there at an angle off its normal.
             let from = far + vec2(dice.number(-3.0, 3.0), -8.0);
@@ -529,7 +528,7 @@ fn a_press_at_any_angle_slides_by_the_sine_of_it(#[values(true, false)] round: b
 }
 
 /// A block of whole numbers, cut into flush pieces of it: boxes, squares as polygons, in any order, in two stores.
-fn cut_up(block: Aabb, dice: &mut Dice) -> (Obstacles, Obstacles) {
+fn cut_up(block: Aabb, dice: &mut Dice) -> (World, World) {
     let mut pieces = vec![block];
     for _ in 0..dice.pick(6) {
         let piece = pieces.swap_remove(dice.pick(pieces.len()));
@@ -543,7 +542,7 @@ fn cut_up(block: Aabb, dice: &mut Dice) -> (Obstacles, Obstacles) {
         (low.max[axis], high.min[axis]) = (cut, cut);
         pieces.extend([low, high]);
     }
-    let mut stores = (Obstacles::new(), Obstacles::new());
+    let mut stores = (World::new(), World::new());
     while !pieces.is_empty() {
         let piece = pieces.swap_remove(dice.pick(pieces.len()));
         let solid = if dice.pick(2) == 0 {
@@ -572,7 +571,7 @@ fn flush_walls_act_as_one_wall_even_where_a_corner_meets_a_seam(#[values(true, f
             min: Vec2::ZERO,
             max: vec2(2.0 + whole(&mut dice, 0.0, 7), 2.0 + whole(&mut dice, 0.0, 7)),
         };
-        let mut one = Obstacles::new();
+        let mut one = World::new();
         one.add(Solid::box_from_corners(block.min, block.max).unwrap());
         let (first, second) = cut_up(block, &mut dice);
         let size = vec2(1.0 + whole(&mut dice, 0.0, 3), 1.0 + whole(&mut dice, 0.0, 3)) * 2.0;
@@ -586,9 +585,9 @@ fn flush_walls_act_as_one_wall_even_where_a_corner_meets_a_seam(#[values(true, f
         }
         // Mirror images and both orders of the stores.
         for flip in [Vec2::ONE, vec2(-1.0, 1.0), vec2(1.0, -1.0)] {
-            let mirrored = |store: &Obstacles| {
-                let mut image = Obstacles::new();
-                for (_, solid) in store.iter() {
+            let mirrored = |store: &World| {
+                let mut image = World::new();
+                for (_, solid) in store.walls() {
                     image.add(match solid {
                         Solid::Polygon(polygon) => {
                             let corners: Vec<Vec2> =
@@ -615,12 +614,18 @@ fn flush_walls_act_as_one_wall_even_where_a_corner_meets_a_seam(#[values(true, f
                 assert!((slid.position * flip).distance(wanted.position) < 1e-5, "{}", what());
                 assert!((slid.velocity * flip).distance(wanted.velocity) < 1e-5, "{}", what());
                 let mut balls = [Ball::new(from, way, footprint), Ball::new(from_here, go, footprint)];
-                let hits = [&one as &dyn Terrain, terrain];
+                let mut worlds = [World::new(), World::new()];
+                for (_, solid) in one.walls() {
+                    worlds[0].add(*solid);
+                }
+                for (_, solid) in parts.0.walls().chain(parts.1.walls()) {
+                    worlds[1].add(*solid);
+                }
                 let mut normals: [Vec<Vec2>; 2] = Default::default();
-                for ((ball, mut walls), normals) in balls.iter_mut().zip(hits).zip(&mut normals) {
-                    let _ = ball.tick(1.0, &mut walls, None, |_, hit| {
-                        normals.push(hit.normal);
-                        AtWall::Bounce(1.0)
+                for ((ball, world), normals) in balls.iter_mut().zip(&mut worlds).zip(&mut normals) {
+                    tick_balls(core::slice::from_mut(ball), 1.0, world, |_, impact| {
+                        normals.push(impact.hit.normal);
+                        Decision::bounce(1.0)
                     });
                 }
                 let apart = (balls[1].velocity * flip).distance(balls[0].velocity);
@@ -629,7 +634,8 @@ fn flush_walls_act_as_one_wall_even_where_a_corner_meets_a_seam(#[values(true, f
                 bounced += u32::from(!normals[0].is_empty());
             }
             met += u32::from(!wanted.contacts.is_empty());
-            seams += u32::from(!wanted.contacts.is_empty() && first.len() + second.len() > 1);
+            seams +=
+                u32::from(!wanted.contacts.is_empty() && first.walls().count() + second.walls().count() > 1);
         }
     }
     println!("{met} slides that met the block, {seams} of them cut up, {bounced} bounces");
@@ -648,7 +654,7 @@ fn the_way_along_a_wall_is_the_integral_of_the_speed_along_it(#[values(1000, 400
         let footprint = Footprint::rect(10.6, 13.0 + 0.01 * height as f32).unwrap();
         let mut walker = Walker::new(vec2(20.0, 110.0), footprint, gait);
         let mut free = Walker::new(vec2(20.0, 0.0), footprint, gait);
-        let none = Obstacles::new();
+        let none = World::new();
         for _ in 0..rate {
             let _ = walker.tick(Intent::new(vec2(0.0, 1.0)), 1.0 / rate as f32, &grid);
         }
@@ -668,7 +674,7 @@ fn the_way_along_a_wall_is_the_integral_of_the_speed_along_it(#[values(1000, 400
 #[case::many(240)]
 fn a_column_of_flush_chests_is_walked_along(#[case] rate: u32, #[values(true, false)] bottom_first: bool) {
     let room = PlayArea::new(Vec2::ZERO, vec2(160.0, 128.0)).unwrap();
-    let mut chests = Obstacles::new();
+    let mut chests = World::new();
     for place in 0..5 {
         let place = if bottom_first { 4 - place } else { place };
         let from = vec2(96.0, 32.0 + 16.0 * place as f32);
@@ -686,12 +692,12 @@ fn a_column_of_flush_chests_is_walked_along(#[case] rate: u32, #[values(true, fa
 #[case::left_first([0.0, 1.0])]
 #[case::right_first([1.0, 0.0])]
 fn a_ball_at_the_seam_of_two_panes_meets_one_wall(#[case] panes: [f32; 2]) {
-    let mut store = Obstacles::new();
+    let mut world = World::new();
     for x in panes {
-        store.add(Solid::box_from_corners(vec2(x, 0.0), vec2(x + 1.0, 1.0)).unwrap());
+        world.add(Solid::box_from_corners(vec2(x, 0.0), vec2(x + 1.0, 1.0)).unwrap());
     }
     let mut ball = Ball::new(vec2(2.0, -1.5), vec2(-1.0, 2.0), Footprint::rect(1.0, 1.0).unwrap());
-    let bounces = ball.tick(1.0, &mut store, None, |_, _| AtWall::Bounce(1.0));
+    let bounces = crate::scene::bounce(&mut ball, 1.0, &mut world);
     assert_eq!((bounces.count, ball.velocity), (1, vec2(-1.0, -2.0)));
 }
 
@@ -708,7 +714,7 @@ fn a_slope_whose_corner_another_tile_covers_is_met_as_a_slope() {
 #[rstest]
 fn a_crate_flush_below_a_wall_of_tiles_is_no_ledge(#[values(true, false)] tiles_first: bool) {
     let grid = TileGrid::from_rows(&["..#", "..#", "...", "..."], &crate::scene::legend()).unwrap();
-    let mut crates = Obstacles::new();
+    let mut crates = World::new();
     crates.add(Solid::box_from_corners(vec2(2.0, 2.0), vec2(3.0, 4.0)).unwrap());
     let mover = Footprint::rect(1.0, 1.0).unwrap();
     let motion = still(vec2(1.0, 1.0));
@@ -723,7 +729,7 @@ fn a_crate_flush_below_a_wall_of_tiles_is_no_ledge(#[values(true, false)] tiles_
 
 #[test]
 fn a_pace_pressed_beside_the_top_of_a_post_rolls_off() {
-    let mut store = Obstacles::new();
+    let mut store = World::new();
     store.add(Solid::circle(Vec2::ZERO, 8.0).unwrap());
     let from = Vec2::from_angle(-core::f32::consts::FRAC_PI_2 + 2f32.to_radians()) * 13.0;
     let mut walker = Walker::new(from, Footprint::circle(5.0).unwrap(), Pace::new(50.0).unwrap());
@@ -750,7 +756,7 @@ fn a_terrain_of_the_games_own_holds_who_touches_it() {
 #[case::both_alike_mirrored(vec2(-2.0, -2.0), Vec2::NEG_X)]
 fn an_exact_corner_lets_the_larger_part_of_the_motion_go_on(#[case] way: Vec2, #[case] along: Vec2) {
     let (mover, corner) = (Footprint::rect(1.0, 1.0).unwrap(), way.signum());
-    let mut store = Obstacles::new();
+    let mut store = World::new();
     store.add(Solid::box_from_corners(corner, corner * 3.0).unwrap());
     let glyph = |x: i32, y: i32| if ivec2(x, y) == ivec2(1, 1) { '#' } else { '.' };
     let rows: Vec<String> = (0..2).map(|y| (0..2).map(|x| glyph(x, y)).collect()).collect();
@@ -791,7 +797,7 @@ fn a_press_exactly_into_a_wall_brakes_like_one_a_hair_beside_it() {
 #[test]
 fn a_wall_that_was_left_has_no_say_in_what_is_wished_for() {
     // Thrown from the floor onto a slope, up it, and down again while the player presses into both.
-    let mut walls = Obstacles::new();
+    let mut walls = World::new();
     walls.add(Solid::box_from_corners(vec2(-90.0, 0.0), vec2(90.0, 9.0)).unwrap());
     walls.add(Solid::segment(vec2(2.0, 20.0), vec2(32.0, -40.0)).unwrap());
     let ends = [1u16, 50].map(|parts| {
@@ -809,7 +815,7 @@ fn a_wall_that_was_left_has_no_say_in_what_is_wished_for() {
 #[test]
 fn who_turns_round_past_the_end_of_a_wall_lands_on_it_at_any_tick_rate() {
     // Up along a post and past its end, and down again, pressing on it a little all the while.
-    let mut post = Obstacles::new();
+    let mut post = World::new();
     post.add(Solid::box_from_corners(vec2(36.0, 28.0), vec2(40.0, 40.0)).unwrap());
     let ends = [vec![0.1f32], vec![0.013, 0.029, 0.001, 0.017, 0.04], vec![0.001; 100]].map(|parts| {
         let gait = Gait::new(160.4691, 1283.7528, 1604.691).unwrap();
@@ -828,7 +834,7 @@ fn who_turns_round_past_the_end_of_a_wall_lands_on_it_at_any_tick_rate() {
 #[test]
 fn a_wall_a_hair_away_hides_none_that_is_touched() {
     // In a corner, a hair off one wall and against the other; the player presses into both.
-    let mut walls = Obstacles::new();
+    let mut walls = World::new();
     walls.add(Solid::box_from_corners(vec2(8.0, 52.0), vec2(12.0, 56.0)).unwrap());
     walls.add(Solid::box_from_corners(vec2(12.5, 50.0), vec2(20.0, 53.035_69)).unwrap());
     let round = Footprint::circle(1.356_766).unwrap();
@@ -849,7 +855,7 @@ fn a_drive_held_to_an_axis_stops_at_a_wall_across_it(
     #[values(7, 60, 1000)] rate: u16,
     #[values(true, false)] round: bool,
 ) {
-    let mut walls = Obstacles::new();
+    let mut walls = World::new();
     walls.add(solid);
     let feet = if round { Footprint::circle(2.0) } else { Footprint::rect(4.0, 3.0) }.unwrap();
     let rail = OneAxis { drive: Gait::new(20.0, 100.0, 100.0).unwrap(), axis: Axis::X };

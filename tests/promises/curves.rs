@@ -4,7 +4,7 @@ use ambulant::direction::Angle;
 use ambulant::drive::{AnyDrive, Drag, Glide, Helm, Pace, Steering};
 use ambulant::prelude::*;
 use ambulant::shape::Solid;
-use ambulant::terrain::Obstacles;
+use ambulant::terrain::World;
 use glam::{DVec2, dvec2};
 use rstest::rstest;
 
@@ -119,7 +119,7 @@ fn a_mover_rolls_along_a_round_wall_as_in_tiny_steps(#[case] kind: usize, #[case
         let own = radius * dice.number(0.2, 0.8);
         let speed = radius * dice.number(0.3, 10.0);
         let (drive, rule) = drive_of(kind, speed, &mut dice);
-        let mut posts = Obstacles::new();
+        let mut posts = World::new();
         posts.add(Solid::circle(Vec2::ZERO, radius - own).unwrap());
         // Off the balance by more than what the last bit of the start decides.
         let pressed = dice.number(-3.1, 3.1);
@@ -131,7 +131,7 @@ fn a_mover_rolls_along_a_round_wall_as_in_tiny_steps(#[case] kind: usize, #[case
         let mut reference = OnCircle { angle, speed: 0.0, heading: f64::from(pressed) };
         let start = reference.normal() * f64::from(radius);
         let mut walker = Walker::new(start.as_vec2(), Footprint::circle(own).unwrap(), drive);
-        walker.residue = (start - walker.position.as_dvec2()).as_vec2();
+        walker.set_exact_position(start);
         walker.heading = Angle::from_radians(pressed);
         let dt = 1.0 / rate as f32;
         let (mut clock, mut now) = (0.0, 0.0);
@@ -149,7 +149,7 @@ fn a_mover_rolls_along_a_round_wall_as_in_tiny_steps(#[case] kind: usize, #[case
                 }
             }
             rolled += 1;
-            let place = walker.position.as_dvec2() + walker.residue.as_dvec2();
+            let place = walker.exact_position();
             let apart = place.distance(reference.normal() * radius);
             assert!(
                 apart < 1e-3 * radius.max(1.0),
@@ -158,7 +158,7 @@ fn a_mover_rolls_along_a_round_wall_as_in_tiny_steps(#[case] kind: usize, #[case
         }
         // On to the end of the tick in which it leaves: not on the wall any more, and not far behind.
         if now < clock {
-            let place = walker.position.as_dvec2() + walker.residue.as_dvec2();
+            let place = walker.exact_position();
             let turned = place.angle_to(reference.normal()).abs();
             let most = (f64::from(dt) * reference.speed.abs() * 1.5 / radius).to_degrees() + 0.05;
             assert!(turned.to_degrees() < most, "seed {seed}: left {} degrees off", turned.to_degrees());
@@ -173,7 +173,7 @@ fn a_mover_rolls_along_a_round_wall_as_in_tiny_steps(#[case] kind: usize, #[case
 fn a_corner_is_left_where_the_drive_can_no_longer_turn_with_it() {
     let own = 8.966f32;
     let radius = f64::from(own);
-    let mut bed = Obstacles::new();
+    let mut bed = World::new();
     bed.add(Solid::box_from_corners(vec2(-100.0, 0.0), vec2(0.0, 100.0)).unwrap());
     let gait = Gait::new(60.0, 400.0, 400.0).unwrap();
     let intent = Intent::new(vec2(1.0, 1.0));
@@ -216,7 +216,7 @@ fn a_helm_slides_along_a_wall_as_in_tiny_steps(
     #[values(0.0, 1.5, 8.0, f32::INFINITY)] grip: f32,
     #[values(30, 1000)] rate: u32,
 ) {
-    let mut walls = Obstacles::new();
+    let mut walls = World::new();
     walls.add(Solid::box_from_corners(vec2(-5000.0, 0.0), vec2(5000.0, 10.0)).unwrap());
     for seed in 0..40 {
         let mut dice = Dice::new(seed);
@@ -254,7 +254,7 @@ fn a_helm_slides_along_a_wall_as_in_tiny_steps(
                 }
             }
             pressed += 1;
-            let apart = (f64::from(walker.position.x) + f64::from(walker.residue.x) - at).abs();
+            let apart = (walker.exact_position().x - at).abs();
             assert!(
                 apart < 1e-3,
                 "seed {seed}: {apart} apart after {clock} s: {helm:?} {intent:?} from {into}"
@@ -274,7 +274,7 @@ fn who_lands_before_the_end_of_a_round_corner_is_set_against_the_side() {
         let radius = dice.number(0.5, 3.0);
         let footprint = Footprint::circle(radius).unwrap();
         let far = vec2(dice.number(20.0, 300.0), dice.number(20.0, 300.0));
-        let mut crates = Obstacles::new();
+        let mut crates = World::new();
         crates.add(Solid::box_from_corners(far, far + vec2(40.0, 5.0)).unwrap());
         // On the left of the upper left corner's end, off it by less than what touches, and nearly along it.
         let before = dice.number(1e-3, 1e-2);
@@ -287,7 +287,7 @@ fn who_lands_before_the_end_of_a_round_corner_is_set_against_the_side() {
         let speed = dice.number(2.0, 20.0);
         let drive = Glide::new(40.0, Drag::half_life(0.1).unwrap(), 0.0).unwrap();
         let mut walker = Walker::new(exact.as_vec2(), footprint, drive);
-        walker.residue = (exact - walker.position.as_dvec2()).as_vec2();
+        walker.set_exact_position(exact);
         // It closes the gap at the end of the corner.
         let inward = off / (before * radius) * dice.number(0.998, 1.002) - before;
         walker.velocity = vec2(1.0, inward) * speed;
@@ -295,7 +295,7 @@ fn who_lands_before_the_end_of_a_round_corner_is_set_against_the_side() {
         if walker.position.x <= far.x || result.contacts.is_empty() {
             continue;
         }
-        let gap = f64::from(far.y) - f64::from(walker.position.y) - f64::from(walker.residue.y);
+        let gap = f64::from(far.y) - walker.exact_position().y;
         let deep = f64::from(radius) - gap;
         // What only grazes, and the rounding of the drive's closed form.
         assert!(deep < 0.6 * touch, "seed {seed}: {} touches deep, {walker:?}", deep / touch);
@@ -316,7 +316,7 @@ fn a_vehicle_leaves_a_corner_at_the_same_instant_at_any_tick_rate(
         let mut dice = Dice::new(seed);
         let far = vec2(dice.number(50.0, 600.0), dice.number(50.0, 600.0));
         let half = dice.number(2.0, 8.0);
-        let mut walls = Obstacles::new();
+        let mut walls = World::new();
         walls.add(Solid::box_from_corners(far, far + vec2(10.0, 400.0)).unwrap());
         walls.add(Solid::box_from_corners(far - vec2(400.0, 10.0), far + vec2(10.0, 0.0)).unwrap());
         let footprint = Footprint::rect(2.0 * half, 2.0 * half).unwrap();
@@ -357,7 +357,7 @@ fn who_points_straight_into_a_wall_slides_on_however_short_the_tick(#[values(0, 
             Vec2::Y.rotate(Vec2::from_angle(f32::from(quarter) * std::f32::consts::FRAC_PI_2)).round();
         let along = inward.perp() * if dice.pick(2) == 0 { 1.0 } else { -1.0 };
         let (half, far) = (dice.number(2.0, 8.0), dice.number(20.0, 400.0));
-        let mut walls = Obstacles::new();
+        let mut walls = World::new();
         let corners = [inward * far - along * 900.0, inward * (far + 9.0) + along * 900.0];
         walls.add(Solid::box_from_corners(corners[0].min(corners[1]), corners[0].max(corners[1])).unwrap());
         let drag = Drag::per_second(dice.number(0.5, 3.0)).unwrap();
@@ -384,7 +384,7 @@ fn on_a_belt_a_mover_at_a_round_wall_moves_along_it(
     #[values(7.0, 60.0, 1000.0)] rate: f32,
     #[values(1.0, -1.0)] mirror: f32,
 ) {
-    let mut walls = Obstacles::new();
+    let mut walls = World::new();
     walls.add(Solid::circle(Vec2::ZERO, 10.0).unwrap());
     let ground = vec2(3.0, 1.0 * mirror);
     let belt = Surface::PLAIN.with_belt(ground).unwrap();

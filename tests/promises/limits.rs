@@ -1,20 +1,20 @@
 //! What docs/limits.md states of the library: up to there it works, beyond it is refused or told, and nothing is lost in
 //! silence.
 
-use ambulant::arcade::{AtWall, Ball, MAX_BOUNCES};
+use ambulant::arcade::{Ball, MAX_BOUNCES};
 use ambulant::direction::Angle;
 use ambulant::drive::Motion;
 use ambulant::prelude::*;
 use ambulant::shape::{MAX_CORNERS, Polygon, PolygonError, Solid};
 use ambulant::steps::{Claims, GridEdge, StepGround, StepRules, Stepper, StrideEvent, tick_together};
-use ambulant::terrain::{GridError, Layers, MAX_TILES, Obstacles};
+use ambulant::terrain::{GridError, Layers, MAX_TILES, World};
 use ambulant::time::Ticks;
 use ambulant::travel::{MAX_CONTACTS, MAX_HITS, Response, resolve};
 use rstest::rstest;
 
 /// Two walls that leave a gap between them, along y.
-fn alley(gap: f32) -> Obstacles {
-    let mut walls = Obstacles::new();
+fn alley(gap: f32) -> World {
+    let mut walls = World::new();
     for x in [-1.0, gap] {
         walls.add(Solid::box_from_corners(vec2(x, -50.0), vec2(x + 1.0, 50.0)).unwrap());
     }
@@ -92,7 +92,7 @@ fn every_contact_reaches_the_callback_and_what_is_left_is_remaining(#[case] acro
 #[case::twice_the_most(2048.0, 2048)]
 fn a_ball_tells_what_is_left_after_the_most_bounces(#[case] way: f32, #[case] walls: usize) {
     let mut drop = Ball::new(vec2(1.0, 0.0), vec2(way, 0.0), Footprint::circle(0.5).unwrap());
-    let bounces = drop.tick(1.0, &mut &alley(2.0), None, |_, _| AtWall::Bounce(1.0));
+    let bounces = crate::scene::bounce(&mut drop, 1.0, &mut alley(2.0));
     let left = (way - MAX_BOUNCES as f32 + 0.5).max(0.0) / way;
     assert_eq!(bounces.count, MAX_BOUNCES.min(walls));
     assert!((bounces.unplayed_seconds - left).abs() < 1e-3, "{bounces:?}");

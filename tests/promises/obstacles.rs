@@ -4,7 +4,7 @@ use ambulant::direction::Angle;
 use ambulant::drive::Motion;
 use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Polygon, Solid};
-use ambulant::terrain::{Layers, Obstacles, Terrain, WallFilter};
+use ambulant::terrain::{Layers, Terrain, WallFilter, World};
 use ambulant::touch_tolerance;
 use ambulant::travel::{Response, resolve, slide};
 use proptest::prelude::*;
@@ -14,9 +14,9 @@ use crate::scene::{map, random_map, random_slopes};
 use crate::walker::{all_drives, play_any, wish};
 
 /// A scene of walls of every kind that do not touch each other, each in a square of its own.
-fn scene() -> impl Strategy<Value = Obstacles> {
+fn scene() -> impl Strategy<Value = World> {
     prop::collection::vec((0u8..5, 0.3f32..1.1, 0.0f32..6.0), 16).prop_map(|walls| {
-        let mut scene = Obstacles::new();
+        let mut scene = World::new();
         for (place, (kind, size, turn)) in walls.into_iter().enumerate() {
             let (column, row) = (place % 4, place / 4);
             let at = vec2(column as f32 * 4.0 - 6.0, row as f32 * 4.0 - 6.0);
@@ -83,8 +83,8 @@ proptest! {
 }
 
 /// The same scene with its walls in another order, or each of them changed.
-fn rebuilt<'a>(walls: impl Iterator<Item = &'a Solid>, change: impl Fn(Vec2) -> Vec2) -> Obstacles {
-    let mut scene = Obstacles::new();
+fn rebuilt<'a>(walls: impl Iterator<Item = &'a Solid>, change: impl Fn(Vec2) -> Vec2) -> World {
+    let mut scene = World::new();
     for wall in walls {
         scene.add(match wall {
             Solid::Box(area) => Solid::box_from_corners(change(area.min), change(area.max)).unwrap(),
@@ -112,7 +112,7 @@ proptest! {
         prop_assume!(!scene.overlaps(&footprint, from, &WallFilter::ALL));
         let response = if bounces { Response::Bounce { restitution: 1.0 } } else { Response::Slide };
         let plain = resolve(&scene, &footprint, from, motion(way), |_| response);
-        let walls: Vec<Solid> = scene.iter().map(|(_, solid)| *solid).collect();
+        let walls: Vec<Solid> = scene.walls().map(|(_, solid)| *solid).collect();
         let backwards = rebuilt(walls.iter().rev(), |place| place);
         let other = resolve(&backwards, &footprint, from, motion(way), |_| response);
         prop_assert_eq!((other.position, other.velocity), (plain.position, plain.velocity));
@@ -156,7 +156,7 @@ fn a_circle_feels_no_seam(
     #[values(1.0, -1.0)] way: f32,
 ) {
     let tiles = map(&["....................", "####################"]);
-    let mut boxes = Obstacles::new();
+    let mut boxes = World::new();
     for place in -10i8..10 {
         boxes.add(
             Solid::box_from_corners(vec2(f32::from(place), 0.0), vec2(f32::from(place) + 1.0, 1.0)).unwrap(),
@@ -191,31 +191,31 @@ fn a_ball_stops_exactly_against_a_tile_and_rolls_round_its_corner() {
 
 #[test]
 fn ids_of_removed_obstacles_never_come_back() {
-    let mut scene = Obstacles::new();
+    let mut scene = World::new();
     let post = Solid::circle(Vec2::ZERO, 1.0).unwrap();
     let first = scene.add(post);
     assert_eq!(scene.remove(first), Some(post));
     let second = scene.add(post);
     assert_ne!(first, second);
-    assert_eq!((scene.remove(first), scene.set(first, post)), (None, false));
-    assert_eq!(scene.get(first), None);
-    assert_eq!((scene.get(second), scene.len()), (Some(&post), 1));
-    assert!(scene.set(second, Solid::circle(Vec2::ONE, 2.0).unwrap()));
-    assert_eq!(scene.iter().count(), 1);
+    assert_eq!((scene.remove(first), scene.place(first, post)), (None, false));
+    assert_eq!(scene.solid(first), None);
+    assert_eq!((scene.solid(second), scene.walls().count()), (Some(&post), 1));
+    assert!(scene.place(second, Solid::circle(Vec2::ONE, 2.0).unwrap()));
+    assert_eq!(scene.walls().count(), 1);
 }
 
 /// A wall on other layers is hit by movers with these layers in their mask, and by no others, from either store of
 /// cells.
 #[test]
 fn a_wall_on_other_layers_is_met_by_those_whose_mask_has_them() {
-    let mut scene = Obstacles::new();
+    let mut scene = World::new();
     let far = (0..40u8).map(|place| vec2(f32::from(place) * 20.0, 500.0));
     far.for_each(|at| {
         scene.add(Solid::circle(at, 1.0).unwrap());
     });
     let gate = scene.add(Solid::box_from_corners(vec2(4.0, -5.0), vec2(6.0, 5.0)).unwrap());
     let cart = Footprint::rect(2.0, 2.0).unwrap();
-    let meets = |scene: &Obstacles, layers: Layers| {
+    let meets = |scene: &World, layers: Layers| {
         let filter = WallFilter::on(layers);
         let met = scene.sweep(&cart, Vec2::ZERO, vec2(9.0, 0.0), &filter).is_some();
         assert_eq!(met, scene.overlaps(&cart, vec2(5.0, 0.0), &filter));
@@ -235,7 +235,7 @@ fn a_wall_on_other_layers_is_met_by_those_whose_mask_has_them() {
 #[test]
 fn two_terrains_are_walked_as_one() {
     let grid = map(&["....", "....", "....", "...."]);
-    let mut post = Obstacles::new();
+    let mut post = World::new();
     post.add(Solid::circle(vec2(1.0, 0.0), 0.5).unwrap());
     let ball = Footprint::rect(0.5, 0.5).unwrap();
     let first = slide(&(&grid, &post), &ball, vec2(-1.0, 0.0), motion(vec2(9.0, 0.0)));
@@ -261,7 +261,7 @@ fn senseless_places_and_speeds_do_no_harm(
 ) {
     use ambulant::terrain::Outside;
     let grid = map(&["....", ".##.", "...."]).with_outside(if free { Outside::Open } else { Outside::Block });
-    let mut posts = Obstacles::new();
+    let mut posts = World::new();
     posts.add(Solid::circle(vec2(1.0, 0.0), 0.5).unwrap());
     posts.add(Polygon::new(&[vec2(3.0, 0.0), vec2(4.0, 0.0), vec2(3.0, 1.0)]).unwrap().into());
     let footprint = if round { Footprint::circle(0.3).unwrap() } else { Footprint::rect(0.5, 0.5).unwrap() };
@@ -289,7 +289,7 @@ fn senseless_places_and_speeds_do_no_harm(
 
 #[rstest]
 fn a_mover_leaves_a_curve_when_its_wish_leads_away(#[values(-1.0, 0.0)] belt: f32) {
-    let mut posts = Obstacles::new();
+    let mut posts = World::new();
     posts.add(Solid::circle(Vec2::ZERO, 3.0).unwrap());
     let gait = Gait::new(10.0, 140.0, 140.0).unwrap();
     let world = (posts, Surface::PLAIN.with_belt(vec2(0.0, -belt)).unwrap());
@@ -324,7 +324,7 @@ fn who_lies_between_two_walls_is_held_by_both(
     rows[17].replace_range(7..8, "#");
     let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
     let grid = TileGrid::from_rows(&rows, &legend).unwrap().with_tile_size(4.0).unwrap();
-    let mut store = Obstacles::new();
+    let mut store = World::new();
     store.add(wall.unwrap());
     let (walls, footprint) = ((grid, store), footprint.unwrap());
     assert!(!walls.overlaps(&footprint, from, &WallFilter::ALL));

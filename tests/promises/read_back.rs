@@ -6,7 +6,7 @@ use ambulant::drive::{Drag, Drive, Falling, Glide, Helm, OneAxis, Steering};
 use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Solid};
 use ambulant::steps::{Diagonals, Easing, StepMode, StepRules};
-use ambulant::terrain::{EdgeRule, Layers, Obstacles, Outside, PlayArea, TileForm};
+use ambulant::terrain::{EdgeRule, Layers, Outside, PlayArea, TileForm, World};
 use ambulant::time::Ticks;
 use ambulant::view::View;
 use glam::ivec2;
@@ -52,10 +52,10 @@ proptest! {
         let grid = map(&["....", "...."]).with_tile_size(scale).unwrap().with_origin(vec2(x, y)).unwrap();
         prop_assert_eq!((grid.size(), grid.tile_size(), grid.outside()), (ivec2(4, 2), scale, Outside::Block));
         prop_assert_eq!((grid.area().min, grid.with_y_axis(YAxis::Up).y_axis()), (vec2(x, y), YAxis::Up));
-        let mut walls = Obstacles::new();
+        let mut walls = World::new();
         let solid = Solid::box_from_corners(vec2(x, y), vec2(x + width, y + height)).unwrap();
         let id = walls.add_on(Layers::bit(3), solid);
-        prop_assert_eq!((walls.get(id), walls.layers(id), walls.len()), (Some(&solid), Some(Layers::bit(3)), 1));
+        prop_assert_eq!((walls.solid(id), walls.layers(id), walls.walls().count()), (Some(&solid), Some(Layers::bit(3)), 1));
     }
 
     /// An area contains its lower edges and not its upper ones.

@@ -5,7 +5,7 @@ use ambulant::direction::Angle;
 use ambulant::drive::Motion;
 use ambulant::prelude::*;
 use ambulant::shape::{Polygon, Solid, overlap};
-use ambulant::terrain::{FoundWall, Obstacles, Terrain, Wall, WallFilter};
+use ambulant::terrain::{FoundWall, Terrain, Wall, WallFilter, World};
 use ambulant::travel::{
     MoveResult, MovingWall, PushOut, Response, TouchPhase, Touching, push, push_out, resolve, step_axes,
 };
@@ -105,7 +105,7 @@ proptest! {
         let at = vec2(x, y);
         prop_assume!(overlap(&footprint, at, &solid).is_none());
         let moving = MovingWall { wall: Wall::Tile(IVec2::ZERO), solid, displacement, carries: false };
-        let pushed = push(&Obstacles::new(), &footprint, at, &moving);
+        let pushed = push(&World::new(), &footprint, at, &moving);
         let inside = overlap(&footprint, pushed.position, &solid.moved(displacement));
         prop_assert!(inside.is_none_or(|inside| inside.depth < 1e-3), "{pushed:?} {inside:?}");
         // It is pushed ahead, never back, and no further than the wall went; nothing squeezes it.
@@ -214,7 +214,7 @@ fn no_seam_is_felt_on_a_flush_run(
     #[values((3.0, 0.0), (2.0, 0.4), (1.0, 5.0), (-3.0, 0.1))] wish: (f32, f32),
     #[values(0.0, 0.125, 0.31)] start: f32,
 ) {
-    let mut run = Obstacles::new();
+    let mut run = World::new();
     for number in -20i8..20 {
         run.add(wall(f32::from(number)));
     }
@@ -261,7 +261,7 @@ fn touches_start_last_and_end_even_within_one_tick() {
 /// Flush walls are one wall to a touch as well: past the seam of two crates it goes on, with the crate that lies there.
 #[test]
 fn along_flush_crates_a_touch_lasts() {
-    let mut crates = Obstacles::new();
+    let mut crates = World::new();
     let ids = [0.0, 4.0, 8.0]
         .map(|x| crates.add(Solid::box_from_corners(vec2(x, 0.0), vec2(x + 4.0, 2.0)).unwrap()));
     let feet = Footprint::rect(1.0, 1.0).unwrap();
@@ -278,7 +278,7 @@ fn along_flush_crates_a_touch_lasts() {
     assert!(walker.position.x > 9.0, "{}", walker.position);
     assert_eq!(phases.remove(0), TouchPhase::Started);
     assert!(phases.iter().all(|phase| *phase == TouchPhase::Lasting), "{phases:?}");
-    assert_eq!((walls[0], walls[walls.len() - 1]), (Wall::Obstacle(ids[0]), Wall::Obstacle(ids[2])));
+    assert_eq!((walls[0], walls[walls.len() - 1]), (ids[0], ids[2]));
 }
 
 #[test]
@@ -303,7 +303,7 @@ fn along_a_row_of_tiles_a_touch_lasts() {
 fn a_cart_pushes_and_carries(#[case] displacement: Vec2, #[case] carries: bool, #[case] end: Vec2) {
     let solid = Solid::box_from_corners(vec2(-1.0, -1.0), vec2(1.0, 1.0)).unwrap();
     let cart = MovingWall { wall: Wall::Tile(IVec2::ZERO), solid, displacement, carries };
-    let pushed = push(&Obstacles::new(), &Footprint::rect(1.0, 1.0).unwrap(), vec2(1.5, 0.0), &cart);
+    let pushed = push(&World::new(), &Footprint::rect(1.0, 1.0).unwrap(), vec2(1.5, 0.0), &cart);
     assert!(pushed.position.distance(end) < 1e-5, "{pushed:?}");
 }
 

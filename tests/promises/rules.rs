@@ -1,6 +1,6 @@
 //! The arcade rules and the drives, one rule at a time: what each number of a call does to the result.
 
-use ambulant::arcade::{AngleLimits, AtWall, Ball, Hover, Paddle, PaddlePart, Projectile};
+use ambulant::arcade::{AngleLimits, Ball, Hover, Paddle, PaddleHit, PaddlePart, Projectile};
 use ambulant::direction::{Angle, Axis, Facing, Side};
 use ambulant::drive::{Drag, Drive, Falling, Glide, Helm, OneAxis, Steering};
 use ambulant::intent::Directions;
@@ -8,7 +8,7 @@ use ambulant::pose::{DiagonalRule, Sectors};
 use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Solid};
 use ambulant::steps::{Cancel, Claims, CornerRule, Diagonals, StepGround, StepRules, Stepper};
-use ambulant::terrain::{EdgeRule, Layers, Obstacles, PlayArea, Terrain, Wall, WallFilter};
+use ambulant::terrain::{EdgeRule, Layers, PlayArea, Terrain, Wall, WallFilter, World};
 use ambulant::travel::slide;
 use glam::IVec2;
 use proptest::prelude::*;
@@ -29,15 +29,14 @@ proptest! {
     fn an_edge_counts_before_a_wall_behind_it(edge in 2.0f32..30.0, wall in 2.0f32..30.0, speed in 10.0f32..500.0) {
         prop_assume!((edge - wall).abs() > 0.1);
         let area = PlayArea::new(vec2(-9.0, -9.0), vec2(edge, 9.0)).unwrap().with(Side::Right, EdgeRule::Open);
-        let mut walls = Obstacles::new();
+        let mut walls = World::new().with_play_area(area);
         walls.add(Solid::box_from_corners(vec2(wall, -5.0), vec2(wall + 1.0, 5.0)).unwrap());
         let mut ball = Ball::new(Vec2::ZERO, vec2(speed, 0.0), Footprint::circle(0.5).unwrap());
         let mut met = 0;
-        let dt = 31.0 / speed;
-        let bounces = ball.tick(dt, &mut walls, Some(&area), |_, _| { met += 1; AtWall::Bounce(1.0) });
+        tick_balls(core::slice::from_mut(&mut ball), 31.0 / speed, &mut walls, |_, _| { met += 1; Decision::STOP });
         // The whole ball has left when its left side passes the edge; its right side meets the wall.
         let leaves_first = edge + 0.5 < wall - 0.5;
-        prop_assert_eq!((bounces.in_play, met > 0), (!leaves_first, !leaves_first));
+        prop_assert_eq!((ball.is_in_play(), met > 0), (!leaves_first, !leaves_first));
     }
 
     /// The part of the relative velocity that leads into the end or the back of a paddle is turned round, and no other.
@@ -48,7 +47,8 @@ proptest! {
         let paddle = Paddle::facing(Vec2::NEG_Y, 1.0).unwrap();
         let lies = Aabb::from_corners(vec2(-4.0, -1.0), vec2(4.0, 1.0));
         let (normal, velocity, own) = (Vec2::from_angle(angle), Vec2::from(velocity), Vec2::from(own));
-        let found = paddle.deflect(lies, normal * 4.0, normal, velocity, own);
+        let hit = PaddleHit { lies, paddle_velocity: own, point: normal * 4.0, normal, ball_velocity: velocity };
+        let found = paddle.deflect(&hit);
         prop_assume!(found.part != PaddlePart::Face);
         let (before, after) = ((velocity - own).dot(normal), (found.velocity - own).dot(normal));
         prop_assert!((after - before.abs()).abs() < 1e-3, "{before} became {after}");
@@ -64,7 +64,8 @@ proptest! {
         let paddle = Paddle::facing(Vec2::NEG_Y, 1.0).unwrap().with_velocity_transfer(transfer).unwrap();
         let lies = Aabb::from_corners(vec2(-4.0, -1.0), vec2(4.0, 1.0));
         let own = Vec2::from(own);
-        let found = paddle.deflect(lies, vec2(4.0 * offset, -1.0), Vec2::NEG_Y, vec2(0.0, speed), own);
+        let (point, normal, ball_velocity) = (vec2(4.0 * offset, -1.0), Vec2::NEG_Y, vec2(0.0, speed));
+        let found = paddle.deflect(&PaddleHit { lies, paddle_velocity: own, point, normal, ball_velocity });
         let aimed = vec2(offset.sin(), -offset.cos()) * speed + own * transfer;
         prop_assert!((found.velocity - vec2(aimed.x, -aimed.y.abs())).length() < 2e-3, "{found:?} for {aimed}");
     }
@@ -76,7 +77,7 @@ proptest! {
         height in 0.3f32..4.0, ahead in 0.2f32..5.0, step in 0.2f32..4.0, away in 0.1f32..6.0, block in 0.1f32..3.5,
     ) {
         prop_assume!((away - ahead).abs() > 0.05 && (block - step - height).abs() > 0.05 && block < height);
-        let mut walls = Obstacles::new();
+        let mut walls = World::new();
         walls.add(Solid::box_from_corners(vec2(-90.0, 0.0), vec2(90.0, 9.0)).unwrap());
         walls.add(Solid::box_from_corners(vec2(1.0 + away, -block), vec2(90.0, 1.0)).unwrap());
         let hover = Hover::new(height, 3.0, 5.0).unwrap().with_ahead(ahead, step).unwrap();
@@ -104,7 +105,7 @@ proptest! {
     /// What a slide gives back has no zero with a minus sign, which would print as "-0".
     #[test]
     fn a_slide_gives_back_no_negative_zero(way in (-9.0f32..9.0, -9.0f32..9.0), across in any::<bool>()) {
-        let mut walls = Obstacles::new();
+        let mut walls = World::new();
         let (low, high) = if across { (vec2(1.0, -90.0), vec2(2.0, 90.0)) } else { (vec2(-90.0, 1.0), vec2(90.0, 2.0)) };
         walls.add(Solid::box_from_corners(low, high).unwrap());
         let way = if across { vec2(way.0.abs() + 1.0, way.1) } else { vec2(way.0, way.1.abs() + 1.0) };
@@ -142,15 +143,15 @@ proptest! {
 
 #[test]
 fn a_ball_passes_through_what_it_is_told_to_and_bounces_off_the_next() {
-    let mut walls = Obstacles::new();
+    let mut walls = World::new();
     for x in [2.0, 5.0] {
         walls.add(Solid::box_from_corners(vec2(x, -5.0), vec2(x + 1.0, 5.0)).unwrap());
     }
     let mut ball = Ball::new(Vec2::ZERO, vec2(10.0, 0.0), Footprint::circle(0.5).unwrap());
     let mut met = Vec::new();
-    let bounces = ball.tick(0.5, &mut walls, None, |_, hit| {
-        met.push(hit.position.x);
-        if met.len() == 1 { AtWall::PassThrough } else { AtWall::Bounce(1.0) }
+    let bounces = tick_balls(core::slice::from_mut(&mut ball), 0.5, &mut walls, |_, impact| {
+        met.push(impact.hit.position.x);
+        if met.len() == 1 { Decision::PASS_THROUGH } else { Decision::bounce(1.0) }
     });
     assert_eq!((met, bounces.count), (vec![1.5, 4.5], 2));
 
@@ -167,14 +168,14 @@ fn who_stands_outside_of_an_open_side_is_lost_only_on_the_way_out(
     #[case] in_play: bool,
 ) {
     let mut ball = Ball::new(vec2(-5.0, 5.0), velocity, Footprint::circle(0.5).unwrap());
-    let bounces = ball.tick(0.1, &mut Obstacles::new(), Some(&open_area()), |_, _| AtWall::Stop);
-    assert_eq!(bounces.in_play, in_play);
+    let _ = crate::scene::bounce(&mut ball, 0.1, &mut World::new().with_play_area(open_area()));
+    assert_eq!(ball.is_in_play(), in_play);
 }
 
 /// Far from the origin, where a position is rounded to a two-thousandth of a unit, a ball is in time for ten minutes.
 #[test]
 fn far_from_the_origin_a_ball_keeps_time_for_ten_minutes() {
-    let mut walls = Obstacles::new();
+    let mut walls = World::new();
     let (low, high) = (6000.0f32, 6021.7f32);
     walls.add(Solid::box_from_corners(vec2(low - 9.0, -9.0), vec2(low, 9.0)).unwrap());
     walls.add(Solid::box_from_corners(vec2(high, -9.0), vec2(high + 9.0, 9.0)).unwrap());
@@ -182,7 +183,7 @@ fn far_from_the_origin_a_ball_keeps_time_for_ten_minutes() {
     let span = f64::from(high) - f64::from(low) - 2.0 * f64::from(0.7f32);
     let dt = 1.0f32 / 144.0;
     for _ in 0..144 * 600 {
-        let _ = ball.tick(dt, &mut walls, None, |_, _| AtWall::Bounce(1.0));
+        let _ = crate::scene::bounce(&mut ball, dt, &mut walls);
     }
     let way = 10.0 - f64::from(0.7f32) + f64::from(83.3f32) * f64::from(dt) * 144.0 * 600.0;
     let along = way.rem_euclid(2.0 * span);
@@ -270,7 +271,7 @@ fn a_refused_number_says_what_was_wanted() {
 /// Who lies deeper in a wall than a graze gets out: a way out of it meets nothing.
 #[test]
 fn a_way_out_of_a_wall_meets_nothing() {
-    let mut walls = Obstacles::new();
+    let mut walls = World::new();
     let id = walls.add(Solid::box_from_corners(vec2(-50.0, 0.0), vec2(50.0, 20.0)).unwrap());
     let mut dice = Dice::new(3);
     for _ in 0..500 {

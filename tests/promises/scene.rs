@@ -1,10 +1,16 @@
 //! Maps and an independent judge shared by the terrain tests.
 
+use ambulant::arcade::{Ball, BallTick, Decision, tick_balls};
 use ambulant::direction::Corner;
 use ambulant::shape::Footprint;
-use ambulant::terrain::{Legend, Outside, TileGrid, TileKind};
+use ambulant::terrain::{Legend, Outside, TileGrid, TileKind, World};
 use glam::{DVec2, IVec2, Vec2};
 use proptest::prelude::*;
+
+/// One ball for some time; it bounces off everything.
+pub(crate) fn bounce(ball: &mut Ball, dt: f32, world: &mut World) -> BallTick {
+    tick_balls(std::slice::from_mut(ball), dt, world, |_, _| Decision::bounce(1.0))
+}
 
 /// The legend of all test maps: `#` blocks, `.` does not.
 pub(crate) fn legend() -> Legend {

@@ -238,7 +238,7 @@ fn a_glide_faces_where_it_goes_and_keeps_it_at_rest() {
     for tick in 0..240 {
         let wish = if tick < 60 { Intent::new(vec2(-1.0, 1.0)) } else { Intent::NONE };
         let before = drone.position;
-        let _ = drone.tick(wish, 1.0 / 60.0, &ambulant::terrain::Obstacles::new());
+        let _ = drone.tick(wish, 1.0 / 60.0, &ambulant::terrain::World::new());
         pose.tick(drone.velocity, drone.velocity, drone.position - before, 1.0 / 60.0, YAxis::Down);
         stopped += usize::from(pose.just_stopped());
     }
@@ -261,7 +261,7 @@ fn toward_a_target_a_mover_gets_there_and_stays(
     let mut furthest = 0.0f32;
     for _ in 0..400 {
         let slow = 50.0 / rate;
-        let _ = moth.tick(Intent::toward(moth.position, target, slow), 1.0 / rate, &Obstacles::new());
+        let _ = moth.tick(Intent::toward(moth.position, target, slow), 1.0 / rate, &World::new());
         furthest = furthest.max(moth.position.dot(target) / distance);
         if rate < 60.0 && moth.position.distance(target) < 1e-4 {
             break;
@@ -292,7 +292,7 @@ fn a_facing_has_an_opposite_and_an_intent(#[case] facing: Facing, #[case] opposi
 #[case::intent(Faces::Intent, Facing::Right)]
 #[case::velocity(Faces::Velocity, Facing::Down)]
 fn a_character_faces_its_intent_or_its_velocity(#[case] faces: Faces, #[case] facing: Facing) {
-    let mut walls = Obstacles::new();
+    let mut walls = World::new();
     walls.add(Solid::box_from_corners(vec2(1.0, -90.0), vec2(9.0, 90.0)).unwrap());
     let walker = Walker::new(Vec2::ZERO, Footprint::circle(1.0).unwrap(), Pace::new(10.0).unwrap());
     let mut gardener = Character::new(walker, Pose::four_way(16.0, 4).unwrap());

@@ -5,8 +5,8 @@ use ambulant::drive::Motion;
 use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Polygon, Solid};
 use ambulant::terrain::{
-    Filtered, FoundWall, GridError, Layers, ObstacleId, Obstacles, Outside, PlayArea, Terrain, Wall,
-    WallFilter, ray, walls_at,
+    Filtered, FoundWall, GridError, Layers, Outside, PlayArea, Terrain, Wall, WallFilter, World, ray,
+    walls_at,
 };
 use ambulant::travel::slide;
 use proptest::prelude::*;
@@ -18,7 +18,7 @@ fn still(displacement: Vec2) -> Motion {
     Motion { displacement, velocity: displacement, heading: Angle::ZERO }
 }
 
-/// Obstacles from a hundredth of a unit to a hundred units, near and far, some of them moved or removed.
+/// World from a hundredth of a unit to a hundred units, near and far, some of them moved or removed.
 fn crowd() -> impl Strategy<Value = Vec<(u8, f32, f32, f32, u8)>> {
     let wall = (0u8..4, -2.0f32..2.0, -40.0f32..40.0, -40.0f32..40.0, 0u8..6);
     prop::collection::vec(wall, 1..120)
@@ -42,20 +42,20 @@ proptest! {
         crowd in crowd(), footprint in any_footprint(), x in -60.0f32..60.0, y in -60.0f32..60.0,
         angle in 0.0f32..6.3, power in -2.0f32..4.0,
     ) {
-        let mut store = Obstacles::new();
-        let mut ids: Vec<ObstacleId> = Vec::new();
+        let mut store = World::new();
+        let mut ids: Vec<Wall> = Vec::new();
         for &(kind, power, x, y, fate) in &crowd {
             ids.push(store.add(solid(kind, 10f32.powf(power), vec2(x, y))));
             let chosen = ids[usize::from(fate) * ids.len() / 6];
             match fate {
                 1 => { store.remove(chosen); }
-                2 => { store.set(chosen, solid(kind, 10f32.powf(-power), vec2(y, x))); }
+                2 => { store.place(chosen, solid(kind, 10f32.powf(-power), vec2(y, x))); }
                 _ => {}
             }
         }
         let all: Vec<FoundWall> = store
-            .iter()
-            .map(|(id, solid)| FoundWall::new(Wall::Obstacle(id), *solid))
+            .walls()
+            .map(|(id, solid)| FoundWall::new(id, *solid))
             .collect();
         let (from, way) = (vec2(x, y), Vec2::from_angle(angle) * 10f32.powf(power));
         let found = store.sweep(&footprint, from, way, &WallFilter::ALL);
@@ -189,11 +189,14 @@ fn bounds_hold_from_inside_at_any_distance(
 #[test]
 fn tiles_change_at_run_time_or_are_refused_whole() {
     let mut grid = map(&["...", "...", "..."]);
-    grid.fill(ivec2(0, 0), ivec2(1, 1), 0).unwrap();
+    let bed = grid.kind_named("bed").unwrap();
+    grid.fill(ivec2(0, 0), ivec2(1, 1), bed).unwrap();
     assert_eq!((0..9).filter(|index| grid.blocks(grid.tile_of_index(*index).unwrap())).count(), 4);
     let before = grid.clone();
-    assert!(matches!(grid.fill(ivec2(1, 1), ivec2(3, 1), 1), Err(GridError::Outside { .. })));
-    assert!(matches!(grid.set(ivec2(0, 0), 9), Err(GridError::UnknownIndex { index: 9, .. })));
+    assert!(matches!(grid.fill(ivec2(1, 1), ivec2(3, 1), bed), Err(GridError::Outside { .. })));
+    let other = TileGrid::from_indices(&[[0]], &every_kind()).unwrap();
+    let (foreign, _) = other.kind_ids().last().unwrap();
+    assert!(matches!(grid.set(ivec2(0, 0), foreign), Err(GridError::UnknownIndex { index: 6, .. })));
     assert_eq!(grid, before);
 }
 
@@ -230,7 +233,8 @@ proptest! {
         for (column, row, kind) in changes {
             let (column, row) = (column % tiles[0].len(), row % tiles.len());
             tiles[row][column] = kind;
-            grid.set(IVec2::new(column.try_into().unwrap(), row.try_into().unwrap()), kind).unwrap();
+            let id = grid.kind_ids().nth(kind).unwrap().0;
+            grid.set(IVec2::new(column.try_into().unwrap(), row.try_into().unwrap()), id).unwrap();
         }
         prop_assert_eq!(grid, TileGrid::from_indices(&tiles, &every_kind()).unwrap());
     }
@@ -242,7 +246,7 @@ proptest! {
         angle in 0.0f32..6.3, far in 0.0f32..3.0, posts in prop::collection::vec((0.0f32..14.0, 0.0f32..14.0), 0..4),
     ) {
         let grid = TileGrid::from_indices(&tiles, &every_kind()).unwrap();
-        let mut store = Obstacles::new();
+        let mut store = World::new();
         for (x, y) in posts {
             store.add(Solid::circle(vec2(x, y), 0.2).unwrap());
         }
@@ -278,7 +282,7 @@ impl Terrain for Stones {
 #[test]
 fn a_terrain_of_ones_own_is_walked_like_obstacles() {
     let solids = [Solid::circle(vec2(3.0, 0.2), 1.0).unwrap(), Solid::circle(vec2(6.0, -0.2), 1.0).unwrap()];
-    let mut store = Obstacles::new();
+    let mut store = World::new();
     for solid in solids {
         store.add(solid);
     }
@@ -360,7 +364,7 @@ proptest! {
         let sized = grid.clone().with_tile_size(tile).unwrap_or(grid);
         let grid = sized.clone().with_origin(origin.into()).unwrap_or(sized);
         let filter = WallFilter::on(if filter { Layers::FIRST } else { Layers::NONE });
-        let mut store = Obstacles::new();
+        let mut store = World::new();
         store.add(Solid::circle(vec2(1.0, 1.0), 0.5).unwrap());
         let walls = (grid, store);
         let (at, way) = (Vec2::from(at), Vec2::from(way));

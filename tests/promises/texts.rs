@@ -9,7 +9,7 @@ use ambulant::shape::{MAX_CORNERS, Polygon, Solid};
 use ambulant::steps::{
     BlockedBy, Claims, PortalError, Portals, StepGround, StepMode, StepRules, Stepper, StrideEvent,
 };
-use ambulant::terrain::{Layers, Obstacles, Wall};
+use ambulant::terrain::{Layers, Wall, World};
 use rstest::rstest;
 
 fn legend() -> Legend {
@@ -48,7 +48,7 @@ fn polygon(corners: &[(f32, f32)]) -> String {
     "row 1 has 3 tiles, but row 0 has 2; make all rows equally long")]
 #[case::unknown_glyph(text_of(TileGrid::from_rows(&["..", ".?"], &legend())),
     "'?' at column 1, row 1 is not in the legend; add it there")]
-#[case::outside(text_of(map().set(ivec2(3, -1), 0)), "tile [3, -1] lies outside the map of 3 columns and 3 rows")]
+#[case::outside(text_of(map().set(ivec2(3, -1), map().kind_id(IVec2::ZERO).unwrap())), "tile [3, -1] lies outside the map of 3 columns and 3 rows")]
 #[case::portal_on_a_wall(text_of(Portals::new(&map(), &[(ivec2(0, 0), ivec2(2, 0))])),
     "the portal end [2, 0] blocks; choose a free tile")]
 #[case::portal_outside(text_of(Portals::new(&map(), &[(ivec2(0, 0), ivec2(0, 9))])),
@@ -137,7 +137,7 @@ fn warnings_say_what_it_will_feel_like() {
 
 #[test]
 fn a_passage_is_one_line() {
-    let mut posts = Obstacles::new();
+    let mut posts = World::new();
     posts.add(Solid::box_from_corners(vec2(4.0, -5.0), vec2(6.0, 5.0)).unwrap());
     let mut cart =
         Walker::new(Vec2::ZERO, Footprint::rect(2.0, 2.0).unwrap(), Gait::new(8.0, 1e6, 1e6).unwrap());

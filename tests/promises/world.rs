@@ -13,11 +13,11 @@ use rstest::rstest;
 use crate::scene::{Dice, any_footprint, map, random_slopes};
 
 /// A world of a map, some walls and a play area, each there or not, and the same parts apart.
-fn parts(grid: &TileGrid, seed: u64, with: [bool; 3]) -> (World, TileGrid, Obstacles, Option<PlayArea>) {
+fn parts(grid: &TileGrid, seed: u64, with: [bool; 3]) -> (World, TileGrid, World, Option<PlayArea>) {
     let mut dice = Dice::new(seed);
     let empty = map(&["."]).with_outside(Outside::Open).with_origin(Vec2::splat(1e6)).unwrap();
     let mut world = World::new();
-    let mut walls = Obstacles::new();
+    let mut walls = World::new();
     if with[0] {
         world = world.with_map(grid.clone());
     }
@@ -136,7 +136,7 @@ fn a_door_of_a_world_pushes_no_mover_through_another_wall() {
     let pushed = push(&world, &feet, Vec2::ZERO, &moving);
     assert_eq!((pushed.position, pushed.squeezed), (vec2(2.0, 0.0), Some(post_id)));
 
-    let mut stores = (Obstacles::new(), Obstacles::new());
+    let mut stores = (World::new(), World::new());
     let ids = (stores.0.add(post), stores.1.add(door));
     assert_eq!(ids.0, ids.1, "equal ids in two stores are what a world is for");
 }

@@ -1,13 +1,13 @@
 //! A small world with every kind of mover in it, and the hands that move them.
 
-use ambulant::arcade::{AtWall, Ball, Breakables, Hover, Projectile};
+use ambulant::arcade::{Ball, Decision, Hover, Projectile, tick_balls};
 use ambulant::drive::{Drag, Falling, Glide, Helm, Pace, Steering};
 use ambulant::intent::Directions;
 use ambulant::pose::{DiagonalRule, Lean, Pose, Sectors, Stance, WalkCycle};
 use ambulant::prelude::*;
 use ambulant::shape::{Polygon, Solid};
 use ambulant::steps::{Claims, MoverId, StepGround, StepMode, StepRules, Stepper, tick_together};
-use ambulant::terrain::{ObstacleId, Obstacles, PlayArea, Wall};
+use ambulant::terrain::{PlayArea, Wall, World as Walls};
 use ambulant::time::Ticks;
 use ambulant::travel::{MovingWall, push};
 use ambulant::walker::Character;
@@ -19,18 +19,15 @@ pub(crate) struct World {
     seed: u64,
     pub(crate) tick: u32,
     ticks: Ticks,
-    map: TileGrid,
-    stones: Obstacles,
-    door: ObstacleId,
-    breakables: Breakables,
-    edges: PlayArea,
+    walls: Walls,
+    door: Wall,
     pace: Walker<Pace>,
     gait: Character<Gait>,
     glide: Walker<Glide>,
     helm: Walker<Helm>,
     falling: Walker<Falling<Gait>>,
     hover: Hover,
-    ball: Ball,
+    balls: [Ball; 2],
     shot: Projectile,
     claims: Claims,
     steppers: Vec<Stepper>,
@@ -58,18 +55,18 @@ impl World {
             .with('%', TileKind::wall("pane"))
             .with('.', TileKind::floor("path"));
         let map = TileGrid::from_rows(&ROWS, &legend).unwrap().with_tile_size(16.0).unwrap();
-        let mut stones = Obstacles::new();
+        let area = PlayArea::new(Vec2::ZERO, vec2(256.0, 192.0)).unwrap();
+        let mut stones = Walls::new().with_map(map.clone()).with_play_area(area);
         let door = stones.add(Solid::box_from_corners(vec2(100.0, 120.0), vec2(104.0, 140.0)).unwrap());
         stones.add(Solid::circle(vec2(60.0, 130.0), 7.0).unwrap());
         stones.add(Solid::segment(vec2(150.0, 130.0), vec2(190.0, 150.0)).unwrap());
         let slab = [vec2(200.0, 40.0), vec2(225.0, 55.0), vec2(205.0, 70.0)];
         stones.add(Solid::Polygon(Polygon::new(&slab).unwrap()));
-        let mut breakables = Breakables::default();
         let pane = map.kind_named("pane").unwrap();
-        breakables.set_kind_hits(pane, 200);
+        stones.set_kind_hits(pane, 200);
         // All have a crack: the first strike of a pane is noted, and takes room.
         for tile in (0..192).filter_map(|index| map.tile_of_index(index)) {
-            let _ = breakables.strike(Wall::Tile(tile), &map);
+            let _ = stones.strike(Wall::Tile(tile));
         }
         let (boots, round) = (Footprint::rect(8.0, 6.0).unwrap(), Footprint::circle(4.0).unwrap());
         let gait = Gait::new(60.0, 300.0, 400.0).unwrap();
@@ -93,10 +90,8 @@ impl World {
             seed,
             tick: 0,
             ticks: Ticks::new(60.0).unwrap(),
-            stones,
+            walls: stones,
             door,
-            breakables,
-            edges: PlayArea::new(Vec2::ZERO, vec2(256.0, 192.0)).unwrap(),
             pace: Walker::new(place, boots, Pace::new(70.0).unwrap()),
             gait: Character::new(Walker::new(vec2(120.0, 40.0), round, gait), pose),
             glide: Walker::new(vec2(180.0, 100.0), round, Glide::new(200.0, drag, 1.0).unwrap()),
@@ -107,13 +102,12 @@ impl World {
                 Falling::new(gait, vec2(0.0, 300.0), 200.0).unwrap(),
             ),
             hover: Hover::new(6.0, 40.0, 60.0).unwrap(),
-            ball: Ball::new(vec2(30.0, 90.0), vec2(90.0, -70.0), round),
+            balls: [vec2(90.0, -70.0), vec2(-40.0, 55.0)].map(|way| Ball::new(vec2(30.0, 90.0), way, round)),
             shot: Projectile::aimed(place, vec2(200.0, 20.0), 150.0, Footprint::circle(1.0).unwrap())
                 .unwrap()
                 .with_bounces(4),
             claims,
             steppers,
-            map,
         }
     }
 
@@ -129,22 +123,17 @@ impl World {
         let dt = self.ticks.seconds();
         let intents: [Intent; 5] = std::array::from_fn(|hand| self.held(hand).intent(YAxis::Down));
         self.slide_door(dt);
-        let walls = (&self.map, &self.stones);
-        let _ = self.pace.tick(intents[0], dt, &walls);
-        let _ = self.gait.tick(intents[1], dt, &walls, |_| {});
-        let _ = self.glide.tick(intents[2], dt, &walls);
-        let _ = self.helm.tick(intents[3], dt, &walls);
-        let _ = self.falling.tick(intents[4], dt, &walls);
+        let walls = &self.walls;
+        let _ = self.pace.tick(intents[0], dt, walls);
+        let _ = self.gait.tick(intents[1], dt, walls, |_| {});
+        let _ = self.glide.tick(intents[2], dt, walls);
+        let _ = self.helm.tick(intents[3], dt, walls);
+        let _ = self.falling.tick(intents[4], dt, walls);
         let (footprint, at) = (self.falling.footprint, self.falling.position);
-        self.falling.position = self.hover.tick(&walls, &footprint, at, Vec2::Y, dt);
-        let mut world = (&self.map, &self.stones);
-        let breakables = &mut self.breakables;
-        let _ = self.ball.tick(dt, &mut world, Some(&self.edges), |world, hit| {
-            let _ = breakables.strike(hit.wall, world.0);
-            AtWall::Bounce(1.0)
-        });
-        let _ = self.shot.tick(dt, &walls);
-        let ground = StepGround::new(&self.map);
+        self.falling.position = self.hover.tick(walls, &footprint, at, Vec2::Y, dt);
+        let _ = self.shot.tick(dt, walls);
+        tick_balls(&mut self.balls, dt, &mut self.walls, |_, _| Decision::bounce(1.0).hitting_wall());
+        let ground = StepGround::new(self.walls.map().unwrap());
         let wish = |id: MoverId| intents[id.number() as usize].into();
         tick_together(&mut self.steppers, wish, dt, &ground, &mut self.claims, |_, _| {});
     }
@@ -152,11 +141,9 @@ impl World {
     /// The door goes down and up, and moves whoever is in its way.
     fn slide_door(&mut self, dt: f32) {
         let way = vec2(0.0, if self.tick / 60 % 2 == 0 { 20.0 } else { -20.0 }) * dt;
-        let solid = *self.stones.get(self.door).unwrap();
-        let moving = MovingWall { wall: Wall::Obstacle(self.door), solid, displacement: way, carries: false };
-        let walls = (&self.map, &self.stones);
-        self.pace.position = push(&walls, &self.pace.footprint, self.pace.position, &moving).position;
-        self.stones.set(self.door, solid.moved(way));
+        let moving = MovingWall::of(&self.walls, self.door, way).unwrap();
+        self.pace.position = push(&self.walls, &self.pace.footprint, self.pace.position, &moving).position;
+        self.walls.place(self.door, moving.solid.moved(way));
     }
 
     /// The keys of a hand at this tick: others every quarter of a second, the same for the same seed.

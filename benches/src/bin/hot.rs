@@ -10,7 +10,7 @@ use ambulant::direction::Angle;
 use ambulant::drive::{Drag, Drive, Glide, Helm, Momentum, Motion, Steering};
 use ambulant::prelude::*;
 use ambulant::steps::{Claims, StepGround, StepRules, Stepper};
-use ambulant::terrain::{Obstacles, Terrain, WallFilter};
+use ambulant::terrain::{Terrain, WallFilter, World};
 use ambulant::travel::slide;
 use ambulant_benches::{Dice, filled_grid, free_place, mixed_obstacles};
 
@@ -64,7 +64,7 @@ fn sliding(percent: u64, footprint: Footprint, times: u32) {
 fn first_hit(times: u32) {
     let mut dice = Dice::new(4);
     let (solids, size) = mixed_obstacles(10_000, &mut dice);
-    let mut store = Obstacles::new();
+    let mut store = World::new();
     solids.iter().for_each(|solid| {
         store.add(*solid);
     });

@@ -9,13 +9,13 @@ use std::fmt::Write as _;
 use std::process::ExitCode;
 use std::time::Instant;
 
-use ambulant::arcade::{AtWall, Ball};
+use ambulant::arcade::{Ball, Decision, tick_balls};
 use ambulant::direction::{Angle, Corner, Side};
 use ambulant::drive::{Drag, Drive, Falling, Glide, Helm, Motion, Pace, Steering};
 use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Solid};
 use ambulant::steps::{Claims, StepGround, StepMode, StepRules, Stepper, tick_together};
-use ambulant::terrain::{FoundWall, Hit, ObstacleId, Obstacles, Terrain, Wall, WallFilter};
+use ambulant::terrain::{FoundWall, Hit, Terrain, Wall, WallFilter, World};
 use ambulant::travel::{Contact, MovingWall, push, push_out, slide};
 use ambulant_benches::{Dice, free_place, mixed_obstacles};
 use rayon::prelude::*;
@@ -75,7 +75,7 @@ const PARTLY: [(char, &str); 6] = [
 /// What stands in a scene.
 struct Scene {
     rows: Vec<String>,
-    walls: (TileGrid, Obstacles),
+    walls: (TileGrid, World),
     solids: Vec<Solid>,
 }
 
@@ -105,7 +105,7 @@ impl Scene {
 
 /// The walls of a scene, watched: the first way that ends in a wall, from a place outside of all walls.
 struct Witness<'a> {
-    walls: &'a (TileGrid, Obstacles),
+    walls: &'a (TileGrid, World),
     found: Cell<Option<(Vec2, Vec2)>>,
 }
 
@@ -154,7 +154,7 @@ fn asked(scene: &Scene, shape: &Footprint, again: impl FnOnce(&Witness<'_>)) -> 
     }
 }
 
-fn built(rows: &[String], solids: &[Solid]) -> (TileGrid, Obstacles) {
+fn built(rows: &[String], solids: &[Solid]) -> (TileGrid, World) {
     let legend = Legend::new()
         .with('#', TileKind::wall("bed"))
         .with('.', TileKind::floor("path"))
@@ -165,7 +165,7 @@ fn built(rows: &[String], solids: &[Solid]) -> (TileGrid, Obstacles) {
         .with('v', TileKind::floor("ledge").closed_from(Side::Top))
         .with('>', TileKind::floor("ledge").closed_from(Side::Left));
     let grid = TileGrid::from_rows(rows, &legend).expect("even rows").with_tile_size(TILE).expect("in range");
-    let mut store = Obstacles::new();
+    let mut store = World::new();
     solids.iter().for_each(|solid| {
         store.add(*solid);
     });
@@ -316,17 +316,18 @@ fn fly(seed: u64, scene: &Scene, shape: Footprint, speed: f32, dice: &mut Dice) 
     let size = SIDE as f32 * TILE;
     let start = free_place(&scene.walls, &shape, size, dice);
     let mut ball = Ball::new(start, dice.direction() * speed, shape);
-    let mut world = &scene.walls;
+    let mut world = World::new().with_map(scene.walls.0.clone());
+    for solid in &scene.solids {
+        let _ = world.add(*solid);
+    }
     for tick in 0..TICKS {
-        let mut before = ball;
-        let _ = ball.tick(1.0 / 60.0, &mut world, None, |_, _| AtWall::Bounce(1.0));
+        let before = ball;
+        tick_balls(core::slice::from_mut(&mut ball), 1.0 / 60.0, &mut world, |_, _| Decision::bounce(1.0));
         if (ball.velocity.length() - speed).abs() > speed * SPEED_DRIFT {
             return Err(broke(seed, tick, "ball", "its speed changed"));
         }
         if scene.walls.overlaps(&shape, ball.position, &WallFilter::ALL) {
-            let what = asked(scene, &shape, |mut witness| {
-                let _ = before.tick(1.0 / 60.0, &mut witness, None, |_, _| AtWall::Bounce(1.0));
-            });
+            let what = question(scene, &shape, before.position, before.velocity / 60.0);
             return Err(broke(seed, tick, "ball", &format!("it lies in a wall at {}{what}", ball.position)));
         }
         if ball.position.min_element() < 0.0 || ball.position.max_element() > size {
@@ -341,17 +342,16 @@ fn give_way(seed: u64, scene: &Scene, shape: Footprint, gait: Gait, dice: &mut D
     let size = SIDE as f32 * TILE;
     let mut walls = scene.walls.clone();
     let mut walker = Walker::new(free_place(&walls, &shape, size, dice), shape, gait);
-    let some: Vec<ObstacleId> = walls.1.iter().map(|(id, _)| id).step_by(6).collect();
-    let mut doors: Vec<(ObstacleId, Vec2)> =
+    let some: Vec<Wall> = walls.1.walls().map(|(id, _)| id).step_by(6).collect();
+    let mut doors: Vec<(Wall, Vec2)> =
         some.into_iter().map(|id| (id, dice.direction() * 10f32.powf(dice.number(0.0, 2.5)))).collect();
     let mut intent = Intent::NONE;
     for tick in 0..TICKS {
         let dt = [1.0 / 30.0, 1.0 / 60.0, 1.0 / 144.0][(dice.bits() >> 40) as usize % 3];
         for (id, velocity) in &mut doors {
-            let Some(&solid) = walls.1.get(*id) else { continue };
+            let Some(&solid) = walls.1.solid(*id) else { continue };
             let displacement = *velocity * dt;
-            let moving =
-                MovingWall { wall: Wall::Obstacle(*id), solid, displacement, carries: tick % 2 == 0 };
+            let moving = MovingWall { wall: *id, solid, displacement, carries: tick % 2 == 0 };
             let pushed = push(&walls, &shape, walker.position, &moving);
             let moved = solid.moved(displacement);
             let leaves = !Aabb { min: Vec2::ZERO, max: Vec2::splat(size) }.overlaps(&moved.bounds());
@@ -362,7 +362,7 @@ fn give_way(seed: u64, scene: &Scene, shape: Footprint, gait: Gait, dice: &mut D
             }
             let before = walker.position;
             walker.position = pushed.position;
-            walls.1.set(*id, moved);
+            walls.1.place(*id, moved);
             if walls.overlaps(&shape, walker.position, &WallFilter::ALL) {
                 let out = push_out(&walls, &shape, walker.position, TILE);
                 let what = format!(

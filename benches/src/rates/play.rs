@@ -113,7 +113,7 @@ fn tick_once(
 /// Moves each door by a tick and pushes the mover out of its way, one door after the other.
 fn slide_doors(
     scene: &Scene,
-    walls: &mut (TileGrid, ambulant::terrain::Obstacles, ambulant::terrain::Obstacles),
+    walls: &mut (TileGrid, ambulant::terrain::World, ambulant::terrain::World),
     doors: &mut [(Vec2, f64)],
     walker: &mut Walker<AnyDrive>,
     now: f64,
@@ -123,13 +123,13 @@ fn slide_doors(
         if now - *turned > f64::from(door.turns_after) {
             (*velocity, *turned) = (-*velocity, now);
         }
-        let Some(&solid) = walls.1.get(door.id) else { continue };
+        let Some(&solid) = walls.1.solid(door.id) else { continue };
         let displacement = *velocity * dt;
-        let moving = MovingWall { wall: Wall::Obstacle(door.id), solid, displacement, carries: false };
+        let moving = MovingWall { wall: door.id, solid, displacement, carries: false };
         let pushed = push(&*walls, &walker.footprint, walker.position, &moving);
         if pushed.squeezed.is_none() {
             walker.position = pushed.position;
-            walls.1.set(door.id, solid.moved(displacement));
+            walls.1.place(door.id, solid.moved(displacement));
             debug_assert!(!walls.overlaps(&walker.footprint, walker.position, &WallFilter::ALL) || dt > 0.0);
         }
     }

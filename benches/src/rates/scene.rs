@@ -4,7 +4,7 @@ use ambulant::direction::{Axis, Corner, Side};
 use ambulant::drive::{AnyDrive, Drag, Glide, Helm, Pace, Steering, Surface};
 use ambulant::prelude::*;
 use ambulant::shape::{Polygon, Solid};
-use ambulant::terrain::{ObstacleId, Obstacles};
+use ambulant::terrain::{Wall, World};
 
 use crate::{Dice, free_place};
 
@@ -70,7 +70,7 @@ impl Class {
 #[derive(Debug, Clone, Copy)]
 pub struct Door {
     /// Which wall of the store.
-    pub id: ObstacleId,
+    pub id: Wall,
     /// How fast it slides, in units/s.
     pub velocity: Vec2,
     /// How long it slides one way, in seconds.
@@ -81,7 +81,7 @@ pub struct Door {
 #[derive(Debug, Clone)]
 pub struct Scene {
     /// Tiles, and two stores of free-standing walls.
-    pub walls: (TileGrid, Obstacles, Obstacles),
+    pub walls: (TileGrid, World, World),
     /// Walls of the first store that move.
     pub doors: Vec<Door>,
     /// What the mover covers.
@@ -115,7 +115,7 @@ impl Scene {
         let size = vec2(COLUMNS as f32, ROWS as f32) * tile;
         let origin = if pick(&mut dice, 2) == 0 { Vec2::ZERO } else { dice.place(700.0) };
         let grid = tiles(class, tile, origin, &mut dice);
-        let mut first = Obstacles::new();
+        let mut first = World::new();
         let mut second = with_other_ids();
         for number in 0..if class == Class::OpenFloor { 0 } else { 14 } {
             for solid in standing(class, number, tile, origin, size, &mut dice) {
@@ -294,8 +294,8 @@ fn keys(dice: &mut Dice) -> Vec<(f64, Intent)> {
 }
 
 /// An empty store whose walls get other ids than those of a new one, so that each names one wall of a scene.
-fn with_other_ids() -> Obstacles {
-    let mut store = Obstacles::new();
+fn with_other_ids() -> World {
+    let mut store = World::new();
     let unit = Solid::box_from_corners(Vec2::ZERO, Vec2::ONE).expect("in range");
     let used: Vec<_> = (0..64).map(|_| store.add(unit)).collect();
     used.into_iter().for_each(|id| {

@@ -1,6 +1,6 @@
 //! Floor that no actor can reach, narrow gaps, and places without a way back.
 
-use ambulant::terrain::{Filtered, Layers, Obstacles, TileGrid};
+use ambulant::terrain::{Filtered, Layers, TileGrid, World};
 use glam::IVec2;
 
 use super::Finding;
@@ -84,7 +84,7 @@ fn named(map: &TileGrid, tiles: &[IVec2]) -> String {
 }
 
 /// The obstacles that stand still: one that moves may be out of the way at some time.
-fn still(scenario: &Scenario) -> Obstacles {
+fn still(scenario: &Scenario) -> World {
     let mut store = scenario.standing.store().clone();
     for item in scenario.standing.iter().filter(|item| item.course.is_some()) {
         store.set_layers(item.id, Layers::NONE);
@@ -107,7 +107,7 @@ struct Walked<'a> {
 const CRUMB: f32 = 1.0 / 64.0;
 
 impl<'a> Walked<'a> {
-    fn by(actor: &Actor, map: &'a TileGrid, store: &Obstacles) -> Self {
+    fn by(actor: &Actor, map: &'a TileGrid, store: &World) -> Self {
         let all = (map, store);
         let terrain = Filtered::new(&all, actor.mask);
         let lattice = |footprint| Lattice::over(map.size(), map.tile_size(), map.area().min, footprint);

@@ -46,17 +46,17 @@ impl MapCells {
     ) {
         let Some(view) = self.view(session, area, frame) else { return };
         let field = session.stage().field();
-        let walls = Walls::new(&field.grid);
+        let walls = Walls::new(field.grid());
         let shown = view.shows();
         let standing: Vec<(Solid, Color)> = session
             .scenario()
             .standing
             .iter()
-            .filter_map(|item| Some((*field.store.get(item.id)?, standing_colour(session, &item.name))))
+            .filter_map(|item| Some((*field.world.solid(item.id)?, standing_colour(session, &item.name))))
             .filter(|(solid, _)| solid.bounds().overlaps(&shown))
             .collect();
         let crates: Vec<Aabb> =
-            session.stage().crates().into_iter().map(|tile| field.grid.tile_area(tile)).collect();
+            session.stage().crates().into_iter().map(|tile| field.grid().tile_area(tile)).collect();
         let movers = movers(session);
         let track: Vec<Vec2> = session.track().rev().take(TRACK).map(|row| row.position).collect();
         let dot_size = 1.0 / view.scale();
@@ -78,7 +78,7 @@ impl MapCells {
             if crates.iter().any(|area| area.contains(place)) {
                 return CRATE;
             }
-            let ground = walls.colour_at(&field.grid, place);
+            let ground = walls.colour_at(field.grid(), place);
             let near = |at: &Vec2| (*at - place).abs().max_element() < dot_size * 0.5;
             if track.iter().any(near) { mixed(ground, colours::actor(session.actor()), 0.55) } else { ground }
         };

@@ -313,11 +313,11 @@ impl<'a> Session<'a> {
 
     /// How much room there is round the actor, up to some tiles.
     pub(crate) fn feelers(&self) -> Feelers {
-        let all = self.now.stage.field().walls();
+        let all = &self.now.stage.field().world;
         let actor = &self.scenario.actors[self.actor];
         let mask = if self.through_walls { Layers::NONE } else { actor.mask };
         let reach = REACH * self.scenario.map.tile_size();
-        Feelers::of(&Filtered::new(&all, mask), &actor.footprint, self.now.row.position, reach)
+        Feelers::of(&Filtered::new(all, mask), &actor.footprint, self.now.row.position, reach)
     }
 }
 

@@ -2,7 +2,7 @@
 
 use ambulant::direction::{Corner, Side};
 use ambulant::shape::{Aabb, Solid};
-use ambulant::terrain::{ObstacleId, TileForm, TileGrid, TileKind};
+use ambulant::terrain::{TileForm, TileGrid, TileKind, Wall};
 use glam::{IVec2, Vec2};
 
 use super::map_view::MapView;
@@ -39,12 +39,7 @@ pub(super) fn draw_ground(sheet: &mut Sheet, view: &MapView, map: &TileGrid) {
 }
 
 /// The free-standing obstacles where they start, and where those that move have been at the end.
-pub(super) fn draw_standing(
-    sheet: &mut Sheet,
-    view: &MapView,
-    scenario: &Scenario,
-    moved: &[(ObstacleId, Vec2)],
-) {
+pub(super) fn draw_standing(sheet: &mut Sheet, view: &MapView, scenario: &Scenario, moved: &[(Wall, Vec2)]) {
     for item in scenario.standing.iter() {
         let colour = standing_colour(scenario, &item.name);
         let plain = LayerNames::is_plain(item.layers);

@@ -5,7 +5,7 @@ use std::collections::HashSet;
 use ambulant::direction::Side;
 use ambulant::drive::Surface;
 use ambulant::steps::StrideEvent;
-use ambulant::terrain::{TileForm, TileKind};
+use ambulant::terrain::{KindId, TileForm, TileKind};
 use glam::{IVec2, Vec2};
 
 use super::ground::{kind_colour, standing_colour, tile_detail};
@@ -68,9 +68,9 @@ fn tiles(column: &mut Column<'_>, scenario: &Scenario) {
     let map = &scenario.map;
     let size = map.size();
     let places = (0..size.y).flat_map(|row| (0..size.x).map(move |at| IVec2::new(at, row)));
-    let on_map: HashSet<usize> = places.filter_map(|tile| map.kind_index(tile)).collect();
+    let on_map: HashSet<KindId> = places.filter_map(|tile| map.kind_id(tile)).collect();
     let mut listed: Vec<&str> = Vec::new();
-    for (_, kind) in map.kinds().iter().enumerate().filter(|(place, _)| on_map.contains(place)) {
+    for (_, kind) in map.kind_ids().filter(|(id, _)| on_map.contains(id)) {
         // The four halves of one thing are one entry.
         if listed.contains(&kind.name()) {
             continue;

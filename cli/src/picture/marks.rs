@@ -1,6 +1,6 @@
 //! Lines that are drawn over a map where asked: rays, and feelers at a time.
 
-use ambulant::terrain::{Filtered, Obstacles, WallFilter, ray};
+use ambulant::terrain::{Filtered, WallFilter, World, ray};
 use ambulant::travel::free_distance;
 use glam::Vec2;
 
@@ -61,7 +61,7 @@ fn feelers(
     sheet: &mut Sheet,
     view: &MapView,
     scenario: &Scenario,
-    store: &Obstacles,
+    store: &World,
     recording: &Recording,
     time: f64,
 ) {

@@ -1,7 +1,7 @@
 //! What a question is put to: a scenario's walls, or walls of its own.
 
 use ambulant::direction::YAxis;
-use ambulant::terrain::{Obstacles, TileGrid, Wall};
+use ambulant::terrain::{TileGrid, Wall, World};
 
 use crate::scenario::{LayerNames, Scenario};
 
@@ -9,8 +9,8 @@ use crate::scenario::{LayerNames, Scenario};
 #[derive(Debug, Clone)]
 pub(crate) struct Walls {
     pub(super) map: Option<TileGrid>,
-    pub(super) store: Obstacles,
-    /// Of the obstacles, in the order of their slots.
+    pub(super) store: World,
+    /// Of the free-standing walls, in their order.
     pub(super) names: Vec<String>,
     pub(crate) layers: LayerNames,
 }
@@ -18,7 +18,7 @@ pub(crate) struct Walls {
 impl Walls {
     /// No walls, to be added to.
     pub(super) fn none() -> Self {
-        Self { map: None, store: Obstacles::new(), names: Vec::new(), layers: LayerNames::default() }
+        Self { map: None, store: World::new(), names: Vec::new(), layers: LayerNames::default() }
     }
 
     /// The walls of a scenario, as they stand at the start.
@@ -32,7 +32,7 @@ impl Walls {
     }
 
     /// All that blocks: a map is a list of none or one.
-    pub(super) fn terrain(&self) -> (&[TileGrid], &Obstacles) {
+    pub(super) fn terrain(&self) -> (&[TileGrid], &World) {
         (self.map.as_slice(), &self.store)
     }
 
@@ -49,8 +49,8 @@ impl Walls {
                     format!("{} {},{}", kind.name(), tile.x, tile.y)
                 })
             }
-            Wall::Obstacle(id) => {
-                let place = self.store.iter().position(|(known, _)| known == id).unwrap_or_default();
+            Wall::Obstacle(_) => {
+                let place = self.store.walls().position(|(known, _)| known == wall).unwrap_or_default();
                 self.names.get(place).cloned().unwrap_or_default()
             }
             other => other.to_string(),

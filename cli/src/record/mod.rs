@@ -8,7 +8,7 @@ mod kind;
 mod table;
 
 use ambulant::direction::Facing;
-use ambulant::terrain::ObstacleId;
+use ambulant::terrain::Wall;
 use glam::{IVec2, Vec2};
 
 use crate::scenario::Scenario;
@@ -43,11 +43,11 @@ pub(crate) struct Recording {
     /// The claimed tiles, by time.
     pub(crate) claims: Vec<(f64, Vec<IVec2>)>,
     /// The obstacles that broke, and when.
-    pub(crate) shattered: Vec<(f64, ObstacleId)>,
+    pub(crate) shattered: Vec<(f64, Wall)>,
     /// Where the things that can be pushed are, from each time on.
     pub(crate) crates: Changes<IVec2>,
     /// How far from their start the walls that move are, from each time on.
-    pub(crate) moved: Changes<(ObstacleId, Vec2)>,
+    pub(crate) moved: Changes<(Wall, Vec2)>,
 }
 
 /// A list that changes now and then: all of it, from each time on at which it changed.

@@ -14,7 +14,7 @@ mod vary;
 use std::path::{Path, PathBuf};
 
 use ambulant::Warning;
-use ambulant::arcade::{AngleLimits, Breakables, Hover, Paddle};
+use ambulant::arcade::{AngleLimits, Hover, Paddle};
 use ambulant::direction::{Angle, Facing, YAxis};
 use ambulant::drive::{AnyDrive, Surface};
 use ambulant::intent::{Directions, Intent, Opposites, PressOrder};
@@ -55,7 +55,7 @@ pub(crate) struct Scenario {
     /// What the four sides do, where the map says so.
     pub(crate) edges: Option<PlayArea>,
     /// How many hits walls take.
-    pub(crate) breakables: Breakables,
+    pub(crate) breaking: Vec<(String, u32)>,
     pub(crate) actors: Vec<Actor>,
     pub(crate) expectations: Vec<Expectation>,
 }

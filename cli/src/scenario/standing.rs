@@ -1,7 +1,7 @@
 //! What blocks in a scenario: its map and its free-standing obstacles, each with its name.
 
 use ambulant::shape::Solid;
-use ambulant::terrain::{Layers, ObstacleId, Obstacles, TileKind, Wall};
+use ambulant::terrain::{Layers, TileKind, Wall, World};
 use glam::Vec2;
 
 use super::Scenario;
@@ -12,7 +12,7 @@ const EDGE: &str = "the map's edge";
 /// Free-standing obstacles with their names.
 #[derive(Debug, Clone, Default)]
 pub(crate) struct Standing {
-    store: Obstacles,
+    store: World,
     items: Vec<Item>,
 }
 
@@ -20,7 +20,7 @@ pub(crate) struct Standing {
 #[derive(Debug, Clone)]
 pub(crate) struct Item {
     pub(crate) name: String,
-    pub(crate) id: ObstacleId,
+    pub(crate) id: Wall,
     pub(crate) layers: Layers,
     /// Its shape at the start.
     pub(crate) solid: Solid,
@@ -79,16 +79,16 @@ impl Standing {
     }
 
     /// The obstacles alone, as they stand at the start.
-    pub(crate) fn store(&self) -> &Obstacles {
+    pub(crate) fn store(&self) -> &World {
         &self.store
     }
 
     /// The obstacles alone, as their courses have them at a time.
-    pub(crate) fn store_at(&self, time: f64) -> Obstacles {
+    pub(crate) fn store_at(&self, time: f64) -> World {
         let mut store = self.store.clone();
         for item in &self.items {
             if let Some(course) = &item.course {
-                store.set(item.id, item.solid.moved(course.offset(time)));
+                store.place(item.id, item.solid.moved(course.offset(time)));
             }
         }
         store
@@ -116,8 +116,8 @@ impl Scenario {
     pub(crate) fn wall_name(&self, wall: Wall) -> &str {
         match wall {
             Wall::Tile(tile) => self.map.kind(tile).map_or(EDGE, TileKind::name),
-            Wall::Obstacle(id) => {
-                let item = self.standing.items.iter().find(|item| item.id == id);
+            Wall::Obstacle(_) => {
+                let item = self.standing.items.iter().find(|item| item.id == wall);
                 item.map_or(EDGE, |item| item.name.as_str())
             }
             _ => EDGE,

@@ -1,11 +1,15 @@
 //! Balls: they bounce, and break things.
 
-use ambulant::arcade::{AtWall, Ball, BallEvent, Breakables, PaddlePart, Strike};
+use std::cell::Cell;
+
+use ambulant::arcade::{
+    Ball, BallEvent, Decision, Deflection, Impact, PaddleHit, PaddlePart, tick_balls_with,
+};
 use ambulant::direction::Facing;
 use ambulant::shape::{Aabb, Solid};
-use ambulant::terrain::{Hit, ObstacleId, Obstacles, TileGrid, Wall};
+use ambulant::terrain::Wall;
 use ambulant::travel::{MovingWall, push};
-use glam::{IVec2, Vec2};
+use glam::Vec2;
 
 use super::field::Field;
 use super::output::StepOutput;
@@ -21,9 +25,6 @@ pub(super) struct Flyers<'a> {
     scenario: &'a Scenario,
     balls: Vec<Flier>,
     shots: Shots<'a>,
-    breakables: Breakables,
-    /// The kind of tile that a broken one becomes.
-    floor: Option<usize>,
     paddles: Vec<PaddleNow>,
 }
 
@@ -36,20 +37,17 @@ struct Flier {
     held: Option<(usize, f64)>,
     /// From the paddle's place to its own while it is held.
     offset: Vec2,
-    in_play: bool,
     tally: Tally,
 }
 
-/// A hit of a ball in a step.
-struct BallHit {
-    hit: Hit,
-    text: String,
-    kind: EventKind,
-    /// The tile that broke.
-    tile: Option<IVec2>,
-    /// The angle at which a paddle deflected it.
-    degrees: Option<f32>,
+impl Flier {
+    fn flies(&self) -> bool {
+        self.held.is_none() && self.ball.is_in_play()
+    }
 }
+
+/// A ball that a paddle has just deflected.
+type Sent = (PaddleNow, Deflection);
 
 /// A paddle in this step.
 #[derive(Clone, Copy)]
@@ -67,16 +65,9 @@ impl<'a> Flyers<'a> {
             let mut ball = Ball::new(found.start, flying.velocity, found.footprint);
             (ball.mask, ball.angle_limits) = (found.mask, flying.angle_limits);
             let offset = flying.held.map_or(Vec2::ZERO, |(by, _)| found.start - scenario.actors[by].start);
-            Some(Flier { actor, ball, held: flying.held, offset, in_play: true, tally: Tally::default() })
+            Some(Flier { actor, ball, held: flying.held, offset, tally: Tally::default() })
         });
-        Self {
-            scenario,
-            balls: balls.collect(),
-            shots: Shots::new(scenario),
-            breakables: scenario.breakables.clone(),
-            floor: scenario.map.kinds().iter().position(|kind| !kind.blocks()),
-            paddles: Vec::new(),
-        }
+        Self { scenario, balls: balls.collect(), shots: Shots::new(scenario), paddles: Vec::new() }
     }
 
     /// The actors that are balls.
@@ -108,9 +99,13 @@ impl<'a> Flyers<'a> {
         self.paddles = paddles(self.scenario, players, before, dt);
         for place in 0..self.balls.len() {
             let mut flier = self.balls[place].clone();
-            self.fly(&mut flier, from, dt, field, &mut output);
+            self.is_held(&mut flier, from, dt, &mut output);
+            if flier.flies() {
+                self.struck_by_paddles(&mut flier, from, field, &mut output);
+            }
             self.balls[place] = flier;
         }
+        self.fly(from, dt, field, &mut output);
         self.shots.tick(from, to, players, field, &mut output);
         output
     }
@@ -138,58 +133,96 @@ impl<'a> Flyers<'a> {
         self.balls.iter().find(|flier| flier.actor == actor).map(|flier| flier.tally)
     }
 
-    fn fly(&mut self, flier: &mut Flier, from: f64, dt: f32, field: &mut Field, output: &mut StepOutput) {
-        if !flier.in_play || self.is_held(flier, from, dt, output) {
-            return;
+    /// Moves all balls that fly; the paddles are walls meanwhile.
+    fn fly(&mut self, from: f64, dt: f32, field: &mut Field, output: &mut StepOutput) {
+        let flying: Vec<usize> = (0..self.balls.len()).filter(|place| self.balls[*place].flies()).collect();
+        let mut balls: Vec<Ball> = flying.iter().map(|place| self.balls[*place].ball).collect();
+        let world = &mut field.world;
+        let solids: Vec<(Wall, PaddleNow)> =
+            self.paddles.iter().map(|paddle| (world.add(Solid::Box(paddle.lies)), *paddle)).collect();
+        let sent = Cell::new(None);
+        let decide = |_: &Ball, impact: &Impact| {
+            let paddle = solids.iter().find(|(wall, _)| *wall == impact.hit.wall);
+            let found = paddle.and_then(|(_, paddle)| self.deflected(paddle, impact));
+            sent.set(found);
+            match found {
+                Some((_, deflection)) => Decision::deflect(deflection.velocity),
+                None => Decision::bounce(1.0).hitting_wall(),
+            }
+        };
+        tick_balls_with(&mut balls, dt, world, decide, |event| {
+            let (BallEvent::Met { impact: Impact { ball, .. }, .. }
+            | BallEvent::Wrapped { ball, .. }
+            | BallEvent::Left { ball, .. }) = event
+            else {
+                return;
+            };
+            self.record(self.balls[flying[ball]].actor, from, &event, sent.get(), output);
+        });
+        for (wall, _) in solids {
+            world.remove(wall);
         }
-        self.struck_by_paddles(flier, from, field, output);
-
-        // The paddles are obstacles while the ball moves.
-        let mut store = field.store.clone();
-        let mut solids: Vec<(Wall, PaddleNow)> = Vec::new();
-        for paddle in &self.paddles {
-            solids.push((Wall::Obstacle(store.add(Solid::Box(paddle.lies))), *paddle));
+        for (place, ball) in flying.into_iter().zip(balls) {
+            let flier = &mut self.balls[place];
+            let speed = flier.ball.velocity.length();
+            flier.ball = ball;
+            flier.tally.add(speed * dt, speed, f64::from(dt), f64::from(dt));
         }
-        let edges = field.edges;
-        let mut world = (field.take_grid(), store, edges);
-        let (start, speed) = (flier.ball.position, flier.ball.velocity.length());
-        let mut velocity = flier.ball.velocity;
-        let mut hits: Vec<BallHit> = Vec::new();
-        let mut crossed = Vec::new();
-        let mut ball = flier.ball;
-        let bounces = ball.tick_with(
-            dt,
-            &mut world,
-            Some(&edges),
-            |(grid, store, _), hit| {
-                let paddle = solids.iter().find(|(wall, _)| *wall == hit.wall);
-                let (found, response) = match paddle {
-                    Some((_, paddle)) => self.at_paddle(paddle, hit, &mut velocity),
-                    None => self.at_wall(hit, &mut velocity, grid, store),
-                };
-                hits.extend(found);
-                response
-            },
-            |event| crossed.push(event),
-        );
-        field.put_back(world.0);
-        let end = from + f64::from(dt);
-        let broken = remove_broken(&mut field.store, &world.1);
-        output.shattered.extend(broken.into_iter().map(|id| (end, id)));
-        record_hits(flier.actor, start, speed, (from, dt), hits, output);
-        for event in crossed {
-            output.events.extend(crossing(flier.actor, end, event));
-        }
-        (flier.ball, flier.in_play) = (ball, bounces.in_play);
-        if !flier.in_play {
-            flier.ball.velocity = Vec2::ZERO;
-        }
-        flier.tally.add(speed * dt, speed, f64::from(dt), f64::from(dt));
     }
 
-    /// Keeps a held ball on its paddle until it is served; whether it is held for all of this step.
-    fn is_held(&self, flier: &mut Flier, from: f64, dt: f32, output: &mut StepOutput) -> bool {
-        let Some((by, serve_at)) = flier.held else { return false };
+    /// What a paddle does to a ball.
+    fn deflected(&self, paddle: &PaddleNow, impact: &Impact) -> Option<Sent> {
+        let rules = self.scenario.actors[paddle.actor].paddle?;
+        Some((*paddle, rules.deflect(&PaddleHit::of(impact, paddle.lies, paddle.velocity))))
+    }
+
+    /// Notes what happened to a ball.
+    fn record(
+        &self,
+        actor: usize,
+        from: f64,
+        event: &BallEvent,
+        sent: Option<Sent>,
+        output: &mut StepOutput,
+    ) {
+        let (time, kind, text) = match event {
+            BallEvent::Met { impact, broke, .. } => {
+                let time = from + f64::from(impact.seconds);
+                let (kind, text, degrees) = match sent {
+                    Some((paddle, found)) => {
+                        let name = &self.scenario.actors[paddle.actor].name;
+                        let degrees = (found.part == PaddlePart::Face).then(|| found.angle.to_degrees());
+                        (EventKind::SentOff, sent_off(name, &found), degrees)
+                    }
+                    None => {
+                        let (text, kind) = struck(self.scenario, impact, *broke);
+                        (kind, text, None)
+                    }
+                };
+                let (position, normal) = (impact.hit.position, impact.hit.normal);
+                output.bends.push(Bend { actor, time, position, normal, degrees });
+                match impact.hit.wall {
+                    Wall::Tile(tile) if *broke => output.broken.push((time, tile)),
+                    wall if *broke => output.shattered.push((time, wall)),
+                    _ => {}
+                }
+                (time, kind, text)
+            }
+            BallEvent::Wrapped { side, seconds, .. } => {
+                let text = format!("left at the {side} and entered on the other side");
+                (from + f64::from(*seconds), EventKind::Wrapped, text)
+            }
+            BallEvent::Left { side, seconds, .. } => {
+                (from + f64::from(*seconds), EventKind::Lost, format!("went out at the {side}"))
+            }
+            _ => return,
+        };
+        output.events.push(Event { time, actor, what: Happening::flew(kind, text) });
+    }
+
+    /// Keeps a held ball on its paddle until it is served.
+    fn is_held(&self, flier: &mut Flier, from: f64, dt: f32, output: &mut StepOutput) {
+        let Some((by, serve_at)) = flier.held else { return };
         if let Some(paddle) = self.paddles.iter().find(|paddle| paddle.actor == by) {
             let holder = &self.scenario.actors[by];
             let moved = paddle.lies.center() - holder.footprint.at(holder.start).center();
@@ -197,57 +230,21 @@ impl<'a> Flyers<'a> {
         }
         if serve_at > from + 1e-9 {
             flier.tally.add(0.0, 0.0, 0.0, f64::from(dt));
-            return true;
+            return;
         }
         flier.held = None;
         let what = Happening::flew(EventKind::Served, "was served".to_owned());
         output.events.push(Event { time: from, actor: flier.actor, what });
-        false
-    }
-
-    /// What a paddle does to a ball.
-    fn at_paddle(&self, paddle: &PaddleNow, hit: &Hit, velocity: &mut Vec2) -> (Option<BallHit>, AtWall) {
-        let actor = &self.scenario.actors[paddle.actor];
-        let Some(rules) = actor.paddle else { return (None, AtWall::Bounce(1.0)) };
-        let found = rules.deflect(paddle.lies, hit.point, hit.normal, *velocity, paddle.velocity);
-        *velocity = found.velocity;
-        let text = sent_off(&actor.name, found.part, found.angle, found.velocity);
-        let degrees = (found.part == PaddlePart::Face).then(|| found.angle.to_degrees());
-        let hit = BallHit { hit: *hit, text, kind: EventKind::SentOff, tile: None, degrees };
-        (Some(hit), AtWall::Deflect(found.velocity))
-    }
-
-    /// What a ball does at any other wall: it bounces, and a wall that breaks is removed.
-    fn at_wall(
-        &mut self,
-        hit: &Hit,
-        velocity: &mut Vec2,
-        grid: &mut TileGrid,
-        store: &mut Obstacles,
-    ) -> (Option<BallHit>, AtWall) {
-        *velocity -= hit.normal * (2.0 * velocity.dot(hit.normal));
-        let strike = self.breakables.strike(hit.wall, grid);
-        let (text, kind) = struck(self.scenario, hit, strike);
-        let tile = match hit.wall {
-            Wall::Tile(tile) if strike.broke => Some(tile),
-            _ => None,
-        };
-        if let Some(floor) = self.floor {
-            // The kind is there: it was found among them.
-            let _ = self.breakables.clear(strike, grid, floor, store);
-        }
-        (Some(BallHit { hit: *hit, text, kind, tile, degrees: None }), AtWall::Bounce(1.0))
     }
 
     /// A paddle that moves into a ball pushes and deflects it.
     fn struck_by_paddles(&self, flier: &mut Flier, from: f64, field: &Field, output: &mut StepOutput) {
-        let none = Obstacles::new();
         for paddle in &self.paddles {
             let before = Aabb { min: paddle.lies.min - paddle.way, max: paddle.lies.max - paddle.way };
-            let wall = Wall::Tile(IVec2::MAX);
+            let wall = Wall::Own(0);
             let moving =
                 MovingWall { wall, solid: Solid::Box(before), displacement: paddle.way, carries: false };
-            let pushed = push(&(&field.grid, &none), &flier.ball.footprint, flier.ball.position, &moving);
+            let pushed = push(field.grid(), &flier.ball.footprint, flier.ball.position, &moving);
             let Some(rules) = self.scenario.actors[paddle.actor].paddle else { continue };
             if pushed.position == flier.ball.position {
                 continue;
@@ -257,11 +254,15 @@ impl<'a> Flyers<'a> {
             if (flier.ball.velocity - paddle.velocity).dot(normal) >= 0.0 {
                 continue;
             }
-            let point = pushed.position;
-            let found = rules.deflect(paddle.lies, point, normal, flier.ball.velocity, paddle.velocity);
+            let found = rules.deflect(&PaddleHit {
+                lies: paddle.lies,
+                paddle_velocity: paddle.velocity,
+                point: pushed.position,
+                normal,
+                ball_velocity: flier.ball.velocity,
+            });
             flier.ball.velocity = found.velocity;
-            let text =
-                sent_off(&self.scenario.actors[paddle.actor].name, found.part, found.angle, found.velocity);
+            let text = sent_off(&self.scenario.actors[paddle.actor].name, &found);
             output.events.push(Event {
                 time: from,
                 actor: flier.actor,
@@ -269,40 +270,6 @@ impl<'a> Flyers<'a> {
             });
         }
     }
-}
-
-/// Notes the hits of a ball; the distance so far gives the time of each.
-fn record_hits(
-    actor: usize,
-    start: Vec2,
-    speed: f32,
-    (from, dt): (f64, f32),
-    hits: Vec<BallHit>,
-    output: &mut StepOutput,
-) {
-    let (mut last, mut flown) = (start, 0.0f32);
-    for BallHit { hit, text, kind, tile, degrees } in hits {
-        flown += last.distance(hit.position);
-        last = hit.position;
-        let part = if speed > 0.0 { f64::from(flown / speed) } else { 0.0 };
-        let time = from + part.min(f64::from(dt));
-        output.bends.push(Bend { actor, time, position: hit.position, normal: hit.normal, degrees });
-        output.broken.extend(tile.map(|tile| (time, tile)));
-        output.events.push(Event { time, actor, what: Happening::flew(kind, text) });
-    }
-}
-
-/// The event of a ball that crosses an edge.
-fn crossing(actor: usize, time: f64, event: BallEvent) -> Option<Event> {
-    let (kind, text) = match event {
-        BallEvent::Wrapped { side } => {
-            (EventKind::Wrapped, format!("left at the {side} and entered on the other side"))
-        }
-        BallEvent::Lost { side: Some(side) } => (EventKind::Lost, format!("went out at the {side}")),
-        BallEvent::Lost { side: None } => (EventKind::Lost, "was removed".to_owned()),
-        _ => return None,
-    };
-    Some(Event { time, actor, what: Happening::flew(kind, text) })
 }
 
 /// The paddles, and how they moved in this step.
@@ -318,23 +285,15 @@ fn paddles(scenario: &Scenario, players: &[Player<'_>], before: &[(usize, Aabb)]
         .collect()
 }
 
-/// Removes from one store what was broken in a copy of it; returns what that was.
-fn remove_broken(store: &mut Obstacles, after: &Obstacles) -> Vec<ObstacleId> {
-    let gone: Vec<_> = store.iter().map(|(id, _)| id).filter(|id| after.get(*id).is_none()).collect();
-    for id in &gone {
-        store.remove(*id);
-    }
-    gone
-}
-
-fn struck(scenario: &Scenario, hit: &Hit, strike: Strike) -> (String, EventKind) {
+fn struck(scenario: &Scenario, impact: &Impact, broke: bool) -> (String, EventKind) {
+    let hit = &impact.hit;
     let what = match hit.wall {
         Wall::Edge(side) => format!("the {side} edge"),
         wall => Touch::new(scenario, wall, hit.side).what(),
     };
-    match (strike.broke, strike.hits_left) {
+    match (broke, impact.hits_left) {
         (true, _) => (format!("broke {what}"), EventKind::Broke),
-        (false, Some(left)) => (format!("hit {what}, {left} to go"), EventKind::Struck),
+        (false, Some(left)) => (format!("hit {what}, {} to go", left - 1), EventKind::Struck),
         (false, None) if matches!(hit.wall, Wall::Edge(_)) => {
             (format!("bounced off {what}"), EventKind::Bounced)
         }
@@ -342,11 +301,11 @@ fn struck(scenario: &Scenario, hit: &Hit, strike: Strike) -> (String, EventKind)
     }
 }
 
-fn sent_off(name: &str, part: PaddlePart, angle: f32, velocity: Vec2) -> String {
-    let speed = velocity.length();
-    match part {
+fn sent_off(name: &str, found: &Deflection) -> String {
+    let speed = found.velocity.length();
+    match found.part {
         PaddlePart::Face => {
-            format!("was deflected by {name} at {} and {speed:.0} units/s", degrees(angle.to_degrees()))
+            format!("was deflected by {name} at {} and {speed:.0} units/s", degrees(found.angle.to_degrees()))
         }
         PaddlePart::End => format!("bounced off the end of {name}"),
         PaddlePart::Back => format!("bounced off the back of {name}"),

@@ -1,6 +1,6 @@
 //! What a step adds to the recording.
 
-use ambulant::terrain::ObstacleId;
+use ambulant::terrain::Wall;
 use glam::{IVec2, Vec2};
 
 use crate::record::{Bend, Event};
@@ -12,5 +12,5 @@ pub(super) struct StepOutput {
     pub(super) bends: Vec<Bend>,
     pub(super) broken: Vec<(f64, IVec2)>,
     pub(super) shots: Vec<(Vec2, Vec2)>,
-    pub(super) shattered: Vec<(f64, ObstacleId)>,
+    pub(super) shattered: Vec<(f64, Wall)>,
 }

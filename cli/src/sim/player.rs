@@ -13,7 +13,7 @@ use ambulant::travel::{MoveResult, MovingWall, push};
 use ambulant::walker::Walker;
 use glam::Vec2;
 
-use super::field::{Field, Walls};
+use super::field::Field;
 use super::touch::touched;
 use crate::record::{Event, EventKind, Happening, Row, Tally, Touch};
 use crate::scenario::{Actor, Asked, Change, Scenario};
@@ -117,22 +117,19 @@ impl<'a> Player<'a> {
 
     /// How much of its displacement a wall can move without squeezing it, 0 to 1.
     pub(super) fn room(&self, step: &MovingWall, field: &Field) -> f32 {
-        let terrain = field.walls();
-        let filtered = Filtered::new(&terrain, self.walker.mask);
+        let filtered = Filtered::new(&field.world, self.walker.mask);
         push(&filtered, &self.walker.footprint, self.walker.position, step).free
     }
 
     /// Is pushed or taken along by a moving wall.
     pub(super) fn pushed(&mut self, step: &MovingWall, field: &Field, time: f64, events: &mut Vec<Event>) {
-        let terrain = field.walls();
-        let filtered = Filtered::new(&terrain, self.walker.mask);
+        let filtered = Filtered::new(&field.world, self.walker.mask);
         let pushed = push(&filtered, &self.walker.footprint, self.walker.position, step);
         let squeezed = pushed.squeezed.is_some();
         if pushed.position == self.walker.position && !squeezed {
             return;
         }
         self.walker.position = pushed.position;
-        self.walker.residue = Vec2::ZERO;
         let known = self.moved_by.iter().position(|(wall, _, how)| (*wall, *how) == (step.wall, squeezed));
         let last = known.map(|place| self.moved_by.swap_remove(place).1);
         self.moved_by.push((step.wall, time, squeezed));
@@ -167,15 +164,15 @@ impl<'a> Player<'a> {
     fn after_a_step(&mut self, to: f64, dt: f32, field: &Field, events: &mut Vec<Event>) {
         let actor = &self.scenario.actors[self.actor];
         if let Some(hover) = actor.hover {
-            let (all, down) = (field.walls(), Vec2::Y * self.map.y_axis().downward());
-            let terrain = Filtered::new(&all, self.walker.mask);
+            let down = Vec2::Y * self.map.y_axis().downward();
+            let terrain = Filtered::new(&field.world, self.walker.mask);
             let (footprint, at) = (self.walker.footprint, self.walker.position);
             self.walker.position = hover.tick(&terrain, &footprint, at, down, dt);
         }
         let Some(edges) = self.scenario.edges else { return };
         let what = match edges.crossing(&self.walker.footprint, self.walker.position) {
             Crossing::Wrapped { side, position } => {
-                (self.walker.position, self.walker.residue) = (position, Vec2::ZERO);
+                self.walker.position = position;
                 Happening::flew(
                     EventKind::Wrapped,
                     format!("left at the {side} and entered on the other side"),
@@ -203,7 +200,7 @@ impl<'a> Player<'a> {
             intent: self.intent.vector(),
             facing: self.facing,
             tile: self.map.tile_at(at),
-            touching: touches(field.walls(), &self.walker)
+            touching: touches(field, &self.walker)
                 .iter()
                 .map(|hit| Touch::new(self.scenario, hit.wall, hit.side))
                 .collect(),
@@ -238,7 +235,7 @@ impl<'a> Player<'a> {
     /// Walks for a while with one intent, and notes what happens.
     fn walk(&mut self, from: f64, to: f64, field: &Field, events: &mut Vec<Event>) {
         let before = self.walker;
-        let result = self.walker.tick(self.intent, seconds(to - from), &field.walls());
+        let result = self.walker.tick(self.intent, seconds(to - from), &field.world);
         let moved = self.walker.position != before.position;
         if moved && !self.moving {
             let toward = self.toward(self.walker.position - before.position);
@@ -247,7 +244,7 @@ impl<'a> Player<'a> {
         self.note_touches(&before, &result, (from, to), field, events);
         // A mover on a belt moves although its own velocity is zero.
         let rests = |walker: &Mover| walker.velocity == Vec2::ZERO;
-        let carried = moved && self.walker.surface(&field.walls()).belt() != Vec2::ZERO;
+        let carried = moved && self.walker.surface(&field.world).belt() != Vec2::ZERO;
         let mut moving = if moved { to - from } else { 0.0 };
         if (moved || self.moving) && rests(&self.walker) && !carried {
             moving = if moved { self.first_instant(before, to - from, field, rests) } else { 0.0 };
@@ -283,7 +280,7 @@ impl<'a> Player<'a> {
         }
         for (touch, wall) in core::mem::take(&mut self.touching) {
             let touches_still = |walker: &Mover| {
-                touches(field.walls(), walker).iter().any(|hit| {
+                touches(field, walker).iter().any(|hit| {
                     let found = Touch::new(self.scenario, hit.wall, hit.side);
                     is_same(&touch, wall, &found, hit.wall)
                         || (touch.tile.is_some() && found.side == touch.side)
@@ -314,15 +311,15 @@ impl<'a> Player<'a> {
         for _ in 0..HALVINGS {
             let middle = f64::midpoint(before, after);
             let mut walker = start;
-            let _ = walker.tick(self.intent, seconds(middle), &field.walls());
+            let _ = walker.tick(self.intent, seconds(middle), &field.world);
             if is_true(&walker) { after = middle } else { before = middle }
         }
         after
     }
 }
 
-fn touches(terrain: Walls<'_>, walker: &Mover) -> Vec<Hit> {
-    touched(Filtered::new(&terrain, walker.mask), &walker.footprint, walker.position)
+fn touches(field: &Field, walker: &Mover) -> Vec<Hit> {
+    touched(Filtered::new(&field.world, walker.mask), &walker.footprint, walker.position)
 }
 
 /// Whether two touches are of one wall: one obstacle, or tiles of one kind on one side.

@@ -58,8 +58,9 @@ impl<'a> Shots<'a> {
                 continue;
             };
             puff = puff.with_bounces(shot.bounces);
-            puff.range = shot.range.unwrap_or(f32::INFINITY);
-            puff.lasts = shot.seconds.unwrap_or(f32::INFINITY);
+            // The scenario was checked: both are in range.
+            puff = shot.range.and_then(|range| puff.with_range(range).ok()).unwrap_or(puff);
+            puff = shot.seconds.and_then(|seconds| puff.with_time(seconds).ok()).unwrap_or(puff);
             let text = format!("fired a shot toward {}, {}", shot.toward.x, shot.toward.y);
             output.events.push(Event {
                 time: shot.at.max(from),
@@ -72,7 +73,7 @@ impl<'a> Shots<'a> {
         let dt = (to - from) as f32;
         let scenario = self.scenario;
         self.under_way.retain_mut(|flight| {
-            let end = flight.puff.tick(dt, &field.walls());
+            let end = flight.puff.tick(dt, &field.world);
             let Some(end) = end else { return true };
             let place = flight.puff.position();
             let text = match end {

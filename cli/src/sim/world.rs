@@ -3,7 +3,7 @@
 //! While a wall moves, or if there are a ball and a paddle, a run is played in steps of a fixed length at any tick
 //! rate, walls before actors, so that the tick rate does not decide where an actor is when a door closes.
 
-use ambulant::terrain::{ObstacleId, Wall};
+use ambulant::terrain::Wall;
 use ambulant::travel::MovingWall;
 use glam::Vec2;
 
@@ -84,7 +84,7 @@ impl<'a> World<'a> {
                 continue;
             }
             let solid = moving.item.solid.moved(moving.offset);
-            let wall = Wall::Obstacle(moving.item.id);
+            let wall = moving.item.id;
             let mut step = MovingWall { wall, solid, displacement, carries: moving.course.carries };
             let filtered = |player: &&mut Player<'_>| player.mask().meets(moving.item.layers);
             if moving.course.waits {
@@ -97,12 +97,12 @@ impl<'a> World<'a> {
                 player.pushed(&step, &self.field, from, events);
             }
             moving.offset += step.displacement;
-            self.field.store.set(moving.item.id, moving.item.solid.moved(moving.offset));
+            self.field.world.place(moving.item.id, moving.item.solid.moved(moving.offset));
         }
     }
 
     /// Where an obstacle is now, from its start.
-    pub(super) fn offsets(&self) -> Vec<(ObstacleId, Vec2)> {
+    pub(super) fn offsets(&self) -> Vec<(Wall, Vec2)> {
         self.movers.iter().map(|moving| (moving.item.id, moving.offset)).collect()
     }
 }

@@ -7,12 +7,12 @@
 #[cfg(target_arch = "wasm32")]
 mod bare;
 
-use ambulant::arcade::{AtWall, Ball};
+use ambulant::arcade::{Ball, Decision, tick_balls};
 use ambulant::direction::Angle;
 use ambulant::drive::{Drag, Drive, Glide, Helm, Pace, Steering};
 use ambulant::prelude::*;
 use ambulant::shape::Solid;
-use ambulant::terrain::{Obstacles, Terrain};
+use ambulant::terrain::Terrain;
 
 /// Ticks of a minute.
 const TICKS: u32 = 3_600;
@@ -51,10 +51,9 @@ impl Mixed {
 fn play() -> Option<u64> {
     let legend = Legend::new().with('#', TileKind::wall("glass")).with('.', TileKind::floor("path"));
     let map = TileGrid::from_rows(&ROWS, &legend).ok()?.with_tile_size(16.0).ok()?;
-    let mut stones = Obstacles::new();
-    stones.add(Solid::circle(vec2(110.0, 110.0), 6.0).ok()?);
-    stones.add(Solid::segment(vec2(180.0, 30.0), vec2(230.0, 60.0)).ok()?);
-    let walls = (map, stones);
+    let mut walls = World::new().with_map(map);
+    walls.add(Solid::circle(vec2(110.0, 110.0), 6.0).ok()?);
+    walls.add(Solid::segment(vec2(180.0, 30.0), vec2(230.0, 60.0)).ok()?);
     let (boots, round) = (Footprint::rect(8.0, 6.0).ok()?, Footprint::circle(4.0).ok()?);
     let drag = Drag::half_life(0.4).ok()?;
     let mut mixed = Mixed(0xcbf2_9ce4_8422_2325);
@@ -66,12 +65,11 @@ fn play() -> Option<u64> {
     walk(Walker::new(vec2(120.0, 60.0), boots, helm.with_grip(3.0).ok()?), &walls, &mut mixed);
     walk(Walker::new(vec2(200.0, 110.0), boots, helm.on_rails()), &walls, &mut mixed);
 
-    let mut ball = Ball::new(vec2(150.0, 70.0), vec2(91.0, -73.0), round);
-    let mut world = &walls;
+    let mut balls = [Ball::new(vec2(150.0, 70.0), vec2(91.0, -73.0), round)];
     for _ in 0..TICKS {
-        let _ = ball.tick(1.0 / 60.0, &mut world, None, |_, _| AtWall::Bounce(1.0));
-        mixed.take(ball.position);
-        mixed.take(ball.velocity);
+        tick_balls(&mut balls, 1.0 / 60.0, &mut walls, |_, _| Decision::bounce(1.0));
+        mixed.take(balls[0].position);
+        mixed.take(balls[0].velocity);
     }
     Some(mixed.0)
 }

@@ -41,26 +41,10 @@ struct Standing {
     tag: u32,
 }
 
-/// A store of free-standing walls.
-///
-/// ```
-/// use ambulant::prelude::*;
-/// use ambulant::shape::Solid;
-/// use ambulant::terrain::Obstacles;
-///
-/// let mut posts = Obstacles::new();
-/// let post = posts.add(Solid::circle(vec2(10.0, 0.0), 2.0)?);
-/// let mut moth = Walker::new(vec2(0.0, 0.5), Footprint::circle(1.0)?, Gait::new(8.0, 60.0, 60.0)?);
-/// for _ in 0..180 {
-///     let _ = moth.tick(Intent::new(vec2(1.0, 0.0)), 1.0 / 60.0, &posts);
-/// }
-/// assert!(moth.position.x > 12.0); // led round the post
-/// assert!(posts.remove(post).is_some() && posts.is_empty());
-/// # Ok::<(), Box<dyn std::error::Error>>(())
-/// ```
+/// The free-standing walls of a world.
 #[derive(Debug, Clone, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub struct Obstacles {
+pub(super) struct Obstacles {
     slots: Vec<Slot>,
     free: Vec<u32>,
     cells: Cells,
@@ -75,31 +59,21 @@ impl Default for Obstacles {
 
 impl Obstacles {
     /// An empty store.
-    #[must_use]
-    pub const fn new() -> Self {
+    pub(super) const fn new() -> Self {
         Self { slots: Vec::new(), free: Vec::new(), cells: Cells::new(), y_axis: YAxis::Down }
     }
 
     /// Sets the direction in which y grows; only the names of sides depend on it.
-    #[must_use]
-    pub const fn with_y_axis(mut self, y_axis: YAxis) -> Self {
+    pub(super) const fn with_y_axis(mut self, y_axis: YAxis) -> Self {
         self.y_axis = y_axis;
         self
-    }
-
-    /// Adds an obstacle on the first layer.
-    ///
-    /// # Panics
-    /// When there are already 4,294,967,294 of them.
-    pub fn add(&mut self, solid: Solid) -> ObstacleId {
-        self.add_on(Layers::FIRST, solid)
     }
 
     /// Adds an obstacle on some layers.
     ///
     /// # Panics
     /// When there are already 4,294,967,294 of them.
-    pub fn add_on(&mut self, layers: Layers, solid: Solid) -> ObstacleId {
+    pub(super) fn add_on(&mut self, layers: Layers, solid: Solid) -> ObstacleId {
         let slot = self.free.pop().unwrap_or_else(|| {
             let slot = u32::try_from(self.slots.len()).ok().filter(|slot| *slot < u32::MAX);
             self.slots.push(Slot { generation: 0, standing: None });
@@ -112,7 +86,7 @@ impl Obstacles {
     }
 
     /// Removes an obstacle; `None` if it was removed before.
-    pub fn remove(&mut self, id: ObstacleId) -> Option<Solid> {
+    pub(super) fn remove(&mut self, id: ObstacleId) -> Option<Solid> {
         let Standing { solid, .. } = self.slot_mut(id)?.take()?;
         self.slots[id.slot as usize].generation += 1;
         self.free.push(id.slot);
@@ -121,7 +95,7 @@ impl Obstacles {
     }
 
     /// Changes the shape or position of an obstacle; `false` if it was removed.
-    pub fn set(&mut self, id: ObstacleId, solid: Solid) -> bool {
+    pub(super) fn set(&mut self, id: ObstacleId, solid: Solid) -> bool {
         let Some(standing) = self.slot_mut(id).and_then(Option::as_mut) else { return false };
         standing.solid = solid;
         let layers = standing.layers;
@@ -130,7 +104,7 @@ impl Obstacles {
     }
 
     /// Changes the layers of an obstacle; `false` if it was removed.
-    pub fn set_layers(&mut self, id: ObstacleId, layers: Layers) -> bool {
+    pub(super) fn set_layers(&mut self, id: ObstacleId, layers: Layers) -> bool {
         let Some(standing) = self.slot_mut(id).and_then(Option::as_mut) else { return false };
         standing.layers = layers;
         let bounds = standing.solid.bounds();
@@ -139,31 +113,28 @@ impl Obstacles {
     }
 
     /// Gives an obstacle a number of the game's own; `false` if it was removed.
-    pub fn set_tag(&mut self, id: ObstacleId, tag: u32) -> bool {
+    pub(super) fn set_tag(&mut self, id: ObstacleId, tag: u32) -> bool {
         let standing = self.slot_mut(id).and_then(Option::as_mut);
         standing.map(|standing| standing.tag = tag).is_some()
     }
 
     /// The tag of an obstacle; 0 by default, and if it was removed.
-    #[must_use]
-    pub fn tag(&self, id: ObstacleId) -> u32 {
+    pub(super) fn tag(&self, id: ObstacleId) -> u32 {
         self.slot(id).map_or(0, |standing| standing.tag)
     }
 
     /// The shape of an obstacle; `None` if it was removed.
-    #[must_use]
-    pub fn get(&self, id: ObstacleId) -> Option<&Solid> {
+    pub(super) fn get(&self, id: ObstacleId) -> Option<&Solid> {
         self.slot(id).map(|standing| &standing.solid)
     }
 
     /// The layers of an obstacle; `None` if it was removed.
-    #[must_use]
-    pub fn layers(&self, id: ObstacleId) -> Option<Layers> {
+    pub(super) fn layers(&self, id: ObstacleId) -> Option<Layers> {
         self.slot(id).map(|standing| standing.layers)
     }
 
     /// Every obstacle with its id, in the order of slots.
-    pub fn iter(&self) -> impl Iterator<Item = (ObstacleId, &Solid)> {
+    pub(super) fn iter(&self) -> impl Iterator<Item = (ObstacleId, &Solid)> {
         self.slots.iter().zip(0u32..).filter_map(|(slot, number)| {
             let id = ObstacleId { slot: number, generation: slot.generation };
             slot.standing.as_ref().map(|standing| (id, &standing.solid))
@@ -171,14 +142,12 @@ impl Obstacles {
     }
 
     /// How many obstacles there are.
-    #[must_use]
-    pub fn len(&self) -> usize {
+    pub(super) fn len(&self) -> usize {
         self.cells.len()
     }
 
     /// Whether there is none.
-    #[must_use]
-    pub fn is_empty(&self) -> bool {
+    pub(super) fn is_empty(&self) -> bool {
         self.len() == 0
     }
 

@@ -8,7 +8,7 @@ use alloc::vec::Vec;
 use glam::{DVec2, IVec2, Vec2};
 
 use super::blocking::{Blocking, blocks_at_all, blocks_on};
-use super::legend::{GridError, Outside, TileKind};
+use super::legend::{GridError, KindId, Outside, TileKind};
 use super::occupied::Occupied;
 use crate::direction::YAxis;
 use crate::drive::Surface;
@@ -75,7 +75,7 @@ impl TileGrid {
         self
     }
 
-    /// Changes the kind of a tile, by its index in [`TileGrid::kinds`].
+    /// Changes the kind of a tile.
     ///
     /// ```
     /// use ambulant::prelude::*;
@@ -90,18 +90,16 @@ impl TileGrid {
     ///
     /// # Errors
     /// When the tile lies outside the map or there is no such kind.
-    pub fn set(&mut self, tile: IVec2, kind: usize) -> Result<(), GridError> {
+    pub fn set(&mut self, tile: IVec2, kind: KindId) -> Result<(), GridError> {
         let place = self.index_of(tile).ok_or(GridError::Outside { tile, size: self.size() })?;
-        let unknown = GridError::UnknownIndex {
-            index: kind,
+        let form = self.forms.get(kind.index()).ok_or(GridError::UnknownIndex {
+            index: kind.index(),
             kinds: self.kinds.len(),
             column: tile.x.unsigned_abs() as usize,
             row: tile.y.unsigned_abs() as usize,
-        };
-        let number = u16::try_from(kind).ok().filter(|_| kind < self.kinds.len());
-        self.tiles[place] = number.ok_or(unknown)?;
+        })?;
+        self.tiles[place] = kind.0;
         let (column, row) = (tile.x.unsigned_abs() as usize, tile.y.unsigned_abs() as usize);
-        let form = &self.forms[kind];
         self.occupied.set(column, row, blocks_at_all(form));
         if let Some(halves) = &mut self.halves {
             halves.set(column, row, form.is_half());
@@ -119,7 +117,7 @@ impl TileGrid {
     ///
     /// # Errors
     /// When a corner lies outside the map or there is no such kind; then nothing is changed.
-    pub fn fill(&mut self, from: IVec2, to: IVec2, kind: usize) -> Result<(), GridError> {
+    pub fn fill(&mut self, from: IVec2, to: IVec2, kind: KindId) -> Result<(), GridError> {
         let (first, last) = (from.min(to), from.max(to));
         for corner in [first, last] {
             self.index_of(corner).ok_or(GridError::Outside { tile: corner, size: self.size() })?;
@@ -132,16 +130,21 @@ impl TileGrid {
         Ok(())
     }
 
-    /// The index of a tile's kind in [`TileGrid::kinds`], or `None` outside the map.
+    /// Which kind a tile is, or `None` outside the map.
     #[must_use]
-    pub fn kind_index(&self, tile: IVec2) -> Option<usize> {
-        self.index_of(tile).map(|index| usize::from(self.tiles[index]))
+    pub fn kind_id(&self, tile: IVec2) -> Option<KindId> {
+        self.index_of(tile).map(|index| KindId(self.tiles[index]))
     }
 
-    /// The index of the kind with this name in [`TileGrid::kinds`].
+    /// The kind with this name; the first of several.
     #[must_use]
-    pub fn kind_named(&self, name: &str) -> Option<usize> {
-        self.kinds.iter().position(|kind| kind.name() == name)
+    pub fn kind_named(&self, name: &str) -> Option<KindId> {
+        self.kind_ids().find(|(_, kind)| kind.name() == name).map(|(id, _)| id)
+    }
+
+    /// Every kind of tile with its id, in the order of the legend.
+    pub fn kind_ids(&self) -> impl Iterator<Item = (KindId, &TileKind)> {
+        (0..).map(KindId).zip(&self.kinds)
     }
 
     /// Sets the width and height of tiles, in units.

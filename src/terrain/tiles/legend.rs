@@ -155,6 +155,25 @@ impl TileKind {
     }
 }
 
+/// Which kind of tile of a map; see [`TileGrid::kind_named`](super::TileGrid::kind_named).
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub struct KindId(pub(super) u16);
+
+impl KindId {
+    /// Its place among the kinds of its map, from 0.
+    #[must_use]
+    pub fn index(self) -> usize {
+        usize::from(self.0)
+    }
+}
+
+impl fmt::Display for KindId {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        write!(f, "kind {}", self.0)
+    }
+}
+
 /// What each glyph of a map stands for.
 ///
 /// ```

@@ -12,4 +12,4 @@ mod tile_walls;
 mod walls;
 
 pub use grid::TileGrid;
-pub use legend::{GridError, Legend, MAX_TILES, Outside, TileForm, TileKind};
+pub use legend::{GridError, KindId, Legend, MAX_TILES, Outside, TileForm, TileKind};

@@ -90,6 +90,15 @@ impl TileGrid {
         }
     }
 
+    /// Makes a tile that blocks one of the first kind that does not; returns its shape.
+    pub(in crate::terrain) fn open(&mut self, tile: IVec2) -> Option<Solid> {
+        let kind = self.kind(tile).filter(|kind| kind.blocks())?;
+        let solid = self.solid_of(tile, kind.form());
+        let (free, _) = self.kind_ids().find(|(_, kind)| !kind.blocks())?;
+        self.set(tile, free).ok()?;
+        Some(solid)
+    }
+
     fn found(&self, tile: IVec2, solid: Solid) -> FoundWall {
         FoundWall::new(Wall::Tile(tile), solid).with_tag(self.tag(tile))
     }

@@ -1,15 +1,15 @@
 //! Balls, paddles, edges, things that break, shots, hovering, and what walls do to vehicles.
 
-use ambulant::arcade::{AngleLimits, Breakables, Hover, Paddle};
+use ambulant::arcade::{AngleLimits, Hover, Paddle};
 use ambulant::direction::{Side, YAxis};
 use ambulant::shape::Footprint;
-use ambulant::terrain::{EdgeRule, PlayArea, TileGrid, Wall};
+use ambulant::terrain::{EdgeRule, PlayArea, TileGrid};
 use ambulant::walker::AtWalls;
 use glam::Vec2;
 use toml::Spanned;
 
 use super::super::problem::{Problem, suggestion};
-use super::super::{Flying, Shot, Standing, file};
+use super::super::{Flying, Shot, file};
 use super::refused;
 
 /// The smallest inward speed at which a vehicle bounces, in units/s.
@@ -37,22 +37,6 @@ pub(super) fn edges(rules: [EdgeRule; 4], map: &TileGrid) -> Option<PlayArea> {
 pub(super) fn breaking(map: &file::Map) -> Vec<(String, u32)> {
     let kinds = map.legend.get_ref().values();
     kinds.filter_map(|kind| Some((kind.name.clone(), kind.breaks?))).collect()
-}
-
-/// How many hits tiles and obstacles take.
-pub(super) fn breakables(breaking: &[(String, u32)], map: &TileGrid, standing: &Standing) -> Breakables {
-    let mut breakables = Breakables::new();
-    for (name, hits) in breaking {
-        for (kind, _) in map.kinds().iter().enumerate().filter(|(_, kind)| kind.name() == name) {
-            breakables.set_kind_hits(kind, *hits);
-        }
-    }
-    for item in standing.iter() {
-        if let Some(hits) = item.breaks {
-            breakables.set_wall_hits(Wall::Obstacle(item.id), hits);
-        }
-    }
-    breakables
 }
 
 pub(super) fn paddle(actor: &file::Actor, y_axis: YAxis) -> Result<Option<Paddle>, Problem> {

@@ -79,7 +79,7 @@ pub(super) fn resolve(file: file::File, folder: &Path) -> Result<Scenario, Vec<P
     };
     let scenario = Scenario {
         edges: edge_rules.and_then(|rules| arcade::edges(rules, &map)),
-        breakables: arcade::breakables(&breaking, &map, &standing),
+        breaking,
         title: file.title,
         seconds,
         tick_rate,

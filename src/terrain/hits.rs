@@ -1,0 +1,76 @@
+//! How many hits walls still take before they break.
+
+use alloc::vec::Vec;
+
+use super::tiles::KindId;
+use super::wall::Wall;
+
+/// What one hit did to a wall.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[non_exhaustive]
+pub struct Strike {
+    /// The wall that was hit.
+    pub wall: Wall,
+    /// How many hits it still takes; `None` if it does not break.
+    pub hits_left: Option<u32>,
+    /// Whether this hit broke it.
+    pub broke: bool,
+}
+
+/// The hits that walls still take, by wall and by kind of tile.
+#[derive(Debug, Clone, PartialEq, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub(super) struct Hits {
+    /// By kind, in their order; 0 for a kind that does not break.
+    kinds: Vec<u32>,
+    /// Walls that were hit, or that have hits of their own, in their order.
+    walls: Vec<WallHits>,
+}
+
+#[derive(Debug, Clone, Copy, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+struct WallHits {
+    wall: Wall,
+    /// What kind of tile it was; a tile that became another one starts anew.
+    kind: Option<KindId>,
+    left: u32,
+}
+
+impl Hits {
+    pub(super) const fn new() -> Self {
+        Self { kinds: Vec::new(), walls: Vec::new() }
+    }
+
+    fn find(&self, wall: Wall) -> Result<usize, usize> {
+        self.walls.binary_search_by_key(&wall, |known| known.wall)
+    }
+
+    pub(super) fn set_kind(&mut self, kind: KindId, hits: u32) {
+        if self.kinds.len() <= kind.index() {
+            self.kinds.resize(kind.index() + 1, 0);
+        }
+        self.kinds[kind.index()] = hits;
+    }
+
+    pub(super) fn set_wall(&mut self, wall: Wall, kind: Option<KindId>, left: u32) {
+        let hits = WallHits { wall, kind, left };
+        match self.find(wall) {
+            Ok(place) => self.walls[place] = hits,
+            Err(place) => self.walls.insert(place, hits),
+        }
+    }
+
+    pub(super) fn forget(&mut self, wall: Wall) {
+        if let Ok(place) = self.find(wall) {
+            self.walls.remove(place);
+        }
+    }
+
+    /// How many hits a wall of a kind still takes; `None` if it does not break.
+    pub(super) fn left(&self, wall: Wall, kind: Option<KindId>) -> Option<u32> {
+        let own = self.find(wall).ok().map(|place| self.walls[place]).filter(|known| known.kind == kind);
+        let of_kind = || kind.and_then(|kind| self.kinds.get(kind.index()).copied());
+        own.map(|known| known.left).or_else(of_kind).filter(|left| *left > 0)
+    }
+}
