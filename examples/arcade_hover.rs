@@ -17,7 +17,14 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
             println!("at {:5.1} across, {:4.1} down", lamp.position.x, lamp.position.y);
         }
         let _ = lamp.tick(Intent::new(vec2(1.0, 0.0)), 1.0 / 60.0, &benches);
-        lamp.position = hover.tick(&benches, &lamp.footprint, lamp.position, vec2(0.0, 1.0), 1.0 / 60.0);
+        lamp.position = hover.tick(
+            &benches,
+            &lamp.footprint,
+            lamp.position,
+            vec2(0.0, 1.0),
+            1.0 / 60.0,
+            &WallFilter::ALL,
+        );
     }
     Ok(())
 }

@@ -18,7 +18,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     for tick in 0..120u8 {
         let motion = Motion { displacement: velocity / 60.0, velocity, heading: Angle::ZERO };
         let bounce = |_: &_| Response::Bounce { restitution: 1.0 };
-        let result = resolve(&(&pane, &pebbles), &dewdrop, position, motion, bounce);
+        let result = resolve(&(&pane, &pebbles), &dewdrop, position, motion, &WallFilter::ALL, bounce);
         for contact in result.contacts.iter() {
             let time = f32::from(tick) / 60.0 + contact.seconds;
             println!("{time:.3} s  off {} at {:.2}, {:.2}", contact.wall, contact.point.x, contact.point.y);

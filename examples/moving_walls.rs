@@ -15,7 +15,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     for step in 1..=12 {
         let Some(solid) = walls.solid(cart).copied() else { break };
         let moving = MovingWall { wall: cart, solid, displacement: vec2(4.0, 0.0), carries: false };
-        let pushed = push(&walls, &feet, gardener, &moving);
+        let pushed = push(&walls, &feet, gardener, &moving, &WallFilter::ALL);
         gardener = pushed.position;
         walls.place(cart, solid.moved(moving.displacement * pushed.free));
         match pushed.squeezed {

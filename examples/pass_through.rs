@@ -3,7 +3,7 @@
 use ambulant::direction::Angle;
 use ambulant::drive::Motion;
 use ambulant::prelude::*;
-use ambulant::terrain::{Filtered, Layers};
+use ambulant::terrain::Layers;
 use ambulant::travel::{Response, resolve, slide};
 
 /// The layer that nets lie on.
@@ -22,12 +22,12 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let through_nets = |hit: &ambulant::terrain::Hit| {
         if hit.layers == NETS { Response::PassThrough } else { Response::Slide }
     };
-    let result = resolve(&map, &moth, vec2(8.0, 8.0), motion, through_nets);
+    let result = resolve(&map, &moth, vec2(8.0, 8.0), motion, &WallFilter::ALL, through_nets);
     println!("{result}");
     assert_eq!(result.position.x, 124.0);
 
     // Or by the mask: a mover without the layer in its mask gets no contacts with it.
-    let unblocked = slide(&Filtered::new(&map, !NETS), &moth, vec2(8.0, 8.0), motion);
+    let unblocked = slide(&map, &moth, vec2(8.0, 8.0), motion, &WallFilter::on(!NETS));
     println!("{unblocked}");
     assert_eq!(unblocked.contacts.len(), 1);
     Ok(())

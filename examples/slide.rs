@@ -12,7 +12,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
 
     // Down and to the right, onto a row of beds: down stops, right goes on, and no seam is felt.
     let motion = Motion { displacement: vec2(60.0, 20.0), velocity: vec2(60.0, 20.0), heading: Angle::ZERO };
-    let result = slide(&beds, &gardener, vec2(8.0, 6.0), motion);
+    let result = slide(&beds, &gardener, vec2(8.0, 6.0), motion, &WallFilter::ALL);
     println!("{result}");
     assert_eq!((result.position, result.velocity), (vec2(68.0, 12.0), vec2(60.0, 0.0)));
     Ok(())

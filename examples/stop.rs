@@ -16,11 +16,11 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let pebble = Footprint::rect(4.0, 4.0)?;
     let motion =
         Motion { displacement: vec2(60.0, 12.0), velocity: vec2(600.0, 120.0), heading: Angle::ZERO };
-    let result = resolve(&frames, &pebble, vec2(0.0, 4.0), motion, |_| Response::Stop);
+    let result = resolve(&frames, &pebble, vec2(0.0, 4.0), motion, &WallFilter::ALL, |_| Response::Stop);
     for contact in result.contacts.iter() {
         println!("{contact}");
     }
     println!("stuck at {}, {} units short", result.position, result.remaining.length());
-    println!("room: {:?}", Feelers::of(&frames, &pebble, result.position, 50.0));
+    println!("room: {:?}", Feelers::of(&frames, &pebble, result.position, 50.0, &WallFilter::ALL));
     Ok(())
 }

@@ -42,7 +42,7 @@
 //! let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
 //! let map = TileGrid::from_rows(&["...", ".#.", "..."], &legend)?.with_tile_size(16.0)?;
 //! let feet = Footprint::rect(10.0, 8.0)?;
-//! let result = slide(&map, &feet, vec2(8.0, 8.0), motion);
+//! let result = slide(&map, &feet, vec2(8.0, 8.0), motion, &WallFilter::ALL);
 //! assert!(result.contacts.is_empty());
 //!
 //! // The walker puts the last two together and divides a tick at each touch.

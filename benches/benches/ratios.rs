@@ -147,7 +147,7 @@ fn slide_all(map: &impl Terrain, footprint: &Footprint, all: &mut [(Vec2, Vec2)]
     let dt = black_box(DT);
     for (position, velocity) in all {
         let motion = Motion { displacement: *velocity * dt, velocity: *velocity, heading: Angle::ZERO };
-        let result = ambulant::travel::slide(map, footprint, *position, motion);
+        let result = ambulant::travel::slide(map, footprint, *position, motion, &WallFilter::ALL);
         *position = result.position;
         if !result.contacts.is_empty() {
             // Another way, a little over a third of a circle on.

@@ -129,7 +129,7 @@ libfuzzer_sys::fuzz_target!(|bytes: &[u8]| {
     };
     if let Ok(footprint) = footprint.and_then(|footprint| footprint.with_offset(n.pair())) {
         let _ = walls.sweep(&footprint, n.pair(), n.pair(), &WallFilter::ALL);
-        let _ = push_out(&walls, &footprint, n.pair(), n.number());
+        let _ = push_out(&walls, &footprint, n.pair(), n.number(), &WallFilter::ALL);
         let drag = Drag::half_life(n.number()).or_else(|_| Drag::kept_per_frame(n.number(), n.number()));
         match n.byte() % 6 {
             0 => drop(Pace::new(n.number()).map(|drive| walk(drive, &walls, footprint, n))),
@@ -164,7 +164,7 @@ libfuzzer_sys::fuzz_target!(|bytes: &[u8]| {
                     let _ = shot.tick(n.number(), &walls);
                 }
                 if let Ok(hover) = Hover::new(n.number(), n.number(), n.number()) {
-                    let _ = hover.tick(&walls, &footprint, n.pair(), n.pair(), n.number());
+                    let _ = hover.tick(&walls, &footprint, n.pair(), n.pair(), n.number(), &WallFilter::ALL);
                 }
                 if let Ok(paddle) = Paddle::facing(n.pair(), n.number()) {
                     let (lies, paddle_velocity) = (footprint.at(n.pair()), n.pair());

@@ -23,7 +23,7 @@ use crate::travel::free_distance;
 /// let feet = Footprint::rect(8.0, 8.0)?;
 /// let mut at = vec2(8.0, 20.0);
 /// for _ in 0..60 {
-///     at = lamp.tick(&benches, &feet, at, vec2(0.0, 1.0), 1.0 / 60.0);
+///     at = lamp.tick(&benches, &feet, at, vec2(0.0, 1.0), 1.0 / 60.0, &WallFilter::ALL);
 /// }
 /// assert_eq!(at, vec2(8.0, 34.0)); // its lower side 10 above the floor at 48
 /// # Ok::<(), Box<dyn std::error::Error>>(())
@@ -74,14 +74,15 @@ impl Hover {
         at: Vec2,
         down: Vec2,
         dt: f32,
+        filter: &WallFilter<'_>,
     ) -> Vec2 {
         let dt = seconds(dt);
         // No deeper than it can fall in this tick.
         let reach = self.height + self.fall * dt;
-        let narrow = || free_distance(terrain, footprint, at, down * reach) - self.height;
-        let wanted = self.felt_ahead(terrain, footprint, at, down, reach).unwrap_or_else(narrow);
+        let narrow = || free_distance(terrain, footprint, at, down * reach, filter) - self.height;
+        let wanted = self.felt_ahead(terrain, footprint, at, down, reach, filter).unwrap_or_else(narrow);
         let step = down * wanted.clamp(-self.rise * dt, self.fall * dt);
-        match terrain.sweep(footprint, at, step, &WallFilter::ALL) {
+        match terrain.sweep(footprint, at, step, filter) {
             Some(hit) => hit.position,
             None => at + step,
         }
@@ -96,17 +97,20 @@ impl Hover {
         at: Vec2,
         down: Vec2,
         reach: f32,
+        filter: &WallFilter<'_>,
     ) -> Option<f32> {
         if self.ahead == 0.0 {
             return None;
         }
         // Swept from above, so that a step is found and not hit from the side.
-        let lift = free_distance(terrain, footprint, at, down * -self.step);
+        let lift = free_distance(terrain, footprint, at, down * -self.step, filter);
         let top = at - down * lift;
         let sides = [self.ahead, -self.ahead].into_iter().filter_map(|ahead| {
             let feeler = footprint.stretched(down.perp() * ahead);
-            let feels = !terrain.overlaps(&feeler, top, &WallFilter::ALL);
-            feels.then(|| free_distance(terrain, &feeler, top, down * (reach + lift)) - lift - self.height)
+            let feels = !terrain.overlaps(&feeler, top, filter);
+            feels.then(|| {
+                free_distance(terrain, &feeler, top, down * (reach + lift), filter) - lift - self.height
+            })
         });
         sides.reduce(f32::min)
     }

@@ -7,17 +7,14 @@ use super::wall::Wall;
 ///
 /// ```
 /// use ambulant::prelude::*;
-/// use ambulant::shape::Solid;
-/// use ambulant::terrain::{Filtered, WallFilter, World, Wall};
 /// use ambulant::travel::free_distance;
 ///
 /// // A cart that is an obstacle to others does not stand in its own way.
 /// let mut carts = World::new();
-/// let own = carts.add(Solid::box_from_corners(vec2(-1.0, -1.0), vec2(1.0, 1.0))?);
+/// let own = [carts.add(Solid::box_from_corners(vec2(-1.0, -1.0), vec2(1.0, 1.0))?)];
 /// carts.add(Solid::box_from_corners(vec2(4.0, -1.0), vec2(6.0, 1.0))?);
-/// let own = [own];
-/// let others = Filtered::new(&carts, WallFilter::ALL.except(&own));
-/// assert_eq!(free_distance(&others, &Footprint::rect(2.0, 2.0)?, Vec2::ZERO, vec2(9.0, 0.0)), 3.0);
+/// let others = WallFilter::ALL.except(&own);
+/// assert_eq!(free_distance(&carts, &Footprint::rect(2.0, 2.0)?, Vec2::ZERO, vec2(9.0, 0.0), &others), 3.0);
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]

@@ -48,9 +48,9 @@ pub fn walls_at(
     terrain: &(impl Terrain + ?Sized),
     point: Vec2,
     filter: &WallFilter<'_>,
-    mut see: impl FnMut(FoundWall),
+    see: impl FnMut(FoundWall),
 ) {
-    walls_under(terrain, &Footprint::point(RAY), point, filter, &mut see);
+    walls_under(terrain, &Footprint::point(RAY), point, filter, see);
 }
 
 /// Shows the walls that a footprint at a position overlaps or touches: what is in a region, for a box or a circle.
@@ -62,7 +62,7 @@ pub fn walls_at(
 /// let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
 /// let map = TileGrid::from_rows(&["....", "..#.", "..#."], &legend)?;
 /// let mut found = Vec::new();
-/// walls_under(&map, &Footprint::circle(0.9)?, vec2(2.5, 0.95), &WallFilter::ALL, &mut |wall| found.push(wall.wall.to_string()));
+/// walls_under(&map, &Footprint::circle(0.9)?, vec2(2.5, 0.95), &WallFilter::ALL, |wall| found.push(wall.wall.to_string()));
 /// assert_eq!(found, ["tile 2,1"]);
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
@@ -71,7 +71,7 @@ pub fn walls_under(
     footprint: &Footprint,
     at: Vec2,
     filter: &WallFilter<'_>,
-    see: &mut dyn FnMut(FoundWall),
+    mut see: impl FnMut(FoundWall),
 ) {
     let area: Aabb = super::swept_area::swept_area(footprint, at, Vec2::ZERO);
     terrain.walls_in(area, filter, &mut |found| {

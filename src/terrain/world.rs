@@ -188,20 +188,17 @@ impl World {
     ///
     /// ```
     /// use ambulant::prelude::*;
-    /// use ambulant::terrain::Filtered;
     ///
     /// let (mut world, feet) = (World::new(), Footprint::circle(4.0)?);
     /// let gait = Gait::new(60.0, 600.0, 600.0)?;
     /// let mut two = [Walker::new(vec2(0.0, 1.0), feet, gait), Walker::new(vec2(40.0, 0.0), feet, gait)];
-    /// let bodies = two.map(|mover| world.add(feet.solid_at(mover.position)));
+    /// for mover in &mut two {
+    ///     mover.own_wall = Some(world.add(feet.solid_at(mover.position))); // a wall to the other one
+    /// }
     /// for _ in 0..120 {
-    ///     for (place, mover) in two.iter_mut().enumerate() {
-    ///         // A mover does not collide with its own body.
-    ///         let own = [bodies[place]];
-    ///         let others = Filtered::new(&world, WallFilter::ALL.except(&own));
-    ///         let ahead = if place == 0 { 1.0 } else { -1.0 };
-    ///         let _ = mover.tick(Intent::new(vec2(ahead, 0.0)), 1.0 / 60.0, &others);
-    ///         world.place(bodies[place], feet.solid_at(mover.position));
+    ///     for (mover, ahead) in two.iter_mut().zip([1.0, -1.0]) {
+    ///         let _ = mover.tick(Intent::new(vec2(ahead, 0.0)), 1.0 / 60.0, &world);
+    ///         world.place(mover.own_wall.unwrap(), feet.solid_at(mover.position));
     ///     }
     /// }
     /// assert!(two[0].position.x > two[1].position.x); // they met and slid on

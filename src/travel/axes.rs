@@ -24,7 +24,7 @@ pub const MAX_PROBES: u32 = 4096;
 /// let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
 /// let map = TileGrid::from_rows(&["...#", "...#"], &legend)?.with_tile_size(16.0)?;
 /// let gardener = Footprint::rect(10.0, 10.0)?;
-/// let result = step_axes(&map, &gardener, vec2(30.5, 8.0), vec2(20.0, 4.0), vec2(1200.0, 240.0), 1.0)?;
+/// let result = step_axes(&map, &gardener, vec2(30.5, 8.0), vec2(20.0, 4.0), vec2(1200.0, 240.0), 1.0, &WallFilter::ALL)?;
 /// assert_eq!(result.position, vec2(42.5, 12.0)); // half a unit short of the bed
 /// assert_eq!(result.velocity, vec2(0.0, 240.0));
 /// # Ok::<(), Box<dyn std::error::Error>>(())
@@ -39,6 +39,7 @@ pub fn step_axes(
     displacement: Vec2,
     velocity: Vec2,
     probe: f32,
+    filter: &WallFilter<'_>,
 ) -> Result<MoveResult, InvalidNumber> {
     let probe = above_zero("probe", probe, "a finite number above 0 (units)")?;
     let mut result = MoveResult::free(from, velocity, 1.0);
@@ -51,7 +52,7 @@ pub fn step_axes(
         let mut taken = 0.0;
         while taken < walked {
             let next = start + part * ((taken + 1.0) / steps);
-            if terrain.overlaps(footprint, next, &WallFilter::ALL) {
+            if terrain.overlaps(footprint, next, filter) {
                 result.velocity *= Vec2::ONE - axis;
                 break;
             }

@@ -12,9 +12,9 @@ pub(crate) fn way_round(
     terrain: &(impl Terrain + ?Sized),
     footprint: &Footprint,
     at: Vec2,
-    displacement: Vec2,
-    normal: Vec2,
+    (displacement, normal): (Vec2, Vec2),
     reach: f32,
+    filter: &WallFilter<'_>,
 ) -> Option<Vec2> {
     let along = normal.perp();
     let (inward, aside) = (-displacement.dot(normal), displacement.dot(along));
@@ -23,11 +23,11 @@ pub(crate) fn way_round(
     }
     // A step that ends against another wall is allowed.
     let free = |from: Vec2, step: Vec2| {
-        terrain.sweep(footprint, from, step, &WallFilter::ALL).is_none_or(|hit| hit.fraction >= 1.0)
+        terrain.sweep(footprint, from, step, filter).is_none_or(|hit| hit.fraction >= 1.0)
     };
     let to_side = |along: Vec2| {
         let step = along * reach;
-        let fraction = terrain.wall_continues(footprint, at, step, normal, &WallFilter::ALL);
+        let fraction = terrain.wall_continues(footprint, at, step, normal, filter);
         let round = step * fraction;
         let clear = fraction < 1.0 && free(at, round) && free(at + round, normal * -reach);
         clear.then_some(round)

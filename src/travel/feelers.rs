@@ -8,14 +8,12 @@ use crate::terrain::{Terrain, WallFilter};
 /// The free distance of a footprint along a displacement, in units; its whole length if there is no wall.
 ///
 /// ```
-/// use ambulant::shape::{Footprint, Solid};
-/// use ambulant::terrain::World;
+/// use ambulant::prelude::*;
 /// use ambulant::travel::free_distance;
-/// use glam::{Vec2, vec2};
 ///
 /// let mut posts = World::new();
 /// posts.add(Solid::circle(vec2(10.0, 0.0), 2.0)?);
-/// assert_eq!(free_distance(&posts, &Footprint::circle(1.0)?, Vec2::ZERO, vec2(50.0, 0.0)), 7.0);
+/// assert_eq!(free_distance(&posts, &Footprint::circle(1.0)?, Vec2::ZERO, vec2(50.0, 0.0), &WallFilter::ALL), 7.0);
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[must_use]
@@ -24,9 +22,10 @@ pub fn free_distance(
     footprint: &Footprint,
     at: Vec2,
     displacement: Vec2,
+    filter: &WallFilter<'_>,
 ) -> f32 {
     terrain
-        .sweep(footprint, at, displacement, &WallFilter::ALL)
+        .sweep(footprint, at, displacement, filter)
         .map_or(displacement.length(), |hit| hit.position.distance(at))
 }
 
@@ -47,8 +46,14 @@ pub struct Feelers {
 impl Feelers {
     /// Measures on all four sides, up to `reach`.
     #[must_use]
-    pub fn of(terrain: &(impl Terrain + ?Sized), footprint: &Footprint, at: Vec2, reach: f32) -> Self {
-        let free = |displacement: Vec2| free_distance(terrain, footprint, at, displacement * reach);
+    pub fn of(
+        terrain: &(impl Terrain + ?Sized),
+        footprint: &Footprint,
+        at: Vec2,
+        reach: f32,
+        filter: &WallFilter<'_>,
+    ) -> Self {
+        let free = |displacement: Vec2| free_distance(terrain, footprint, at, displacement * reach, filter);
         Self {
             left: free(Vec2::NEG_X),
             right: free(Vec2::X),

@@ -24,5 +24,5 @@ pub(crate) use passed::Passed;
 pub use push::{MovingWall, Push, push};
 pub use push_out::{PushOut, push_out};
 pub(crate) use resolve::at_full_speed;
-pub use resolve::{MAX_HITS, Response, resolve, slide};
+pub use resolve::{MAX_HITS, Response, Shift, resolve, slide};
 pub use touching::{TouchChange, TouchPhase, Touching};

@@ -7,10 +7,8 @@ use glam::Vec2;
 
 use super::resolve::slide;
 use crate::contact::touch_tolerance;
-use crate::direction::Angle;
-use crate::drive::Motion;
 use crate::shape::{Footprint, Solid, touches};
-use crate::terrain::{Filtered, FoundWall, Terrain, Wall, WallFilter, World};
+use crate::terrain::{FoundWall, Terrain, Wall, WallFilter, World};
 
 /// A wall that moves in one tick.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -37,7 +35,7 @@ impl MovingWall {
     /// let mut world = World::new();
     /// let door = world.add(Solid::box_from_corners(vec2(0.0, 0.0), vec2(2.0, 8.0))?);
     /// let slides = MovingWall::of(&world, door, vec2(5.0, 0.0)).unwrap();
-    /// let pushed = push(&world, &Footprint::rect(2.0, 2.0)?, vec2(4.0, 4.0), &slides);
+    /// let pushed = push(&world, &Footprint::rect(2.0, 2.0)?, vec2(4.0, 4.0), &slides, &WallFilter::ALL);
     /// assert_eq!(pushed.position, vec2(8.0, 4.0));
     /// world.place(door, slides.solid.moved(slides.displacement)); // walls first, then movers
     /// # Ok::<(), ambulant::InvalidNumber>(())
@@ -73,7 +71,8 @@ pub struct Push {
     pub free: f32,
 }
 
-/// Moves a wall against a mover. `terrain` is all that blocks the mover, with or without the moving wall.
+/// Moves a wall against a mover. What blocks the mover are the walls of `terrain` that pass the filter; the moving wall
+/// may be among them.
 ///
 /// ```
 /// use ambulant::prelude::*;
@@ -85,22 +84,29 @@ pub struct Push {
 /// let gardener = Footprint::rect(2.0, 2.0)?;
 ///
 /// let slides = |x| MovingWall::of(&walls, door, vec2(x, 0.0)).unwrap();
-/// let pushed = push(&walls, &gardener, vec2(4.0, 4.0), &slides(5.0));
+/// let pushed = push(&walls, &gardener, vec2(4.0, 4.0), &slides(5.0), &WallFilter::ALL);
 /// assert_eq!((pushed.position, pushed.squeezed), (vec2(7.0, 4.0), None));
 ///
 /// // If there is no room, the result names the wall behind and how far the door can go.
-/// let pushed = push(&walls, &gardener, vec2(4.0, 4.0), &slides(8.0));
+/// let pushed = push(&walls, &gardener, vec2(4.0, 4.0), &slides(8.0), &WallFilter::ALL);
 /// assert_eq!((pushed.position, pushed.squeezed), (vec2(9.0, 4.0), Some(post)));
 /// assert_eq!(pushed.free, 7.0 / 8.0);
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
-pub fn push(terrain: &(impl Terrain + ?Sized), footprint: &Footprint, at: Vec2, moving: &MovingWall) -> Push {
+pub fn push(
+    terrain: &(impl Terrain + ?Sized),
+    footprint: &Footprint,
+    at: Vec2,
+    moving: &MovingWall,
+    filter: &WallFilter<'_>,
+) -> Push {
     let own = [moving.wall];
-    let others = Filtered::new(terrain, WallFilter::ALL.except(&own));
+    let own = WallFilter::ALL.except(&own);
+    let others = &filter.and(&own);
     let alone = FoundWall::new(moving.wall, moving.solid);
     let riding = moving.carries && touches(footprint, at, &moving.solid);
     // Where the mover would end if nothing else blocked it, as the wall sees it.
-    let seen = slide(&alone, footprint, at, along(-moving.displacement));
+    let seen = slide(&alone, footprint, at, -moving.displacement, &WallFilter::ALL);
     let end = if riding { at } else { seen.position };
     let wanted = end - at + moving.displacement;
     if wanted == Vec2::ZERO || !riding && seen.contacts.is_empty() {
@@ -114,7 +120,7 @@ pub fn push(terrain: &(impl Terrain + ?Sized), footprint: &Footprint, at: Vec2, 
         let furthest = position.abs().max(end.abs()).max(moving.displacement.abs()).max_element();
         (f64::from(depth) > touch_tolerance(f64::from(furthest))).then_some((depth, hit.normal))
     };
-    let mut result = slide(&others, footprint, at, along(wanted));
+    let mut result = slide(terrain, footprint, at, wanted, others);
     let mut behind = result.contacts.iter().last().map(|contact| (contact.wall, contact.normal));
     let mut caught = caught_at(result.position);
     if let (Some((depth, inward)), Some((_, normal))) = (caught, behind) {
@@ -122,7 +128,7 @@ pub fn push(terrain: &(impl Terrain + ?Sized), footprint: &Footprint, at: Vec2, 
         let aside = normal.perp();
         let slope = aside.dot(inward);
         if slope != 0.0 {
-            let escape = slide(&others, footprint, result.position, along(aside * (depth / slope)));
+            let escape = slide(terrain, footprint, result.position, aside * (depth / slope), others);
             if caught_at(escape.position).is_none() {
                 (result, caught) = (escape, None);
                 behind = None;
@@ -134,8 +140,4 @@ pub fn push(terrain: &(impl Terrain + ?Sized), footprint: &Footprint, at: Vec2, 
     let free = caught.and_then(touch).map_or(1.0, |hit| hit.fraction);
     let squeezed = caught.and(behind).map(|(wall, _)| wall);
     Push { position: result.position, touched: true, squeezed, free }
-}
-
-fn along(displacement: Vec2) -> Motion {
-    Motion { displacement, velocity: displacement, heading: Angle::ZERO }
 }

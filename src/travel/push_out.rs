@@ -39,17 +39,23 @@ pub enum PushOut {
 /// let map = TileGrid::from_rows(&["#####", "##..#", "#####"], &legend)?;
 /// let gardener = Footprint::rect(0.5, 0.5)?;
 /// // Spawned in the corner of two beds: out by the shortest way, and not through the wall behind.
-/// let out = push_out(&map, &gardener, vec2(2.0, 1.0), 2.0);
+/// let out = push_out(&map, &gardener, vec2(2.0, 1.0), 2.0, &WallFilter::ALL);
 /// assert_eq!(out, PushOut::Moved { position: vec2(2.25, 1.25), by: vec2(0.25, 0.25) });
-/// assert_eq!(push_out(&map, &gardener, vec2(0.5, 1.5), 1.0), PushOut::Stuck);
+/// assert_eq!(push_out(&map, &gardener, vec2(0.5, 1.5), 1.0, &WallFilter::ALL), PushOut::Stuck);
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
-pub fn push_out(terrain: &(impl Terrain + ?Sized), footprint: &Footprint, at: Vec2, reach: f32) -> PushOut {
-    if !at.is_finite() || !terrain.overlaps(footprint, at, &WallFilter::ALL) {
+pub fn push_out(
+    terrain: &(impl Terrain + ?Sized),
+    footprint: &Footprint,
+    at: Vec2,
+    reach: f32,
+    filter: &WallFilter<'_>,
+) -> PushOut {
+    if !at.is_finite() || !terrain.overlaps(footprint, at, filter) {
         return PushOut::Free;
     }
     let reach = if reach.is_finite() { reach.max(0.0) } else { 0.0 };
-    let outlines = outlines_near(terrain, footprint, at, reach);
+    let outlines = outlines_near(terrain, footprint, at, reach, filter);
     let middle = footprint.middle(at);
     let coordinate = middle.abs().max_element() + f64::from(footprint.size().max_element() + reach);
     let mut search = Search {
@@ -72,11 +78,12 @@ fn outlines_near(
     footprint: &Footprint,
     at: Vec2,
     reach: f32,
+    filter: &WallFilter<'_>,
 ) -> Vec<Outline> {
     let here = footprint.at(at);
     let area = Aabb { min: here.min - (reach + 0.01), max: here.max + (reach + 0.01) };
     let mut solids: Vec<Solid> = Vec::new();
-    terrain.walls_in(area, &WallFilter::ALL, &mut |found| match (solids.last_mut(), found.solid) {
+    terrain.walls_in(area, filter, &mut |found| match (solids.last_mut(), found.solid) {
         (Some(Solid::Box(last)), Solid::Box(next))
             if last.max.x == next.min.x && last.min.y == next.min.y && last.max.y == next.max.y =>
         {

@@ -18,6 +18,45 @@ use crate::tolerance::{HEAD_ON, MOST_AT_ONCE};
 /// The most walls that one call hits; the displacement left over is returned in [`MoveResult::remaining`].
 pub const MAX_HITS: usize = 1024;
 
+/// A displacement, and the velocity that belongs to it.
+///
+/// Made from a [`Motion`], or from a displacement alone: then that is the velocity, too.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::travel::{Shift, slide};
+///
+/// let mut world = World::new();
+/// world.add(Solid::circle(vec2(10.0, 0.0), 2.0)?);
+/// let moth = Footprint::circle(1.0)?;
+/// let result = slide(&world, &moth, Vec2::ZERO, vec2(9.0, 0.0), &WallFilter::ALL);
+/// assert_eq!(result.position, vec2(7.0, 0.0));
+/// let fast = Shift { displacement: vec2(9.0, 0.0), velocity: vec2(540.0, 0.0) };
+/// let result = slide(&world, &moth, Vec2::ZERO, fast, &WallFilter::ALL);
+/// assert_eq!(result.contacts.iter().next().unwrap().velocity_before, vec2(540.0, 0.0));
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub struct Shift {
+    /// In units.
+    pub displacement: Vec2,
+    /// In units/s.
+    pub velocity: Vec2,
+}
+
+impl From<Vec2> for Shift {
+    fn from(displacement: Vec2) -> Self {
+        Self { displacement, velocity: displacement }
+    }
+}
+
+impl From<Motion> for Shift {
+    fn from(Motion { displacement, velocity, .. }: Motion) -> Self {
+        Self { displacement, velocity }
+    }
+}
+
 /// What a wall does to the velocity and to the rest of the displacement.
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
@@ -49,25 +88,21 @@ fn bounced(vector: Vec2, normal: Vec2, restitution: f32) -> Vec2 {
     without_inward(vector, normal) - normal * (vector.dot(normal).min(0.0) * restitution)
 }
 
-/// Moves by one tick's motion and slides along walls.
+/// Moves by a displacement and slides along the walls that pass a filter.
 ///
 /// The sweep is continuous: nothing is too fast for it. At each wall, the rest of the displacement and the velocity
 /// lose the part into the wall. A mover that starts inside a wall may leave it; only other walls block it.
 ///
 /// ```
-/// use ambulant::drive::Motion;
-/// use ambulant::direction::Angle;
-/// use ambulant::shape::Footprint;
-/// use ambulant::terrain::{Legend, TileGrid, TileKind};
-/// use ambulant::travel::slide;
-/// use glam::vec2;
+/// use ambulant::prelude::*;
+/// use ambulant::travel::{Shift, slide};
 ///
 /// let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
 /// let map = TileGrid::from_rows(&["...#", "...#", "...#"], &legend)?;
 /// let gardener = Footprint::rect(0.5, 0.5)?;
 ///
-/// let motion = Motion { displacement: vec2(4.0, 1.0), velocity: vec2(40.0, 10.0), heading: Angle::ZERO };
-/// let result = slide(&map, &gardener, vec2(1.0, 1.0), motion);
+/// let shift = Shift { displacement: vec2(4.0, 1.0), velocity: vec2(40.0, 10.0) };
+/// let result = slide(&map, &gardener, vec2(1.0, 1.0), shift, &WallFilter::ALL);
 /// assert_eq!(result.position, vec2(2.75, 2.0));
 /// assert_eq!(result.velocity, vec2(0.0, 10.0));
 /// assert_eq!(result.contacts.iter().next().unwrap().normal, vec2(-1.0, 0.0));
@@ -77,33 +112,30 @@ pub fn slide(
     terrain: &(impl Terrain + ?Sized),
     footprint: &Footprint,
     from: Vec2,
-    motion: Motion,
+    shift: impl Into<Shift>,
+    filter: &WallFilter<'_>,
 ) -> MoveResult {
-    resolve(terrain, footprint, from, motion, |_| Response::Slide)
+    resolve(terrain, footprint, from, shift, filter, |_| Response::Slide)
 }
 
-/// Moves by one tick's motion and calls `respond` at each wall.
+/// Moves by a displacement and calls `respond` at each wall that passes a filter.
 ///
 /// `respond` is called for every wall, in order; the result lists the first [`MAX_CONTACTS`](super::MAX_CONTACTS).
 /// After [`MAX_HITS`] walls, the displacement left over is returned in [`MoveResult::remaining`]. A displacement that
 /// is not finite moves nothing.
 ///
 /// ```
-/// use ambulant::drive::Motion;
-/// use ambulant::direction::Angle;
-/// use ambulant::shape::Footprint;
-/// use ambulant::terrain::{Legend, TileGrid, TileKind};
-/// use ambulant::travel::{Response, resolve};
-/// use glam::vec2;
+/// use ambulant::prelude::*;
+/// use ambulant::travel::{Response, Shift, resolve};
 ///
 /// let legend = Legend::new().with('.', TileKind::floor("air"));
 /// let box_of_four = TileGrid::from_rows(&["....", "....", "....", "...."], &legend)?;
 /// let dewdrop = Footprint::circle(0.5)?;
 ///
 /// // To the right wall, to the left one and back to the start: the remainder is kept, and the speed.
-/// let motion = Motion { displacement: vec2(6.0, 0.0), velocity: vec2(360.0, 0.0), heading: Angle::ZERO };
+/// let shift = Shift { displacement: vec2(6.0, 0.0), velocity: vec2(360.0, 0.0) };
 /// let bounce = |_: &_| Response::Bounce { restitution: 1.0 };
-/// let result = resolve(&box_of_four, &dewdrop, vec2(1.5, 2.0), motion, bounce);
+/// let result = resolve(&box_of_four, &dewdrop, vec2(1.5, 2.0), shift, &WallFilter::ALL, bounce);
 /// assert!(result.position.distance(vec2(1.5, 2.0)) < 1e-6);
 /// assert_eq!(result.velocity, vec2(360.0, 0.0));
 /// assert_eq!(result.contacts.len(), 2);
@@ -113,13 +145,15 @@ pub fn resolve(
     terrain: &(impl Terrain + ?Sized),
     footprint: &Footprint,
     from: Vec2,
-    motion: Motion,
+    shift: impl Into<Shift>,
+    filter: &WallFilter<'_>,
     respond: impl FnMut(&Hit) -> Response,
 ) -> MoveResult {
-    match terrain.sweep(footprint, from, motion.displacement, &WallFilter::ALL) {
-        Some(first) => carry_from(terrain, footprint, from, motion, first, respond),
+    let shift = shift.into();
+    match terrain.sweep(footprint, from, shift.displacement, filter) {
+        Some(first) => carry_from(terrain, footprint, from, shift, filter, first, respond),
         // The most common tick: nothing to set up for contacts.
-        None => MoveResult::free(from + motion.displacement, motion.velocity, 1.0),
+        None => MoveResult::free(from + shift.displacement, shift.velocity, 1.0),
     }
 }
 
@@ -129,25 +163,26 @@ fn carry_from(
     terrain: &(impl Terrain + ?Sized),
     footprint: &Footprint,
     from: Vec2,
-    motion: Motion,
+    shift: Shift,
+    filter: &WallFilter<'_>,
     first: Hit,
     mut respond: impl FnMut(&Hit) -> Response,
 ) -> MoveResult {
-    let mut result = MoveResult::free(from, motion.velocity, 1.0);
-    let mut rest = motion.displacement;
+    let mut result = MoveResult::free(from, shift.velocity, 1.0);
+    let mut rest = shift.displacement;
     let mut elapsed = 0.0;
     let mut passed: Passed = Passed::none();
     let mut here = Here::at(rest, result.velocity);
     let mut next = Some(first);
     for _ in 0..MAX_HITS {
-        let filter = passed.others(WallFilter::ALL);
-        let Some(hit) = next.take().or_else(|| terrain.sweep(footprint, result.position, rest, &filter))
+        let others = passed.others(*filter);
+        let Some(hit) = next.take().or_else(|| terrain.sweep(footprint, result.position, rest, &others))
         else {
             result.position += rest;
             return result;
         };
         elapsed += (1.0 - elapsed) * hit.fraction;
-        result.position = reached(terrain, footprint, result.position, rest, &hit, &filter);
+        result.position = reached(terrain, footprint, result.position, rest, &hit, &others);
         if hit.exact.at > 0.0 {
             rest *= 1.0 - hit.fraction;
             here = Here::at(rest, result.velocity);
@@ -169,7 +204,8 @@ fn carry_from(
             }
         }
         if let Response::RoundCorner { reach } = response {
-            let round = way_round(terrain, footprint, result.position, here.rest, hit.normal, reach);
+            let round =
+                way_round(terrain, footprint, result.position, (here.rest, hit.normal), reach, filter);
             if let Some(round) = round {
                 rest = led_round(&mut result, before, here.rest, round);
                 here = Here::at(rest, result.velocity);

@@ -7,7 +7,7 @@ use crate::direction::Angle;
 use crate::drive::{Drive, Momentum, Surface};
 use crate::place::{Place, Rounding};
 use crate::shape::Footprint;
-use crate::terrain::{Layers, Terrain};
+use crate::terrain::{Layers, Terrain, Wall};
 
 /// A mover that moves through terrain with one call per tick.
 ///
@@ -45,6 +45,8 @@ pub struct Walker<D> {
     pub drive: D,
     /// The layers that it collides with; all by default.
     pub mask: Layers,
+    /// Its own wall, if it is a wall to others: it does not collide with that.
+    pub own_wall: Option<Wall>,
     /// What it does at walls that it presses on.
     pub along_walls: AlongWalls,
     /// The rounding error of the position. It is added to the next tick; without it, many short ticks would drift
@@ -63,6 +65,7 @@ impl<D: Drive> Walker<D> {
             footprint,
             drive,
             mask: Layers::ALL,
+            own_wall: None,
             along_walls: AlongWalls::PLAIN,
             rounding: Rounding::NONE,
         }

@@ -57,7 +57,8 @@ impl<D: Drive> Walker<D> {
         terrain: &(impl Terrain + ?Sized),
         mut on_contact: impl FnMut(&Contact),
     ) -> MoveResult {
-        let terrain = &Filtered::new(terrain, self.mask);
+        let own_wall = self.own_wall;
+        let terrain = &Filtered::new(terrain, WallFilter::on(self.mask).except(own_wall.as_slice()));
         let dt = seconds(dt);
         if dt <= 0.0 {
             return MoveResult::free(self.position, self.velocity, dt);
@@ -153,7 +154,7 @@ impl Mover<'_> {
     fn slide_on(&mut self, tick: &mut Tick<'_>, seconds: f32, terrain: &dyn Terrain) {
         let lasts = seconds.min(tick.remaining);
         let motion = self.drive.advance(self.momentum(), tick.intent, lasts);
-        let rest = slide(terrain, self.footprint, self.position, motion);
+        let rest = slide(terrain, self.footprint, self.position, motion, &WallFilter::ALL);
         (self.position, self.velocity, self.heading) = (rest.position, rest.velocity, motion.heading);
         let surface = self.surface_here(terrain);
         self.stand_on(surface, &mut tick.touched);
@@ -276,7 +277,8 @@ impl Mover<'_> {
             return;
         }
         let wish = tick.intent.vector();
-        let round = way_round(terrain, self.footprint, self.position, wish, hit.normal, reach);
+        let round =
+            way_round(terrain, self.footprint, self.position, (wish, hit.normal), reach, &WallFilter::ALL);
         let aside = round.unwrap_or_default().normalize_or_zero();
         if aside != Vec2::ZERO {
             // Into the wall and along it, but not away from the corner.

@@ -248,7 +248,7 @@ fn a_paddle_that_moves_into_a_ball_never_swallows_it(#[case] by: f32) {
     let solid = Solid::box_from_corners(vec2(0.0, 0.0), vec2(10.0, 40.0)).unwrap();
     let paddle = MovingWall { wall: Wall::Own(0), solid, displacement: vec2(by, 0.0), carries: false };
     let ball = Footprint::circle(2.0).unwrap();
-    let pushed = push(&World::new(), &ball, vec2(13.0, 20.0), &paddle);
+    let pushed = push(&World::new(), &ball, vec2(13.0, 20.0), &paddle, &WallFilter::ALL);
     assert!((pushed.position.x - (12.0 + by)).abs() < 1e-3, "{pushed:?}");
 }
 
@@ -439,9 +439,9 @@ fn a_lamp_keeps_its_height_and_does_not_climb_by_gaps(#[values(30.0, 60.0, 240.0
     let mut highest = f32::INFINITY;
     while at.x < 5.4 {
         let motion = Motion { displacement: vec2(1.5 / rate, 0.0), velocity: Vec2::X, heading: Angle::ZERO };
-        at = slide(&benches, &feet, at, motion).position;
+        at = slide(&benches, &feet, at, motion, &WallFilter::ALL).position;
         let before = at.y;
-        at = lamp.tick(&benches, &feet, at, Vec2::Y, 1.0 / rate);
+        at = lamp.tick(&benches, &feet, at, Vec2::Y, 1.0 / rate, &WallFilter::ALL);
         assert!(at.y - before <= 3.0 / rate + 1e-5 && before - at.y <= 2.0 / rate + 1e-5);
         highest = highest.min(at.y);
     }
@@ -451,7 +451,7 @@ fn a_lamp_keeps_its_height_and_does_not_climb_by_gaps(#[values(30.0, 60.0, 240.0
     assert!((at.y + 0.2).abs() < 0.05, "{at}");
     let narrow = Hover::new(0.5, 2.0, 3.0).unwrap();
     for _ in 0..240 {
-        at = narrow.tick(&benches, &feet, at, Vec2::Y, 1.0 / rate);
+        at = narrow.tick(&benches, &feet, at, Vec2::Y, 1.0 / rate, &WallFilter::ALL);
     }
     assert!((at.y - 0.8).abs() < 1e-4, "{at}");
 }

@@ -499,7 +499,7 @@ fn a_press_at_any_angle_slides_by_the_sine_of_it(#[values(true, false)] round: b
             let angle = off.to_radians() * if dice.pick(2) == 0 { 1.0 } else { -1.0 };
             let back = hit.normal * dice.number(0.0, 2.0);
             let way = Vec2::from_angle(angle).rotate(-hit.normal) * dice.number(3.0, 40.0);
-            let slid = slide(&store, &footprint, hit.position + back, still(way));
+            let slid = slide(&store, &footprint, hit.position + back, still(way), &WallFilter::ALL);
             let Some(met) = slid.contacts.iter().next() else { continue };
             let sine =
                 f64::from(met.velocity_before.perp_dot(met.normal).abs() / met.velocity_before.length());
@@ -605,9 +605,9 @@ fn flush_walls_act_as_one_wall_even_where_a_corner_meets_a_seam(#[values(true, f
             let parts = (mirrored(&first), mirrored(&second));
             let turned = (&parts.1, &parts.0);
             let (from_here, go) = (from * flip, way * flip);
-            let wanted = slide(&one, &footprint, from, still(way));
+            let wanted = slide(&one, &footprint, from, still(way), &WallFilter::ALL);
             for terrain in [&parts as &dyn Terrain, &turned] {
-                let slid = slide(terrain, &footprint, from_here, still(go));
+                let slid = slide(terrain, &footprint, from_here, still(go), &WallFilter::ALL);
                 let what = || {
                     format!("seed {seed}, {flip}: {from} by {way}, {block:?}\n{wanted}\n{slid}\n{parts:?}")
                 };
@@ -720,9 +720,9 @@ fn a_crate_flush_below_a_wall_of_tiles_is_no_ledge(#[values(true, false)] tiles_
     let motion = still(vec2(1.0, 1.0));
     let from = vec2(1.0, 1.0);
     let slid = if tiles_first {
-        slide(&(&grid, &crates), &mover, from, motion)
+        slide(&(&grid, &crates), &mover, from, motion, &WallFilter::ALL)
     } else {
-        slide(&(&crates, &grid), &mover, from, motion)
+        slide(&(&crates, &grid), &mover, from, motion, &WallFilter::ALL)
     };
     assert_eq!((slid.position, slid.contacts.len()), (vec2(1.5, 2.0), 1), "{slid}");
 }
@@ -774,7 +774,7 @@ fn an_exact_corner_lets_the_larger_part_of_the_motion_go_on(#[case] way: Vec2, #
     );
     assert_eq!(touch.unwrap().normal.dot(along), 0.0, "the wall alone is decided alike");
     for terrain in terrains {
-        let slid = slide(terrain, &mover, from, still(way * 2.0));
+        let slid = slide(terrain, &mover, from, still(way * 2.0), &WallFilter::ALL);
         let wanted = corner * 0.5 + way * along.abs();
         assert!(slid.position.distance(wanted) < 1e-5, "{slid}, not {wanted}");
     }

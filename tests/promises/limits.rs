@@ -74,7 +74,7 @@ fn every_contact_reaches_the_callback_and_what_is_left_is_remaining(#[case] acro
     let displacement = vec2(across, 0.0);
     let motion = Motion { displacement, velocity: displacement, heading: Angle::ZERO };
     let mut asked = 0;
-    let result = resolve(&alley(2.0), &pebble, vec2(1.0, 0.0), motion, |_| {
+    let result = resolve(&alley(2.0), &pebble, vec2(1.0, 0.0), motion, &WallFilter::ALL, |_| {
         asked += 1;
         Response::Bounce { restitution: 1.0 }
     });

@@ -69,7 +69,7 @@ proptest! {
         let (from, way) = (vec2(x, y), Vec2::from_angle(angle) * 10f32.powf(power));
         let both = [&scene as &dyn Terrain, &grid, &slopes][which];
         prop_assume!(!both.overlaps(&footprint, from, &WallFilter::ALL));
-        let result = slide(&both, &footprint, from, motion(way));
+        let result = slide(&both, &footprint, from, motion(way), &WallFilter::ALL);
         let mut stops: Vec<Vec2> = result.contacts.iter().map(|contact| contact.position).collect();
         stops.insert(0, from);
         stops.push(result.position);
@@ -78,7 +78,7 @@ proptest! {
         }
         prop_assert!(!both.overlaps(&footprint, result.position, &WallFilter::ALL), "{result:?}");
         prop_assert!(result.velocity.length() <= way.length() * 60.0 * 1.000_01);
-        prop_assert_eq!(slide(&both, &footprint, from, motion(way)), result);
+        prop_assert_eq!(slide(&both, &footprint, from, motion(way), &WallFilter::ALL), result);
     }
 }
 
@@ -111,15 +111,15 @@ proptest! {
         let (from, way) = (vec2(x, y), Vec2::from_angle(angle) * 6.0);
         prop_assume!(!scene.overlaps(&footprint, from, &WallFilter::ALL));
         let response = if bounces { Response::Bounce { restitution: 1.0 } } else { Response::Slide };
-        let plain = resolve(&scene, &footprint, from, motion(way), |_| response);
+        let plain = resolve(&scene, &footprint, from, motion(way), &WallFilter::ALL, |_| response);
         let walls: Vec<Solid> = scene.walls().map(|(_, solid)| *solid).collect();
         let backwards = rebuilt(walls.iter().rev(), |place| place);
-        let other = resolve(&backwards, &footprint, from, motion(way), |_| response);
+        let other = resolve(&backwards, &footprint, from, motion(way), &WallFilter::ALL, |_| response);
         prop_assert_eq!((other.position, other.velocity), (plain.position, plain.velocity));
 
         let mirror = |v: Vec2| vec2(v.x, -v.y);
         let mirrored = rebuilt(walls.iter(), mirror);
-        let other = resolve(&mirrored, &footprint, mirror(from), motion(mirror(way)), |_| response);
+        let other = resolve(&mirrored, &footprint, mirror(from), motion(mirror(way)), &WallFilter::ALL, |_| response);
         // A rebound off a curve multiplies the last bit of where it was met.
         prop_assert!(mirror(other.position).distance(plain.position) < 1e-3, "{other:?} against {plain:?}");
         if bounces {
@@ -181,10 +181,10 @@ fn a_circle_feels_no_seam(
 fn a_ball_stops_exactly_against_a_tile_and_rolls_round_its_corner() {
     let grid = map(&[".......", ".......", ".......", "...#...", ".......", ".......", "......."]);
     let ball = Footprint::circle(0.5).unwrap();
-    let straight = slide(&grid, &ball, vec2(-2.5, 0.2), motion(vec2(9.0, 0.0)));
+    let straight = slide(&grid, &ball, vec2(-2.5, 0.2), motion(vec2(9.0, 0.0)), &WallFilter::ALL);
     assert_eq!((straight.position, straight.velocity.x), (vec2(-1.0, 0.2), 0.0));
     // Half a radius above the corner it is met at 30 degrees to the way.
-    let round = slide(&grid, &ball, vec2(-2.5, -0.75), motion(vec2(9.0, 0.0)));
+    let round = slide(&grid, &ball, vec2(-2.5, -0.75), motion(vec2(9.0, 0.0)), &WallFilter::ALL);
     let normal = round.contacts.iter().next().unwrap().normal;
     assert!(normal.distance(vec2(-0.75f32.sqrt(), -0.5)) < 1e-6, "{normal}");
 }
@@ -238,14 +238,14 @@ fn two_terrains_are_walked_as_one() {
     let mut post = World::new();
     post.add(Solid::circle(vec2(1.0, 0.0), 0.5).unwrap());
     let ball = Footprint::rect(0.5, 0.5).unwrap();
-    let first = slide(&(&grid, &post), &ball, vec2(-1.0, 0.0), motion(vec2(9.0, 0.0)));
+    let first = slide(&(&grid, &post), &ball, vec2(-1.0, 0.0), motion(vec2(9.0, 0.0)), &WallFilter::ALL);
     assert_eq!(first.position, vec2(0.25, 0.0));
-    let past = slide(&(&grid, &post), &ball, vec2(-1.0, -1.0), motion(vec2(9.0, 0.0)));
+    let past = slide(&(&grid, &post), &ball, vec2(-1.0, -1.0), motion(vec2(9.0, 0.0)), &WallFilter::ALL);
     assert_eq!(past.position, vec2(1.75, -1.0));
     #[expect(clippy::cast_possible_truncation, reason = "a small distance")]
     let reach = touch_tolerance(2.0) as f32;
     assert!(
-        slide(&[&post, &post][..], &ball, vec2(-1.0, 0.75 + reach), motion(vec2(9.0, 0.0)))
+        slide(&[&post, &post][..], &ball, vec2(-1.0, 0.75 + reach), motion(vec2(9.0, 0.0)), &WallFilter::ALL)
             .contacts
             .is_empty()
     );
@@ -268,7 +268,7 @@ fn senseless_places_and_speeds_do_no_harm(
     for at in [vec2(place, 0.0), vec2(0.0, place), vec2(place, place), vec2(-1.5, -1.2)] {
         let velocity = vec2(speed, -speed);
         let both = (&grid, &posts);
-        let end = slide(&both, &footprint, at, motion(velocity)).position;
+        let end = slide(&both, &footprint, at, motion(velocity), &WallFilter::ALL).position;
         // What is no number ends nowhere; a walker, below, never takes such a way.
         assert!(end.is_finite() || !(at + velocity).is_finite(), "from {at} by {velocity} to {end}");
         // Whether a place that is no number lies in a wall is not promised, only that the question is answered.
@@ -328,6 +328,6 @@ fn who_lies_between_two_walls_is_held_by_both(
     store.add(wall.unwrap());
     let (walls, footprint) = ((grid, store), footprint.unwrap());
     assert!(!walls.overlaps(&footprint, from, &WallFilter::ALL));
-    let end = slide(&walls, &footprint, from, motion(way)).position;
+    let end = slide(&walls, &footprint, from, motion(way), &WallFilter::ALL).position;
     assert!(!walls.overlaps(&footprint, end, &WallFilter::ALL), "it ends in a wall at {end}");
 }

@@ -50,13 +50,13 @@ proptest! {
             Response::Bounce { restitution: 1.0 },
         ];
         for response in responses {
-            let result = resolve(&grid, &footprint, from, motion(way), |_| response);
+            let result = resolve(&grid, &footprint, from, motion(way), &WallFilter::ALL, |_| response);
             prop_assert!(!grid.overlaps(&footprint, result.position, &WallFilter::ALL), "{response:?} {result}");
             prop_assert!(result.velocity.length() <= far * 60.0 * 1.000_01, "{response:?} {result}");
             prop_assert!(length(from, &result) <= far * 1.01 + 1e-4, "{response:?} {result}");
         }
         // A mover that passes through ends as without walls, and each wall is reported once.
-        let result = resolve(&grid, &footprint, from, motion(way), |_| Response::PassThrough);
+        let result = resolve(&grid, &footprint, from, motion(way), &WallFilter::ALL, |_| Response::PassThrough);
         if result.remaining == Vec2::ZERO {
             prop_assert!(result.position.distance(from + way) < 1e-3);
         }
@@ -73,7 +73,7 @@ proptest! {
         let both = (&grid, post);
         let (terrain, at): (&dyn Terrain, Vec2) = (if circle { &both } else { &grid }, vec2(x, y));
         let reach = 2.0;
-        let out = push_out(&terrain, &footprint, at, reach);
+        let out = push_out(&terrain, &footprint, at, reach, &WallFilter::ALL);
         let distance = match out {
             PushOut::Free => {
                 prop_assert!(!terrain.overlaps(&footprint, at, &WallFilter::ALL));
@@ -105,7 +105,7 @@ proptest! {
         let at = vec2(x, y);
         prop_assume!(overlap(&footprint, at, &solid).is_none());
         let moving = MovingWall { wall: Wall::Tile(IVec2::ZERO), solid, displacement, carries: false };
-        let pushed = push(&World::new(), &footprint, at, &moving);
+        let pushed = push(&World::new(), &footprint, at, &moving, &WallFilter::ALL);
         let inside = overlap(&footprint, pushed.position, &solid.moved(displacement));
         prop_assert!(inside.is_none_or(|inside| inside.depth < 1e-3), "{pushed:?} {inside:?}");
         // It is pushed ahead, never back, and no further than the wall went; nothing squeezes it.
@@ -125,7 +125,7 @@ proptest! {
         let at = vec2(x, y);
         prop_assume!(!grid.overlaps(&footprint, at, &WallFilter::ALL) && overlap(&footprint, at, &solid).is_none());
         let moving = MovingWall { wall: Wall::Tile(IVec2::MAX), solid, displacement, carries };
-        let pushed = push(&grid, &footprint, at, &moving);
+        let pushed = push(&grid, &footprint, at, &moving, &WallFilter::ALL);
         prop_assert!(!grid.overlaps(&footprint, pushed.position, &WallFilter::ALL), "{pushed:?}");
         let inside = overlap(&footprint, pushed.position, &solid.moved(displacement));
         prop_assert_eq!(inside.is_some(), pushed.squeezed.is_some(), "{:?} {:?}", pushed, inside);
@@ -142,7 +142,7 @@ proptest! {
         prop_assume!((way.x.abs() - way.y.abs()).abs() > 1e-3);
         prop_assume!(!grid.overlaps(&footprint, from, &WallFilter::ALL));
         let respond = |_: &_| if bounce { Response::Bounce { restitution: 1.0 } } else { Response::Slide };
-        let result = resolve(&grid, &footprint, from, motion(way), respond);
+        let result = resolve(&grid, &footprint, from, motion(way), &WallFilter::ALL, respond);
 
         let size = grid.size();
         let glyph = |column: i32, row: i32| if grid.blocks(ivec2(column, row)) { '#' } else { '.' };
@@ -155,13 +155,13 @@ proptest! {
         let other = if round { footprint } else {
             Footprint::rect(footprint.size().y, footprint.size().x).unwrap()
         };
-        let by_turn = resolve(&turned, &other, from.perp(), motion(way.perp()), respond);
+        let by_turn = resolve(&turned, &other, from.perp(), motion(way.perp()), &WallFilter::ALL, respond);
         prop_assert!(by_turn.position.distance(result.position.perp()) < 1e-3, "{result}\n{by_turn}");
         prop_assert_eq!(by_turn.contacts.len(), result.contacts.len());
 
         let shift = vec2(160.0, -48.0);
         let shifted = grid.clone().with_origin(grid.area().min + shift).unwrap();
-        let by_shift = resolve(&shifted, &footprint, from + shift, motion(way), respond);
+        let by_shift = resolve(&shifted, &footprint, from + shift, motion(way), &WallFilter::ALL, respond);
         prop_assert!((by_shift.position - shift).distance(result.position) < 5e-3, "{result}\n{by_shift}");
     }
 
@@ -238,7 +238,7 @@ fn touches_start_last_and_end_even_within_one_tick() {
     let mut told = Vec::new();
     // From wall to wall and back in one tick: each touch ends before the next begins.
     let bounce = |_: &_| Response::Bounce { restitution: 1.0 };
-    let result = resolve(&grid, &ball, Vec2::ZERO, motion(vec2(5.5, 0.0)), bounce);
+    let result = resolve(&grid, &ball, Vec2::ZERO, motion(vec2(5.5, 0.0)), &WallFilter::ALL, bounce);
     touching.after(&result, &ball, &grid, |change| told.push((change.wall, change.phase)));
     let (left, right) = (Wall::Tile(ivec2(0, 0)), Wall::Tile(ivec2(4, 0)));
     use TouchPhase::{Ended, Lasting, Started};
@@ -303,7 +303,8 @@ fn along_a_row_of_tiles_a_touch_lasts() {
 fn a_cart_pushes_and_carries(#[case] displacement: Vec2, #[case] carries: bool, #[case] end: Vec2) {
     let solid = Solid::box_from_corners(vec2(-1.0, -1.0), vec2(1.0, 1.0)).unwrap();
     let cart = MovingWall { wall: Wall::Tile(IVec2::ZERO), solid, displacement, carries };
-    let pushed = push(&World::new(), &Footprint::rect(1.0, 1.0).unwrap(), vec2(1.5, 0.0), &cart);
+    let pushed =
+        push(&World::new(), &Footprint::rect(1.0, 1.0).unwrap(), vec2(1.5, 0.0), &cart, &WallFilter::ALL);
     assert!(pushed.position.distance(end) < 1e-5, "{pushed:?}");
 }
 
@@ -311,10 +312,18 @@ fn a_cart_pushes_and_carries(#[case] displacement: Vec2, #[case] carries: bool, 
 fn axis_by_axis_stops_within_the_probe_distance(#[values(0.01, 0.25, 1.0)] probe: f32) {
     let grid = map(&["....#", "....#", "....#"]);
     let footprint = Footprint::rect(0.5, 0.5).unwrap();
-    let result =
-        step_axes(&grid, &footprint, vec2(-1.0, 0.0), vec2(9.0, 0.5), vec2(90.0, 5.0), probe).unwrap();
+    let result = step_axes(
+        &grid,
+        &footprint,
+        vec2(-1.0, 0.0),
+        vec2(9.0, 0.5),
+        vec2(90.0, 5.0),
+        probe,
+        &WallFilter::ALL,
+    )
+    .unwrap();
     let gap = 1.25 - result.position.x;
     assert!((-1e-6..=probe).contains(&gap), "{gap}");
     assert!((result.position.y - 0.5).abs() < 1e-6 && result.velocity == vec2(0.0, 5.0));
-    assert!(step_axes(&grid, &footprint, Vec2::ZERO, Vec2::X, Vec2::X, 0.0).is_err());
+    assert!(step_axes(&grid, &footprint, Vec2::ZERO, Vec2::X, Vec2::X, 0.0, &WallFilter::ALL).is_err());
 }

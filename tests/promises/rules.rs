@@ -84,7 +84,7 @@ proptest! {
         let feet = Footprint::rect(2.0, 0.5).unwrap();
         let mut at = vec2(0.0, -height - 0.25);
         for _ in 0..600 {
-            at = hover.tick(&walls, &feet, at, Vec2::Y, 1.0 / 30.0);
+            at = hover.tick(&walls, &feet, at, Vec2::Y, 1.0 / 30.0, &WallFilter::ALL);
         }
         let feels = away < ahead;
         let wanted = if feels { height + block } else { height };
@@ -112,7 +112,7 @@ proptest! {
         let straight = if across { vec2(way.x, 0.0) } else { vec2(0.0, way.y) };
         for way in [way, -way, straight] {
             let motion = ambulant::drive::Motion { displacement: way, velocity: way, heading: Angle::ZERO };
-            let result = slide(&walls, &Footprint::circle(0.5).unwrap(), Vec2::ZERO, motion);
+            let result = slide(&walls, &Footprint::circle(0.5).unwrap(), Vec2::ZERO, motion, &WallFilter::ALL);
             for part in result.velocity.to_array().into_iter().chain(result.remaining.to_array()) {
                 prop_assert!(part != 0.0 || part.is_sign_positive(), "{result:?}");
             }

@@ -71,7 +71,7 @@ proptest! {
     ) {
         let way = Vec2::from_angle(angle) * 7.0;
         let ghost = Filtered::new(&grid, Layers::NONE);
-        let result = slide(&ghost, &footprint, vec2(x, x), still(way));
+        let result = slide(&ghost, &footprint, vec2(x, x), still(way), &WallFilter::ALL);
         prop_assert!(result.contacts.is_empty());
         prop_assert_eq!(result.position, vec2(x, x) + way);
     }
@@ -128,7 +128,7 @@ fn a_closed_side_lets_out_and_not_in(
 ) {
     let grid = TileGrid::from_rows(rows, &legend()).unwrap();
     let mover = if round { Footprint::circle(0.3) } else { Footprint::rect(0.6, 0.6) }.unwrap();
-    let result = slide(&grid, &mover, from.into(), still(way.into()));
+    let result = slide(&grid, &mover, from.into(), still(way.into()), &WallFilter::ALL);
     assert!(result.position.distance(end.into()) < 1e-5, "{result}");
     assert!(!grid.overlaps(&mover, result.position, &WallFilter::ALL));
 }
@@ -162,7 +162,15 @@ fn a_net_stops_the_gardener_and_not_the_moth() {
     let grid = TileGrid::from_rows(&["..n.."], &legend()).unwrap();
     let ends = [Layers::ALL, Layers::FIRST, Layers::bit(3)].map(|filter| {
         let terrain = Filtered::new(&grid, filter);
-        slide(&terrain, &Footprint::circle(0.25).unwrap(), vec2(0.5, 0.5), still(vec2(3.5, 0.0))).position.x
+        slide(
+            &terrain,
+            &Footprint::circle(0.25).unwrap(),
+            vec2(0.5, 0.5),
+            still(vec2(3.5, 0.0)),
+            &WallFilter::ALL,
+        )
+        .position
+        .x
     });
     assert_eq!(ends, [1.75, 4.0, 1.75]);
 }
@@ -368,11 +376,11 @@ proptest! {
         store.add(Solid::circle(vec2(1.0, 1.0), 0.5).unwrap());
         let walls = (grid, store);
         let (at, way) = (Vec2::from(at), Vec2::from(way));
-        let result = slide(&Filtered::new(&walls, filter), &footprint, at, still(way));
+        let result = slide(&Filtered::new(&walls, filter), &footprint, at, still(way), &WallFilter::ALL);
         prop_assert!(result.position.is_finite() || !at.is_finite() || !(at + way).is_finite(), "{result}");
         let _ = walls.overlaps(&footprint, at, &filter);
         let _ = walls.wall_continues(&footprint, at, way, Vec2::Y, &filter);
-        let _ = ambulant::travel::push_out(&walls, &footprint, at, reach);
+        let _ = ambulant::travel::push_out(&walls, &footprint, at, reach, &WallFilter::ALL);
         let _ = walls.0.tiles_in(footprint.at(at)).next();
     }
 }

@@ -42,8 +42,8 @@ proptest! {
         if on_tile { from = grid.center_of(grid.tile_at(from)) }
         prop_assume!(!grid.overlaps(&footprint, from, &WallFilter::ALL));
 
-        let result = slide(&grid, &footprint, from, motion(displacement));
-        let again = slide(&grid, &footprint, from, motion(displacement));
+        let result = slide(&grid, &footprint, from, motion(displacement), &WallFilter::ALL);
+        let again = slide(&grid, &footprint, from, motion(displacement), &WallFilter::ALL);
         prop_assert_eq!(&result, &again, "the same travel twice");
 
         let mut stops: Vec<Vec2> = result.contacts.iter().map(|contact| contact.position).collect();
@@ -66,8 +66,8 @@ proptest! {
         let from = grid.area().min + grid.area().size() * vec2(place.0, place.1);
         let mirrored = mirrored(&grid);
         let flip = |v: Vec2| vec2(-v.x, v.y);
-        let plain = slide(&grid, &footprint, from, motion(displacement));
-        let other = slide(&mirrored, &footprint, flip(from), motion(flip(displacement)));
+        let plain = slide(&grid, &footprint, from, motion(displacement), &WallFilter::ALL);
+        let other = slide(&mirrored, &footprint, flip(from), motion(flip(displacement)), &WallFilter::ALL);
         prop_assert_eq!(flip(other.position), plain.position);
         prop_assert_eq!(flip(other.velocity), plain.velocity);
         prop_assert_eq!(other.contacts.len(), plain.contacts.len());
@@ -99,7 +99,7 @@ fn contact_is_exact_on_every_side(#[case] toward: Vec2, #[case] normal: Vec2, #[
     let grid = pillar();
     let footprint = Footprint::rect(0.5, 0.5).unwrap();
     for speed in [2.0, 7.3, 1e4] {
-        let result = slide(&grid, &footprint, toward * -2.5, motion(toward * speed));
+        let result = slide(&grid, &footprint, toward * -2.5, motion(toward * speed), &WallFilter::ALL);
         assert_eq!(result.position, toward * -0.75);
         let contact = result.contacts.iter().next().unwrap();
         assert_eq!((contact.normal, contact.side, contact.wall), (normal, side, Wall::Tile(ivec2(3, 3))));
@@ -116,7 +116,7 @@ fn contact_is_exact_on_every_side(#[case] toward: Vec2, #[case] normal: Vec2, #[
 #[case::past_the_corner(vec2(-0.75, -0.75), vec2(0.5, 0.0))]
 fn touching_and_moving_along_or_away_is_no_contact(#[case] from: Vec2, #[case] displacement: Vec2) {
     let footprint = Footprint::rect(0.5, 0.5).unwrap();
-    let result = slide(&pillar(), &footprint, from, motion(displacement));
+    let result = slide(&pillar(), &footprint, from, motion(displacement), &WallFilter::ALL);
     assert!(result.contacts.is_empty(), "{:?}", result.contacts);
     assert_eq!(result.position, from + displacement);
 }
@@ -128,7 +128,7 @@ fn touching_and_moving_along_or_away_is_no_contact(#[case] from: Vec2, #[case] d
 fn a_corner_met_exactly_stops_the_smaller_motion(#[case] displacement: Vec2, #[case] normal: Vec2) {
     let footprint = Footprint::rect(0.5, 0.5).unwrap();
     let from = vec2(-0.75, -0.75) - displacement * 0.5;
-    let result = slide(&pillar(), &footprint, from, motion(displacement));
+    let result = slide(&pillar(), &footprint, from, motion(displacement), &WallFilter::ALL);
     let contact = result.contacts.iter().next().unwrap();
     assert_eq!((contact.position, contact.normal), (vec2(-0.75, -0.75), normal));
 }
@@ -137,19 +137,19 @@ fn a_corner_met_exactly_stops_the_smaller_motion(#[case] displacement: Vec2, #[c
 fn a_start_inside_a_wall_may_leave_it() {
     let footprint = Footprint::rect(0.5, 0.5).unwrap();
     assert!(pillar().overlaps(&footprint, vec2(0.3, 0.0), &WallFilter::ALL));
-    let result = slide(&pillar(), &footprint, vec2(0.3, 0.0), motion(vec2(1.5, 0.0)));
+    let result = slide(&pillar(), &footprint, vec2(0.3, 0.0), motion(vec2(1.5, 0.0)), &WallFilter::ALL);
     assert_eq!(result.position, vec2(1.8, 0.0));
 }
 
 #[test]
 fn the_outside_is_what_it_was_said_to_be() {
     let footprint = Footprint::rect(0.5, 0.5).unwrap();
-    let inside = slide(&pillar(), &footprint, vec2(2.0, 2.0), motion(vec2(5000.0, 0.0)));
+    let inside = slide(&pillar(), &footprint, vec2(2.0, 2.0), motion(vec2(5000.0, 0.0)), &WallFilter::ALL);
     assert_eq!(inside.position, vec2(3.25, 2.0));
     let open = pillar().with_outside(Outside::Open);
-    let gone = slide(&open, &footprint, vec2(2.0, 2.0), motion(vec2(5000.0, 0.0)));
+    let gone = slide(&open, &footprint, vec2(2.0, 2.0), motion(vec2(5000.0, 0.0)), &WallFilter::ALL);
     assert_eq!(gone.position, vec2(5002.0, 2.0));
-    let back = slide(&open, &footprint, vec2(-5000.0, 0.0), motion(vec2(1e6, 0.0)));
+    let back = slide(&open, &footprint, vec2(-5000.0, 0.0), motion(vec2(1e6, 0.0)), &WallFilter::ALL);
     assert_eq!(back.position, vec2(-0.75, 0.0));
 }
 
@@ -157,7 +157,7 @@ fn the_outside_is_what_it_was_said_to_be() {
 fn a_world_whose_y_grows_upwards_is_the_same_world_turned_over() {
     let up = pillar().with_y_axis(YAxis::Up).with_origin(vec2(-3.5, 3.5)).unwrap();
     let footprint = Footprint::rect(0.5, 0.5).unwrap();
-    let result = slide(&up, &footprint, vec2(0.2, 2.5), motion(vec2(0.0, -9.0)));
+    let result = slide(&up, &footprint, vec2(0.2, 2.5), motion(vec2(0.0, -9.0)), &WallFilter::ALL);
     assert_eq!(result.position, vec2(0.2, 0.75));
     let contact = result.contacts.iter().next().unwrap();
     assert_eq!((contact.normal, contact.side), (vec2(0.0, 1.0), Side::Top));
@@ -170,8 +170,8 @@ fn an_anchor_at_the_top_left_covers_the_same_ground() {
     let centred = Footprint::rect(0.5, 0.5).unwrap();
     let cornered = centred.with_anchor(Anchor::TopLeft);
     assert_eq!(cornered.at(vec2(1.0, 2.0)), centred.at(vec2(1.25, 2.25)));
-    let a = slide(&pillar(), &centred, vec2(-2.0, 0.0), motion(vec2(5.0, 1.0)));
-    let b = slide(&pillar(), &cornered, vec2(-2.25, -0.25), motion(vec2(5.0, 1.0)));
+    let a = slide(&pillar(), &centred, vec2(-2.0, 0.0), motion(vec2(5.0, 1.0)), &WallFilter::ALL);
+    let b = slide(&pillar(), &cornered, vec2(-2.25, -0.25), motion(vec2(5.0, 1.0)), &WallFilter::ALL);
     assert_eq!(a.position, b.position + vec2(0.25, 0.25));
 }
 
@@ -225,7 +225,7 @@ proptest! {
         for tick in 1..=600u16 {
             let dt = 1.0 / 60.0;
             let step = Motion { displacement: velocity * dt, velocity, heading: Angle::ZERO };
-            let result = resolve(&room, &ball, position, step, |_| Response::Bounce { restitution: 1.0 });
+            let result = resolve(&room, &ball, position, step, &WallFilter::ALL, |_| Response::Bounce { restitution: 1.0 });
             (position, velocity) = (result.position, result.velocity);
             prop_assert_eq!(velocity.abs(), vec2(vx, vy).abs(), "the speed is kept to the last bit");
             // Unfolded, the way is straight; folded back into the free width it is where the ball is.
@@ -251,7 +251,7 @@ fn each_response_leaves_what_it_says(#[case] response: Response, #[case] end: Ve
     let footprint = Footprint::rect(0.5, 0.5).unwrap();
     // Six units to the right and one down, of which a half is free.
     let step = Motion { displacement: vec2(6.0, 1.0), velocity: vec2(180.0, 60.0), heading: Angle::ZERO };
-    let result = resolve(&grid, &footprint, vec2(-3.75, 0.5), step, |_| response);
+    let result = resolve(&grid, &footprint, vec2(-3.75, 0.5), step, &WallFilter::ALL, |_| response);
     let expected_unspent = if response == Response::Stop { vec2(3.0, 0.5) } else { Vec2::ZERO };
     assert_eq!((result.position, result.velocity), (end, velocity));
     assert!(result.remaining.distance(expected_unspent) < 1e-6, "{}", result.remaining);
@@ -262,10 +262,11 @@ fn a_response_may_differ_from_wall_to_wall() {
     let grid = pillar();
     let footprint = Footprint::rect(0.5, 0.5).unwrap();
     let mut met = Vec::new();
-    let result = resolve(&grid, &footprint, vec2(-2.0, 0.0), motion(vec2(4.0, 9.0)), |hit| {
-        met.push(hit.wall);
-        if hit.wall == Wall::Tile(ivec2(3, 3)) { Response::Slide } else { Response::Stop }
-    });
+    let result =
+        resolve(&grid, &footprint, vec2(-2.0, 0.0), motion(vec2(4.0, 9.0)), &WallFilter::ALL, |hit| {
+            met.push(hit.wall);
+            if hit.wall == Wall::Tile(ivec2(3, 3)) { Response::Slide } else { Response::Stop }
+        });
     assert_eq!(met.len(), result.contacts.total());
     assert_eq!(result.velocity, Vec2::ZERO);
 }
@@ -273,6 +274,6 @@ fn a_response_may_differ_from_wall_to_wall() {
 #[test]
 fn feelers_tell_the_room_on_four_sides() {
     let footprint = Footprint::rect(0.5, 0.5).unwrap();
-    let feelers = Feelers::of(&pillar(), &footprint, vec2(-2.0, 0.0), 3.0);
+    let feelers = Feelers::of(&pillar(), &footprint, vec2(-2.0, 0.0), 3.0, &WallFilter::ALL);
     assert_eq!(feelers, Feelers { left: 1.25, right: 1.25, lower_y: 3.0, higher_y: 3.0 });
 }

@@ -82,13 +82,13 @@ proptest! {
         walls.add(Solid::box_from_corners(corner, vec2(3.0, 20.0 * mirror)).unwrap());
         let footprint = Footprint::rect(2.0, 2.0).unwrap();
         let motion = Motion { displacement: vec2(length, 0.0), velocity: vec2(5.0, 0.0), heading: Angle::ZERO };
-        let result = resolve(&walls, &footprint, Vec2::ZERO, motion, |_| Response::RoundCorner { reach: 1.0 });
+        let result = resolve(&walls, &footprint, Vec2::ZERO, motion, &WallFilter::ALL, |_| Response::RoundCorner { reach: 1.0 });
         let (aside, ahead) = (length.min(clip), (length - clip).max(0.0));
         let wanted = vec2(ahead, -aside * mirror);
         prop_assert!(result.position.distance(wanted) < 1e-4, "{} {wanted}", result.position);
         prop_assert!((result.velocity.length() - 5.0).abs() < 1e-4);
         // Nothing is led round what ends too far off.
-        let plain = resolve(&walls, &footprint, Vec2::ZERO, motion, |_| Response::RoundCorner { reach: clip * 0.9 });
+        let plain = resolve(&walls, &footprint, Vec2::ZERO, motion, &WallFilter::ALL, |_| Response::RoundCorner { reach: clip * 0.9 });
         prop_assert_eq!((plain.position, plain.velocity), (Vec2::ZERO, Vec2::ZERO));
     }
 
@@ -100,7 +100,7 @@ proptest! {
         let solid = Solid::box_from_corners(vec2(-9.0, -5.0), vec2(-1.0 - gap, 5.0)).unwrap();
         let way = gap + room + further;
         let moving = MovingWall { wall: Wall::Tile(ivec2(7, 7)), solid, displacement: vec2(way, 0.0), carries: false };
-        let pushed = push(&walls, &Footprint::rect(2.0, 2.0).unwrap(), Vec2::ZERO, &moving);
+        let pushed = push(&walls, &Footprint::rect(2.0, 2.0).unwrap(), Vec2::ZERO, &moving, &WallFilter::ALL);
         prop_assert!(pushed.squeezed.is_some());
         prop_assert!((pushed.free - (gap + room) / way).abs() < 1e-5, "{} {}", pushed.free, (gap + room) / way);
     }
@@ -327,7 +327,7 @@ fn what_hovers_feels_only_as_far_ahead_as_it_is_to(#[case] edge: f32, #[case] y:
     let feet = Footprint::rect(1.0, 2.0).unwrap();
     let mut at = vec2(0.0, 6.0);
     for _ in 0..30 {
-        at = hover.tick(&walls, &feet, at, vec2(0.0, 1.0), 0.1);
+        at = hover.tick(&walls, &feet, at, vec2(0.0, 1.0), 0.1, &WallFilter::ALL);
     }
     assert!((at.y - y).abs() < 1e-3, "{at}");
 }

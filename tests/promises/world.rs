@@ -133,7 +133,7 @@ fn a_door_of_a_world_pushes_no_mover_through_another_wall() {
     let mut world = World::new();
     let [post_id, door_id] = [post, door].map(|solid| world.add(solid));
     let moving = MovingWall::of(&world, door_id, vec2(5.0, 0.0)).unwrap();
-    let pushed = push(&world, &feet, Vec2::ZERO, &moving);
+    let pushed = push(&world, &feet, Vec2::ZERO, &moving, &WallFilter::ALL);
     assert_eq!((pushed.position, pushed.squeezed), (vec2(2.0, 0.0), Some(post_id)));
 
     let mut stores = (World::new(), World::new());

@@ -130,7 +130,7 @@ impl World {
         let _ = self.helm.tick(intents[3], dt, walls);
         let _ = self.falling.tick(intents[4], dt, walls);
         let (footprint, at) = (self.falling.footprint, self.falling.position);
-        self.falling.position = self.hover.tick(walls, &footprint, at, Vec2::Y, dt);
+        self.falling.position = self.hover.tick(walls, &footprint, at, Vec2::Y, dt, &WallFilter::ALL);
         let _ = self.shot.tick(dt, walls);
         tick_balls(&mut self.balls, dt, &mut self.walls, |_, _| Decision::bounce(1.0).hitting_wall());
         let ground = StepGround::new(self.walls.map().unwrap());
@@ -142,7 +142,8 @@ impl World {
     fn slide_door(&mut self, dt: f32) {
         let way = vec2(0.0, if self.tick / 60 % 2 == 0 { 20.0 } else { -20.0 }) * dt;
         let moving = MovingWall::of(&self.walls, self.door, way).unwrap();
-        self.pace.position = push(&self.walls, &self.pace.footprint, self.pace.position, &moving).position;
+        self.pace.position =
+            push(&self.walls, &self.pace.footprint, self.pace.position, &moving, &WallFilter::ALL).position;
         self.walls.place(self.door, moving.solid.moved(way));
     }
 

@@ -52,7 +52,7 @@ fn sliding(percent: u64, footprint: Footprint, times: u32) {
     let mut velocity = dice.direction() * 4.0;
     for _ in 0..times {
         let motion = Motion { displacement: velocity * DT, velocity, heading: Angle::ZERO };
-        let result = slide(&map, &footprint, position, motion);
+        let result = slide(&map, &footprint, position, motion, &WallFilter::ALL);
         position = result.position;
         if !result.contacts.is_empty() {
             velocity = vec2(-0.73, 0.68).rotate(velocity);

@@ -251,7 +251,7 @@ fn walk<D: Drive + Copy + std::fmt::Debug>(
             return Err(broke(seed, tick, who, "the result ends elsewhere than the walker"));
         }
         if scene.walls.overlaps(&shape, after, &WallFilter::ALL) {
-            let out = push_out(&scene.walls, &shape, after, TILE);
+            let out = push_out(&scene.walls, &shape, after, TILE, &WallFilter::ALL);
             let mut again = from;
             let asked = asked(scene, &shape, |witness| {
                 let _ = again.tick(intent, dt, witness);
@@ -352,7 +352,7 @@ fn give_way(seed: u64, scene: &Scene, shape: Footprint, gait: Gait, dice: &mut D
             let Some(&solid) = walls.1.solid(*id) else { continue };
             let displacement = *velocity * dt;
             let moving = MovingWall { wall: *id, solid, displacement, carries: tick % 2 == 0 };
-            let pushed = push(&walls, &shape, walker.position, &moving);
+            let pushed = push(&walls, &shape, walker.position, &moving, &WallFilter::ALL);
             let moved = solid.moved(displacement);
             let leaves = !Aabb { min: Vec2::ZERO, max: Vec2::splat(size) }.overlaps(&moved.bounds());
             // A wall that would squeeze somebody stays where it is, and turns round as at the end of the world.
@@ -364,7 +364,7 @@ fn give_way(seed: u64, scene: &Scene, shape: Footprint, gait: Gait, dice: &mut D
             walker.position = pushed.position;
             walls.1.place(*id, moved);
             if walls.overlaps(&shape, walker.position, &WallFilter::ALL) {
-                let out = push_out(&walls, &shape, walker.position, TILE);
+                let out = push_out(&walls, &shape, walker.position, TILE, &WallFilter::ALL);
                 let what = format!(
                     "pushed from {before} to {} it lies in a wall, the way out is {out:?}; {moving:?}",
                     walker.position
@@ -441,7 +441,7 @@ fn question(scene: &Scene, shape: &Footprint, from: Vec2, way: Vec2) -> String {
     let motion = Motion { displacement: way, velocity: way, heading: Angle::ZERO };
     let fails = |rows: &[String], solids: &[Solid]| {
         let walls = built(rows, solids);
-        walls.overlaps(shape, slide(&walls, shape, from, motion).position, &WallFilter::ALL)
+        walls.overlaps(shape, slide(&walls, shape, from, motion, &WallFilter::ALL).position, &WallFilter::ALL)
     };
     let (mut rows, mut solids) = (scene.rows.clone(), scene.solids.clone());
     if !fails(&rows, &solids) {

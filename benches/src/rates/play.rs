@@ -126,7 +126,7 @@ fn slide_doors(
         let Some(&solid) = walls.1.solid(door.id) else { continue };
         let displacement = *velocity * dt;
         let moving = MovingWall { wall: door.id, solid, displacement, carries: false };
-        let pushed = push(&*walls, &walker.footprint, walker.position, &moving);
+        let pushed = push(&*walls, &walker.footprint, walker.position, &moving, &WallFilter::ALL);
         if pushed.squeezed.is_none() {
             walker.position = pushed.position;
             walls.1.place(door.id, solid.moved(displacement));

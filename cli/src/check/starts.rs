@@ -1,6 +1,6 @@
 //! Actors that touch walls before they have moved.
 
-use ambulant::terrain::Filtered;
+use ambulant::terrain::WallFilter;
 
 use super::Finding;
 use crate::record::Touch;
@@ -11,8 +11,9 @@ pub(super) fn touching(scenario: &Scenario) -> Vec<Finding> {
     let terrain = (&scenario.map, scenario.standing.store());
     let mut findings = Vec::new();
     for actor in scenario.actors.iter().filter(|actor| actor.drive().is_some()) {
-        let filtered = Filtered::new(&terrain, actor.mask);
-        findings.extend(touched(filtered, &actor.footprint, actor.start).into_iter().map(|hit| {
+        let filter = WallFilter::on(actor.mask);
+        let hits = touched(&terrain, &actor.footprint, actor.start, &filter);
+        findings.extend(hits.into_iter().map(|hit| {
             let touch = Touch::new(scenario, hit.wall, hit.side);
             let text = format!("`{}` starts against {} on its {}", actor.name, touch.what(), touch.side);
             Finding::new("start at a wall", text)

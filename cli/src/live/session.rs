@@ -4,7 +4,7 @@ use std::collections::VecDeque;
 
 use ambulant::intent::{Intent, PressOrder};
 use ambulant::pose::Stance;
-use ambulant::terrain::{Filtered, Layers};
+use ambulant::terrain::{Layers, WallFilter};
 use ambulant::travel::Feelers;
 
 use super::hand::KeyChange;
@@ -317,7 +317,7 @@ impl<'a> Session<'a> {
         let actor = &self.scenario.actors[self.actor];
         let mask = if self.through_walls { Layers::NONE } else { actor.mask };
         let reach = REACH * self.scenario.map.tile_size();
-        Feelers::of(&Filtered::new(all, mask), &actor.footprint, self.now.row.position, reach)
+        Feelers::of(all, &actor.footprint, self.now.row.position, reach, &WallFilter::on(mask))
     }
 }
 

@@ -1,6 +1,6 @@
 //! Lines that are drawn over a map where asked: rays, and feelers at a time.
 
-use ambulant::terrain::{Filtered, WallFilter, World, ray};
+use ambulant::terrain::{WallFilter, World, ray};
 use ambulant::travel::free_distance;
 use glam::Vec2;
 
@@ -69,11 +69,11 @@ fn feelers(
     for (place, actor) in scenario.actors.iter().enumerate() {
         let near = |row: &&crate::record::Row| (row.time - time).abs();
         let Some(row) = recording.track(place).min_by(|a, b| near(a).total_cmp(&near(b))) else { continue };
-        let filtered = Filtered::new(&all, actor.mask);
+        let filter = WallFilter::on(actor.mask);
         let area = actor.footprint.at(row.position);
         let (middle, half) = (area.center(), area.size() * 0.5);
         for way in [Vec2::X, Vec2::NEG_X, Vec2::Y, Vec2::NEG_Y] {
-            let distance = free_distance(&filtered, &actor.footprint, row.position, way * REACH);
+            let distance = free_distance(&all, &actor.footprint, row.position, way * REACH, &filter);
             let start = middle + way * half;
             let (from, to) = (view.at(start), view.at(start + way * distance.min(REACH)));
             sheet.line(from, to, &format!("stroke=\"{INK}\" stroke-width=\"1.2\" stroke-dasharray=\"5 3\""));

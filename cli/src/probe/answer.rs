@@ -5,7 +5,7 @@ use std::fmt;
 use ambulant::direction::Angle;
 use ambulant::drive::Motion;
 use ambulant::shape::overlap;
-use ambulant::terrain::{Filtered, Hit, Terrain, WallFilter, walls_under};
+use ambulant::terrain::{Hit, Terrain, WallFilter, walls_under};
 use ambulant::travel::{Contact, Feelers, MoveResult, PushOut, push_out, resolve};
 use glam::Vec2;
 use serde::Serialize;
@@ -101,10 +101,9 @@ const SIZES_OUT: f32 = 4.0;
 impl Answer {
     /// Puts a question to walls. Its move is taken as the motion of one second.
     pub(crate) fn find(question: &Question, walls: &Walls) -> Self {
-        let all = walls.terrain();
-        let terrain = Filtered::new(&all, question.mask);
+        let (terrain, filter) = (walls.terrain(), WallFilter::on(question.mask));
         let Question { footprint, at, way, .. } = question;
-        let first = terrain.sweep(footprint, *at, *way, &WallFilter::ALL);
+        let first = terrain.sweep(footprint, *at, *way, &filter);
         let hit = first.map(|hit| FirstHit {
             wall: walls.name(hit.wall),
             side: hit.side.to_string(),
@@ -115,7 +114,7 @@ impl Answer {
             normal: hit.normal.to_array(),
         });
         let mut overlaps = Vec::new();
-        walls_under(&terrain, footprint, *at, &WallFilter::ALL, &mut |found| {
+        walls_under(&terrain, footprint, *at, &filter, |found| {
             overlaps.extend(overlap(footprint, *at, &found.solid).map(|inside| Inside {
                 wall: walls.name(found.wall),
                 depth: inside.depth,
@@ -123,7 +122,7 @@ impl Answer {
             }));
         });
         let reach = SIZES_OUT * footprint.size().max_element();
-        let way_out = match push_out(&terrain, footprint, *at, reach) {
+        let way_out = match push_out(&terrain, footprint, *at, reach, &filter) {
             PushOut::Free => None,
             PushOut::Moved { position, by } => {
                 Some(WayOut::Moved { position: position.to_array(), by: by.to_array() })
@@ -132,13 +131,13 @@ impl Answer {
         };
         let carried = question.responses.iter().map(|reaction| {
             let motion = Motion { displacement: *way, velocity: *way, heading: Angle::ZERO };
-            let result = resolve(&terrain, footprint, *at, motion, |_| reaction.response);
+            let result = resolve(&terrain, footprint, *at, motion, &filter, |_| reaction.response);
             (reaction.word.clone(), result)
         });
         let passages: Vec<(String, MoveResult)> = carried.collect();
         let ends: Vec<End> = passages.iter().map(|(word, result)| End::new(word, result, walls)).collect();
         let end = ends.first().map_or(*at, |end| Vec2::from(end.position));
-        let room = |at: Vec2| Room::new(at, Feelers::of(&terrain, footprint, at, REACH), walls);
+        let room = |at: Vec2| Room::new(at, Feelers::of(&terrain, footprint, at, REACH, &filter), walls);
         let feelers = [room(*at), room(end)];
         let (at, way) = (at.to_array(), way.to_array());
         let found = (first, passages);

@@ -7,7 +7,7 @@ use ambulant::arcade::{
 };
 use ambulant::direction::Facing;
 use ambulant::shape::{Aabb, Solid};
-use ambulant::terrain::Wall;
+use ambulant::terrain::{Wall, WallFilter};
 use ambulant::travel::{MovingWall, push};
 use glam::Vec2;
 
@@ -244,7 +244,8 @@ impl<'a> Flyers<'a> {
             let wall = Wall::Own(0);
             let moving =
                 MovingWall { wall, solid: Solid::Box(before), displacement: paddle.way, carries: false };
-            let pushed = push(field.grid(), &flier.ball.footprint, flier.ball.position, &moving);
+            let pushed =
+                push(field.grid(), &flier.ball.footprint, flier.ball.position, &moving, &WallFilter::ALL);
             let Some(rules) = self.scenario.actors[paddle.actor].paddle else { continue };
             if pushed.position == flier.ball.position {
                 continue;

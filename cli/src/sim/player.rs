@@ -8,7 +8,7 @@ use ambulant::direction::Facing;
 use ambulant::drive::{AnyDrive, Drive};
 use ambulant::intent::Intent;
 use ambulant::shape::Aabb;
-use ambulant::terrain::{Crossing, Filtered, Hit, Layers, TileGrid, Wall};
+use ambulant::terrain::{Crossing, Hit, Layers, TileGrid, Wall, WallFilter};
 use ambulant::travel::{MoveResult, MovingWall, push};
 use ambulant::walker::Walker;
 use glam::Vec2;
@@ -117,14 +117,14 @@ impl<'a> Player<'a> {
 
     /// How much of its displacement a wall can move without squeezing it, 0 to 1.
     pub(super) fn room(&self, step: &MovingWall, field: &Field) -> f32 {
-        let filtered = Filtered::new(&field.world, self.walker.mask);
-        push(&filtered, &self.walker.footprint, self.walker.position, step).free
+        let filter = WallFilter::on(self.walker.mask);
+        push(&field.world, &self.walker.footprint, self.walker.position, step, &filter).free
     }
 
     /// Is pushed or taken along by a moving wall.
     pub(super) fn pushed(&mut self, step: &MovingWall, field: &Field, time: f64, events: &mut Vec<Event>) {
-        let filtered = Filtered::new(&field.world, self.walker.mask);
-        let pushed = push(&filtered, &self.walker.footprint, self.walker.position, step);
+        let filter = WallFilter::on(self.walker.mask);
+        let pushed = push(&field.world, &self.walker.footprint, self.walker.position, step, &filter);
         let squeezed = pushed.squeezed.is_some();
         if pushed.position == self.walker.position && !squeezed {
             return;
@@ -165,9 +165,9 @@ impl<'a> Player<'a> {
         let actor = &self.scenario.actors[self.actor];
         if let Some(hover) = actor.hover {
             let down = Vec2::Y * self.map.y_axis().downward();
-            let terrain = Filtered::new(&field.world, self.walker.mask);
+            let filter = WallFilter::on(self.walker.mask);
             let (footprint, at) = (self.walker.footprint, self.walker.position);
-            self.walker.position = hover.tick(&terrain, &footprint, at, down, dt);
+            self.walker.position = hover.tick(&field.world, &footprint, at, down, dt, &filter);
         }
         let Some(edges) = self.scenario.edges else { return };
         let what = match edges.crossing(&self.walker.footprint, self.walker.position) {
@@ -319,7 +319,7 @@ impl<'a> Player<'a> {
 }
 
 fn touches(field: &Field, walker: &Mover) -> Vec<Hit> {
-    touched(Filtered::new(&field.world, walker.mask), &walker.footprint, walker.position)
+    touched(&field.world, &walker.footprint, walker.position, &WallFilter::on(walker.mask))
 }
 
 /// Whether two touches are of one wall: one obstacle, or tiles of one kind on one side.
