@@ -19,7 +19,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
 
     let leaf = Paddle::facing(vec2(0.0, -1.0), 60f32.to_radians())?.with_gain(1.02, 240.0)?;
     let mut lies = Aabb::from_corners(vec2(48.0, 88.0), vec2(80.0, 92.0));
-    let leaf_wall = world.add(Solid::Box(lies));
+    let leaf_wall = world.add(Solid::from_area(lies)?);
     let round = Footprint::circle(3.0)?;
     let mut drops = [-60.0, 60.0].map(|x| Ball::new(Vec2::ZERO, vec2(x, -120.0), round));
     for (drop, offset) in drops.iter_mut().zip([-0.3, 0.3]) {
@@ -35,7 +35,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         };
         let middle = (lower.position.x + if tick % 200 < 100 { 7.0 } else { -9.0 }).clamp(16.0, 112.0);
         lies = Aabb::from_corners(vec2(middle - 16.0, 88.0), vec2(middle + 16.0, 92.0));
-        world.place(leaf_wall, Solid::Box(lies));
+        world.place(leaf_wall, Solid::from_area(lies)?);
         tick_balls(&mut drops, 1.0 / 60.0, &mut world, |_, impact| {
             if impact.hit.wall == leaf_wall {
                 return Decision::deflect(leaf.deflect(&PaddleHit::of(impact, lies, Vec2::ZERO)).velocity);

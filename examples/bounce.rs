@@ -17,7 +17,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let (mut position, mut velocity) = (vec2(1.0, 1.8), vec2(9.0, 2.0));
     for tick in 0..120u8 {
         let motion = Motion { displacement: velocity / 60.0, velocity, heading: Angle::ZERO };
-        let bounce = |_: &_| Response::Bounce { restitution: 1.0 };
+        let bounce = |_: &_| Response::bounce(1.0);
         let result = resolve(&(&pane, &pebbles), &dewdrop, position, motion, &WallFilter::ALL, bounce);
         for contact in result.contacts.iter() {
             let time = f32::from(tick) / 60.0 + contact.seconds;

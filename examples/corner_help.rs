@@ -12,7 +12,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     for corner_help in [0.0, 6.0] {
         // Four units too far down for the gap.
         let mut gardener = Walker::new(vec2(12.0, 28.0), feet, Gait::new(60.0, 600.0, 600.0)?);
-        gardener.along_walls = AlongWalls { corner_help, ..AlongWalls::PLAIN };
+        gardener.along_walls = AlongWalls::PLAIN.with_corner_help(corner_help)?;
         let mut fastest = 0.0f32;
         for _ in 0..90 {
             let _ = gardener.tick(right, 1.0 / 60.0, &map);

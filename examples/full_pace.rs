@@ -9,7 +9,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let feet = Footprint::rect(12.0, 8.0)?;
     let keys = HeldKeys { right: true, down: true, ..HeldKeys::NONE };
 
-    for along_walls in [AlongWalls::PLAIN, AlongWalls { full_speed: true, ..AlongWalls::PLAIN }] {
+    for along_walls in [AlongWalls::PLAIN, AlongWalls::PLAIN.with_full_speed(true)] {
         let mut gardener = Walker::new(vec2(16.0, 12.0), feet, Gait::new(60.0, 600.0, 600.0)?);
         gardener.along_walls = along_walls;
         for _ in 0..60 {

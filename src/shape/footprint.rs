@@ -144,7 +144,7 @@ impl Footprint {
         let area = self.at(position);
         match self.radius() {
             Some(radius) => Solid::Circle { center: area.center(), radius },
-            None => Solid::Box(area),
+            None => Solid::Box { area },
         }
     }
 

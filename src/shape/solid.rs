@@ -10,16 +10,22 @@ use crate::error::{InvalidNumber, above_zero, finite_vector};
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
 pub enum Solid {
-    /// An axis-aligned box.
-    Box(Aabb),
-    /// A circle.
+    /// An axis-aligned box; made by [`Solid::box_from_corners`] or [`Solid::from_area`].
+    #[non_exhaustive]
+    Box {
+        /// Where it lies.
+        area: Aabb,
+    },
+    /// A circle; made by [`Solid::circle`].
+    #[non_exhaustive]
     Circle {
         /// Its middle.
         center: Vec2,
         /// Its radius.
         radius: f32,
     },
-    /// A straight line between two points, without thickness.
+    /// A straight line between two points, without thickness; made by [`Solid::segment`].
+    #[non_exhaustive]
     Segment {
         /// One end.
         from: Vec2,
@@ -44,7 +50,15 @@ impl Solid {
         let area = Aabb::from_corners(a, b);
         above_zero("width", area.size().x, "a finite number above 0 (units)")?;
         above_zero("height", area.size().y, "a finite number above 0 (units)")?;
-        Ok(Self::Box(area))
+        Ok(Self::Box { area })
+    }
+
+    /// The box that covers an area, such as that of a paddle.
+    ///
+    /// # Errors
+    /// It must be finite, and have a width and a height.
+    pub fn from_area(area: Aabb) -> Result<Self, InvalidNumber> {
+        Self::box_from_corners(area.min, area.max)
     }
 
     /// A box from its middle, width and height.
@@ -89,7 +103,8 @@ impl Solid {
         Ok(Self::Segment { from, to })
     }
 
-    /// The shape moved by a vector, in units.
+    /// The shape moved by a vector, in units. It stays where it is if the vector is not finite, or leads too far away for
+    /// numbers.
     ///
     /// ```
     /// use ambulant::shape::Solid;
@@ -101,8 +116,12 @@ impl Solid {
     /// ```
     #[must_use]
     pub fn moved(&self, by: Vec2) -> Self {
+        let Aabb { min, max } = self.bounds();
+        if !(min + by).is_finite() || !(max + by).is_finite() {
+            return *self;
+        }
         match *self {
-            Self::Box(area) => Self::Box(Aabb { min: area.min + by, max: area.max + by }),
+            Self::Box { area } => Self::Box { area: Aabb { min: area.min + by, max: area.max + by } },
             Self::Circle { center, radius } => Self::Circle { center: center + by, radius },
             Self::Segment { from, to } => Self::Segment { from: from + by, to: to + by },
             Self::Polygon(polygon) => Self::Polygon(polygon.moved(by)),
@@ -113,7 +132,7 @@ impl Solid {
     #[must_use]
     pub fn bounds(&self) -> Aabb {
         match self {
-            Self::Box(area) => *area,
+            Self::Box { area } => *area,
             Self::Circle { center, radius } => Aabb { min: center - radius, max: center + radius },
             Self::Segment { from, to } => Aabb::from_corners(*from, *to),
             Self::Polygon(polygon) => {

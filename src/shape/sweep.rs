@@ -137,7 +137,7 @@ pub(crate) fn outline_of(footprint: &Footprint, wall: &Solid) -> Outline {
         None => Outline::new(corners, 0.0).grown_by_box(half),
     };
     match wall {
-        Solid::Box(area) => {
+        Solid::Box { area } => {
             let (middle, wall_half) = middle_and_half(area);
             let grown = if round.is_some() { DVec2::ZERO } else { half };
             Outline::boxed(middle, wall_half + grown, round.unwrap_or(0.0))
@@ -202,7 +202,7 @@ fn corners_of(wall: &Solid, corners: &mut [DVec2; super::MAX_CORNERS]) -> usize 
         given.len()
     };
     match wall {
-        Solid::Box(area) => {
+        Solid::Box { area } => {
             put(&[area.min, Vec2::new(area.max.x, area.min.y), area.max, Vec2::new(area.min.x, area.max.y)])
         }
         Solid::Circle { center, .. } => put(&[*center]),

@@ -7,7 +7,8 @@ use crate::tolerance::THICK;
 /// The outside of an area, as one thick box on each side, named by its side.
 pub(super) fn outside(area: Aabb, y_axis: YAxis) -> [(Side, Solid); 4] {
     let (min, max) = (area.min - THICK, area.max + THICK);
-    let solid = |from: (f32, f32), to: (f32, f32)| Solid::Box(Aabb { min: from.into(), max: to.into() });
+    let solid =
+        |from: (f32, f32), to: (f32, f32)| Solid::Box { area: Aabb { min: from.into(), max: to.into() } };
     let (lower, upper) = match y_axis {
         YAxis::Down => (Side::Top, Side::Bottom),
         YAxis::Up => (Side::Bottom, Side::Top),

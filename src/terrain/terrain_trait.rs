@@ -22,24 +22,23 @@ use crate::shape::{Aabb, Footprint, outline_of, overlap, tolerance};
 ///
 /// ```
 /// use ambulant::prelude::*;
-/// use ambulant::shape::{Aabb, Solid};
 /// use ambulant::direction::Side;
 /// use ambulant::terrain::{FoundWall, Layers, WallFilter, Terrain, Wall};
 ///
 /// /// A pond in the middle of the world.
-/// struct Pond;
+/// struct Pond(Solid);
 ///
 /// impl Terrain for Pond {
 ///     fn walls_in(&self, area: Aabb, filter: &WallFilter<'_>, see: &mut dyn FnMut(FoundWall)) {
-///         let solid = Solid::Circle { center: Vec2::ZERO, radius: 3.0 };
-///         let found = FoundWall::new(Wall::Own(0), solid);
-///         if filter.wall(found.wall, found.layers) && solid.bounds().overlaps(&area) {
+///         let found = FoundWall::new(Wall::Own(0), self.0);
+///         if filter.wall(found.wall, found.layers) && self.0.bounds().overlaps(&area) {
 ///             see(found);
 ///         }
 ///     }
 /// }
 ///
-/// let hit = Pond.sweep(&Footprint::circle(1.0)?, vec2(-10.0, 0.0), vec2(12.0, 0.0), &WallFilter::ALL).unwrap();
+/// let pond = Pond(Solid::circle(Vec2::ZERO, 3.0)?);
+/// let hit = pond.sweep(&Footprint::circle(1.0)?, vec2(-10.0, 0.0), vec2(12.0, 0.0), &WallFilter::ALL).unwrap();
 /// assert_eq!((hit.position, hit.side), (vec2(-4.0, 0.0), Side::Left));
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```

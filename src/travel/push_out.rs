@@ -84,7 +84,7 @@ fn outlines_near(
     let area = Aabb { min: here.min - (reach + 0.01), max: here.max + (reach + 0.01) };
     let mut solids: Vec<Solid> = Vec::new();
     terrain.walls_in(area, filter, &mut |found| match (solids.last_mut(), found.solid) {
-        (Some(Solid::Box(last)), Solid::Box(next))
+        (Some(Solid::Box { area: last }), Solid::Box { area: next })
             if last.max.x == next.min.x && last.min.y == next.min.y && last.max.y == next.max.y =>
         {
             last.max.x = next.max.x;

@@ -68,11 +68,13 @@ pub enum Response {
     SlideFullSpeed,
     /// As `Slide`; but if the wall ends within `reach` units to the side, the mover goes round the corner, no faster
     /// than before, and on in its direction.
+    #[non_exhaustive]
     RoundCorner {
         /// How far the mover may be from clearing the corner, in units.
         reach: f32,
     },
     /// The part into the wall is reversed and multiplied by the restitution: 1 keeps the speed, 0 slides.
+    #[non_exhaustive]
     Bounce {
         /// The restitution, usually 0 to 1.
         restitution: f32,
@@ -81,6 +83,24 @@ pub enum Response {
     Stop,
     /// It passes through this wall; the contact is reported all the same.
     PassThrough,
+}
+
+impl Response {
+    /// Bounces with a restitution: 1 keeps the speed, 0 slides. Below 0 and what is not finite counts as 0.
+    #[must_use]
+    pub fn bounce(restitution: f32) -> Self {
+        Self::Bounce { restitution: usable(restitution) }
+    }
+
+    /// Goes round a corner that is at most `reach` units aside. Below 0 and what is not finite counts as 0.
+    #[must_use]
+    pub fn round_corner(reach: f32) -> Self {
+        Self::RoundCorner { reach: usable(reach) }
+    }
+}
+
+fn usable(number: f32) -> f32 {
+    if number.is_finite() { number.max(0.0) } else { 0.0 }
 }
 
 /// A vector whose part into a wall is reversed and multiplied by a restitution.
@@ -134,7 +154,7 @@ pub fn slide(
 ///
 /// // To the right wall, to the left one and back to the start: the remainder is kept, and the speed.
 /// let shift = Shift { displacement: vec2(6.0, 0.0), velocity: vec2(360.0, 0.0) };
-/// let bounce = |_: &_| Response::Bounce { restitution: 1.0 };
+/// let bounce = |_: &_| Response::bounce(1.0);
 /// let result = resolve(&box_of_four, &dewdrop, vec2(1.5, 2.0), shift, &WallFilter::ALL, bounce);
 /// assert!(result.position.distance(vec2(1.5, 2.0)) < 1e-6);
 /// assert_eq!(result.velocity, vec2(360.0, 0.0));

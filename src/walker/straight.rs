@@ -50,17 +50,18 @@ impl<D: Drive> Walker<D> {
         dt: f32,
         on: &Surface,
         terrain: &(impl Terrain + ?Sized),
+        filter: &WallFilter<'_>,
     ) -> Option<Motion> {
         let from = self.momentum();
         let motion = self.drive.advance(from, intent, on, dt);
         let is_free = if motion.velocity == from.velocity && motion.heading == from.heading {
-            terrain.sweep(&self.footprint, self.position, motion.displacement, &WallFilter::ALL).is_none()
+            terrain.sweep(&self.footprint, self.position, motion.displacement, filter).is_none()
         } else {
             let bow = self.bow(&motion, intent, dt, on);
             // Nor beside a wall that may hold the mover.
             let is_flat = !self.drive.pushes() && terrain.is_flat_to(&self.footprint);
             let wide = self.footprint.grown(if is_flat { bow } else { bow + self.touch() });
-            terrain.is_clear(&wide, self.position, motion.displacement, &WallFilter::ALL)
+            terrain.is_clear(&wide, self.position, motion.displacement, filter)
         };
         is_free.then_some(motion)
     }
@@ -73,8 +74,9 @@ impl<D: Drive> Walker<D> {
         dt: f32,
         on: &Surface,
         terrain: &(impl Terrain + ?Sized),
+        filter: &WallFilter<'_>,
     ) -> Option<Motion> {
-        let motion = self.free_motion(intent, dt, on, terrain)?;
+        let motion = self.free_motion(intent, dt, on, terrain, filter)?;
         let middle = self.footprint.middle(self.position).as_vec2();
         let (end, bow) = (middle + motion.displacement, Vec2::splat(self.bow(&motion, intent, dt, on)));
         let area = Aabb { min: middle.min(end) - bow, max: middle.max(end) + bow };

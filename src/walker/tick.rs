@@ -43,7 +43,7 @@ impl<D: Drive> Walker<D> {
     /// let bench = TileGrid::from_rows(&["."], &Legend::new().with('.', TileKind::floor("bench")))?;
     /// let mut pebble = Walker::new(vec2(0.5, 0.5), Footprint::circle(0.1)?, Gait::new(9.0, 0.01, 0.01)?);
     /// pebble.velocity = vec2(9.6, 0.0);
-    /// pebble.along_walls.at_walls = AtWalls::Bounce { restitution: 1.0, least_speed: 0.1 };
+    /// pebble.along_walls.at_walls = AtWalls::bounce(1.0, 0.1)?;
     /// let mut met = 0;
     /// let result = pebble.tick_with(Intent::NONE, 1.0, &bench, |_| met += 1);
     /// assert_eq!((met, result.contacts.total(), result.contacts.len()), (12, 12, 8));
@@ -58,7 +58,7 @@ impl<D: Drive> Walker<D> {
         mut on_contact: impl FnMut(&Contact),
     ) -> MoveResult {
         let own_wall = self.own_wall;
-        let terrain = &Filtered::new(terrain, WallFilter::on(self.mask).except(own_wall.as_slice()));
+        let filter = WallFilter::on(self.mask).except(own_wall.as_slice());
         let dt = seconds(dt);
         if dt <= 0.0 {
             return MoveResult::free(self.position, self.velocity, dt);
@@ -69,8 +69,8 @@ impl<D: Drive> Walker<D> {
         }
         let on = terrain.has_surfaces().then(|| self.surface(terrain));
         let free = match &on {
-            None => self.free_motion(intent, dt, &Surface::PLAIN, terrain),
-            Some(on) => self.free_motion_on(intent, dt, on, terrain),
+            None => self.free_motion(intent, dt, &Surface::PLAIN, terrain, &filter),
+            Some(on) => self.free_motion_on(intent, dt, on, terrain, &filter),
         };
         if let Some(motion) = free {
             // The most common tick: nothing to set up for contacts.
@@ -80,7 +80,7 @@ impl<D: Drive> Walker<D> {
             (self.position, self.rounding) = place.parts();
             return MoveResult::free(self.position, self.velocity, dt);
         }
-        self.tick_in_pieces(intent, dt, on, terrain, &mut on_contact)
+        self.tick_in_pieces(intent, dt, on, &Filtered::new(terrain, filter), &mut on_contact)
     }
 
     /// A tick among walls, or over a border between surfaces.
@@ -236,7 +236,7 @@ impl Mover<'_> {
     fn bounces(&mut self, hit: &Hit, tick: &mut Tick<'_>) -> bool {
         let AtWalls::Bounce { restitution, least_speed } = self.along_walls.at_walls else { return false };
         let (before, inward) = (self.velocity, -self.velocity.dot(hit.normal));
-        if inward <= least_speed.max(0.0) {
+        if inward <= least_speed {
             return false;
         }
         self.velocity += hit.normal * (inward * (1.0 + restitution));
@@ -272,7 +272,7 @@ impl Mover<'_> {
 
     /// If corner help is on and the wall ends nearby, turns to go round it; `before` is the velocity at the touch.
     fn lead(&mut self, before: Vec2, hit: &Hit, tick: &mut Tick<'_>, terrain: &dyn Terrain) {
-        let reach = self.along_walls.corner_help;
+        let reach = self.along_walls.corner_help();
         if reach <= 0.0 || self.drive.steers() {
             return;
         }

@@ -200,7 +200,7 @@ proptest! {
         prop_assume!(!grid.overlaps(&footprint, from, &WallFilter::ALL));
         let mut walker = Walker::new(from, footprint, Gait::new(6.0, 60.0, 60.0).unwrap());
         if bounce {
-            walker.along_walls.at_walls = AtWalls::Bounce { restitution: 0.5, least_speed: 0.5 };
+            walker.along_walls.at_walls = AtWalls::bounce(0.5, 0.5).unwrap();
         }
         let mut touching = Touching::default();
         let (mut open, mut told) = (0i32, Vec::new());
@@ -299,7 +299,7 @@ proptest! {
         let floor = floor.with_origin(Vec2::ZERO).unwrap().with_outside(Outside::Block);
         let (from, way) = (vec2(x, y), Vec2::from_angle(angle) * far);
         prop_assume!(!bounds.overlaps(&footprint, from, &WallFilter::ALL));
-        let respond = |_: &_| if bounce { Response::Bounce { restitution: 0.7 } } else { Response::Slide };
+        let respond = |_: &_| if bounce { Response::bounce(0.7) } else { Response::Slide };
         let (one, other) =
             (resolve(&bounds, &footprint, from, motion(way), &WallFilter::ALL, respond), resolve(&floor, &footprint, from, motion(way), &WallFilter::ALL, respond));
         prop_assert!(one.position.distance(other.position) < 1e-3, "{one}\n{other}");
@@ -344,7 +344,7 @@ fn what_the_filter_lets_through_is_what_is_met(
 #[rstest]
 #[case::stop(AtWalls::Stop)]
 #[case::scrape(AtWalls::Slide)]
-#[case::bounce(AtWalls::Bounce { restitution: 0.5, least_speed: 0.2 })]
+#[case::bounce(AtWalls::bounce(0.5, 0.2).unwrap())]
 fn what_walls_do_shows_no_tick_length_head_on(#[case] at_walls: AtWalls) {
     let room = map(&["........"]);
     let ends = [30.0f32, 60.0, 144.0, 240.0].map(|rate| {

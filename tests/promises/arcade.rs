@@ -181,7 +181,7 @@ fn a_ball_is_served_from_the_face_of_its_paddle(
     let depth = if away.x == 0.0 { 20.0 } else { 4.0 } + radius;
     assert_eq!(at, vec2(14.0, 40.0) + along + away * depth);
     let mut walls = World::new();
-    walls.add(Solid::Box(lies));
+    walls.add(Solid::from_area(lies).unwrap());
     let ball = Footprint::circle(radius).unwrap();
     assert!(!walls.overlaps(&ball, at, &WallFilter::ALL));
     assert!(walls.sweep(&ball, at, -away, &WallFilter::ALL).is_some_and(|hit| hit.fraction == 0.0));
@@ -341,7 +341,7 @@ impl Game {
         let way = (self.drop[0].position.x + aim - self.leaf).clamp(-4.0, 4.0);
         self.leaf = (self.leaf + way).clamp(16.0, 176.0);
         let lies = self.lies();
-        self.world.place(self.leaf_wall, Solid::Box(lies));
+        self.world.place(self.leaf_wall, Solid::from_area(lies).unwrap());
         let paddle = Paddle::facing(vec2(0.0, -1.0), 1.0).unwrap().with_gain(1.02, 260.0).unwrap();
         let (leaf, told, tick) = (self.leaf_wall, &mut self.told, self.tick);
         tick_balls(&mut self.drop, 1.0 / 60.0, &mut self.world, |_, impact| {
@@ -459,12 +459,12 @@ fn a_lamp_keeps_its_height_and_does_not_climb_by_gaps(#[values(30.0, 60.0, 240.0
 #[rstest]
 #[case::scrape(AtWalls::Slide, 1)]
 #[case::stop(AtWalls::Stop, 0)]
-#[case::bounce(AtWalls::Bounce { restitution: 0.6, least_speed: 1.0 }, -1)]
+#[case::bounce(AtWalls::bounce(0.6, 1.0).unwrap(), -1)]
 fn what_a_wall_does_to_a_vehicle(#[case] at_walls: AtWalls, #[case] way: i8) {
     let lawn = map(&["..........", "..........", "##########"]);
     let helm = Helm::new(2.0, 40.0, Drag::half_life(1.0).unwrap(), Steering::Wheel(YAxis::Down)).unwrap();
     let mut roller = Walker::new(vec2(-3.0, -0.5), Footprint::rect(0.8, 0.6).unwrap(), helm);
-    roller.along_walls = AlongWalls { at_walls, ..AlongWalls::PLAIN };
+    roller.along_walls = AlongWalls::PLAIN.with_at_walls(at_walls);
     roller.velocity = vec2(4.0, 4.0);
     let heading = roller.heading;
     let result = roller.tick(Intent::NONE, 0.25, &lawn);

@@ -76,7 +76,7 @@ fn every_contact_reaches_the_callback_and_what_is_left_is_remaining(#[case] acro
     let mut asked = 0;
     let result = resolve(&alley(2.0), &pebble, vec2(1.0, 0.0), motion, &WallFilter::ALL, |_| {
         asked += 1;
-        Response::Bounce { restitution: 1.0 }
+        Response::bounce(1.0)
     });
     // From the middle of a gap of one unit, half of one to the first wall and one to each of the others.
     assert_eq!((asked, result.contacts.total()), (met, met));

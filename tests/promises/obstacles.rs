@@ -87,9 +87,9 @@ fn rebuilt<'a>(walls: impl Iterator<Item = &'a Solid>, change: impl Fn(Vec2) -> 
     let mut scene = World::new();
     for wall in walls {
         scene.add(match wall {
-            Solid::Box(area) => Solid::box_from_corners(change(area.min), change(area.max)).unwrap(),
-            Solid::Circle { center, radius } => Solid::circle(change(*center), *radius).unwrap(),
-            Solid::Segment { from, to } => Solid::segment(change(*from), change(*to)).unwrap(),
+            Solid::Box { area, .. } => Solid::box_from_corners(change(area.min), change(area.max)).unwrap(),
+            Solid::Circle { center, radius, .. } => Solid::circle(change(*center), *radius).unwrap(),
+            Solid::Segment { from, to, .. } => Solid::segment(change(*from), change(*to)).unwrap(),
             Solid::Polygon(polygon) => {
                 let corners: Vec<Vec2> = polygon.corners().iter().map(|corner| change(*corner)).collect();
                 Polygon::new(&corners).unwrap().into()
@@ -110,7 +110,7 @@ proptest! {
     ) {
         let (from, way) = (vec2(x, y), Vec2::from_angle(angle) * 6.0);
         prop_assume!(!scene.overlaps(&footprint, from, &WallFilter::ALL));
-        let response = if bounces { Response::Bounce { restitution: 1.0 } } else { Response::Slide };
+        let response = if bounces { Response::bounce(1.0) } else { Response::Slide };
         let plain = resolve(&scene, &footprint, from, motion(way), &WallFilter::ALL, |_| response);
         let walls: Vec<Solid> = scene.walls().map(|(_, solid)| *solid).collect();
         let backwards = rebuilt(walls.iter().rev(), |place| place);

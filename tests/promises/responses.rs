@@ -46,8 +46,8 @@ proptest! {
         let (from, way) = (vec2(x, y), Vec2::from_angle(angle) * far);
         prop_assume!(!grid.overlaps(&footprint, from, &WallFilter::ALL));
         let responses = [
-            Response::SlideFullSpeed, Response::RoundCorner { reach }, Response::Stop,
-            Response::Bounce { restitution: 1.0 },
+            Response::SlideFullSpeed, Response::round_corner(reach), Response::Stop,
+            Response::bounce(1.0),
         ];
         for response in responses {
             let result = resolve(&grid, &footprint, from, motion(way), &WallFilter::ALL, |_| response);
@@ -141,7 +141,7 @@ proptest! {
         // At exactly 45 degrees an exact corner has to be decided by axis.
         prop_assume!((way.x.abs() - way.y.abs()).abs() > 1e-3);
         prop_assume!(!grid.overlaps(&footprint, from, &WallFilter::ALL));
-        let respond = |_: &_| if bounce { Response::Bounce { restitution: 1.0 } } else { Response::Slide };
+        let respond = |_: &_| if bounce { Response::bounce(1.0) } else { Response::Slide };
         let result = resolve(&grid, &footprint, from, motion(way), &WallFilter::ALL, respond);
 
         let size = grid.size();
@@ -172,7 +172,7 @@ proptest! {
         let grid = map(&["....#....", "....#....", ".........", "....#....", "....#...."]);
         let footprint = if round { Footprint::circle(size * 0.5) } else { Footprint::rect(size, size) }.unwrap();
         let mut walker = Walker::new(vec2(-3.0, offset), footprint, Gait::new(speed, 1e3, 1e3).unwrap());
-        walker.along_walls = AlongWalls { corner_help: 0.35, ..AlongWalls::PLAIN };
+        walker.along_walls = AlongWalls::PLAIN.with_corner_help(0.35).unwrap();
         let (mut ticks, most) = (0.0, 8.0 / speed * f32::from(rate) + 20.0);
         while ticks < most {
             ticks += 1.0;
@@ -237,7 +237,7 @@ fn touches_start_last_and_end_even_within_one_tick() {
     let mut touching = Touching::default();
     let mut told = Vec::new();
     // From wall to wall and back in one tick: each touch ends before the next begins.
-    let bounce = |_: &_| Response::Bounce { restitution: 1.0 };
+    let bounce = |_: &_| Response::bounce(1.0);
     let result = resolve(&grid, &ball, Vec2::ZERO, motion(vec2(5.5, 0.0)), &WallFilter::ALL, bounce);
     touching.after(&result, &ball, &grid, |change| told.push((change.wall, change.phase)));
     let (left, right) = (Wall::Tile(ivec2(0, 0)), Wall::Tile(ivec2(4, 0)));

@@ -9,11 +9,11 @@ use rstest::rstest;
 /// The corners of a wall that has any.
 fn corners(wall: &Solid) -> Vec<DVec2> {
     let corners = match wall {
-        Solid::Box(area) => {
+        Solid::Box { area, .. } => {
             let (a, b) = (area.min, area.max);
             vec![a, vec2(b.x, a.y), b, vec2(a.x, b.y)]
         }
-        Solid::Segment { from, to } => vec![*from, *to],
+        Solid::Segment { from, to, .. } => vec![*from, *to],
         Solid::Polygon(polygon) => polygon.corners().to_vec(),
         _ => Vec::new(),
     };
@@ -56,11 +56,13 @@ fn apart(footprint: &Footprint, at: DVec2, wall: &Solid) -> f64 {
     let own = [DVec2::new(-1.0, -1.0), DVec2::new(1.0, -1.0), DVec2::ONE, DVec2::new(-1.0, 1.0)]
         .map(|c| at + c * half);
     match (footprint.radius(), wall) {
-        (Some(own), Solid::Circle { center, radius }) => {
+        (Some(own), Solid::Circle { center, radius, .. }) => {
             at.distance(center.as_dvec2()) - f64::from(*radius) - f64::from(own)
         }
         (Some(radius), _) => distance(at, &corners(wall)) - f64::from(radius),
-        (None, Solid::Circle { center, radius }) => distance(center.as_dvec2(), &own) - f64::from(*radius),
+        (None, Solid::Circle { center, radius, .. }) => {
+            distance(center.as_dvec2(), &own) - f64::from(*radius)
+        }
         (None, _) => {
             let wall = corners(wall);
             let normals: Vec<DVec2> = edges(&wall).map(|(a, b)| (b - a).perp().normalize()).collect();
@@ -219,9 +221,9 @@ proptest! {
 
 fn changed(wall: &Solid, change: impl Fn(Vec2) -> Vec2) -> Solid {
     match wall {
-        Solid::Box(area) => Solid::box_from_corners(change(area.min), change(area.max)).unwrap(),
-        Solid::Circle { center, radius } => Solid::circle(change(*center), *radius).unwrap(),
-        Solid::Segment { from, to } => Solid::segment(change(*from), change(*to)).unwrap(),
+        Solid::Box { area, .. } => Solid::box_from_corners(change(area.min), change(area.max)).unwrap(),
+        Solid::Circle { center, radius, .. } => Solid::circle(change(*center), *radius).unwrap(),
+        Solid::Segment { from, to, .. } => Solid::segment(change(*from), change(*to)).unwrap(),
         Solid::Polygon(polygon) => {
             let corners: Vec<Vec2> = polygon.corners().iter().map(|corner| change(*corner)).collect();
             Polygon::new(&corners).map_or(*wall, Solid::from)

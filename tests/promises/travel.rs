@@ -225,7 +225,7 @@ proptest! {
         for tick in 1..=600u16 {
             let dt = 1.0 / 60.0;
             let step = Motion { displacement: velocity * dt, velocity, heading: Angle::ZERO };
-            let result = resolve(&room, &ball, position, step, &WallFilter::ALL, |_| Response::Bounce { restitution: 1.0 });
+            let result = resolve(&room, &ball, position, step, &WallFilter::ALL, |_| Response::bounce(1.0));
             (position, velocity) = (result.position, result.velocity);
             prop_assert_eq!(velocity.abs(), vec2(vx, vy).abs(), "the speed is kept to the last bit");
             // Unfolded, the way is straight; folded back into the free width it is where the ball is.
@@ -242,8 +242,8 @@ proptest! {
 }
 
 #[rstest]
-#[case::bounce(Response::Bounce { restitution: 0.5 }, vec2(-2.25, 1.5), vec2(-90.0, 60.0))]
-#[case::a_dead_bounce_slides(Response::Bounce { restitution: 0.0 }, vec2(-0.75, 1.5), vec2(0.0, 60.0))]
+#[case::bounce(Response::bounce(0.5), vec2(-2.25, 1.5), vec2(-90.0, 60.0))]
+#[case::a_dead_bounce_slides(Response::bounce(0.0), vec2(-0.75, 1.5), vec2(0.0, 60.0))]
 #[case::slide(Response::Slide, vec2(-0.75, 1.5), vec2(0.0, 60.0))]
 #[case::stop(Response::Stop, vec2(-0.75, 1.0), vec2(0.0, 0.0))]
 fn each_response_leaves_what_it_says(#[case] response: Response, #[case] end: Vec2, #[case] velocity: Vec2) {

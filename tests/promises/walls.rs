@@ -82,13 +82,13 @@ proptest! {
         walls.add(Solid::box_from_corners(corner, vec2(3.0, 20.0 * mirror)).unwrap());
         let footprint = Footprint::rect(2.0, 2.0).unwrap();
         let motion = Motion { displacement: vec2(length, 0.0), velocity: vec2(5.0, 0.0), heading: Angle::ZERO };
-        let result = resolve(&walls, &footprint, Vec2::ZERO, motion, &WallFilter::ALL, |_| Response::RoundCorner { reach: 1.0 });
+        let result = resolve(&walls, &footprint, Vec2::ZERO, motion, &WallFilter::ALL, |_| Response::round_corner(1.0));
         let (aside, ahead) = (length.min(clip), (length - clip).max(0.0));
         let wanted = vec2(ahead, -aside * mirror);
         prop_assert!(result.position.distance(wanted) < 1e-4, "{} {wanted}", result.position);
         prop_assert!((result.velocity.length() - 5.0).abs() < 1e-4);
         // Nothing is led round what ends too far off.
-        let plain = resolve(&walls, &footprint, Vec2::ZERO, motion, &WallFilter::ALL, |_| Response::RoundCorner { reach: clip * 0.9 });
+        let plain = resolve(&walls, &footprint, Vec2::ZERO, motion, &WallFilter::ALL, |_| Response::round_corner(clip * 0.9));
         prop_assert_eq!((plain.position, plain.velocity), (Vec2::ZERO, Vec2::ZERO));
     }
 
@@ -164,7 +164,7 @@ fn what_leads_along_a_wall_needs_no_corner_help(#[case] along: f32, #[case] led:
     walls.add(Solid::box_from_corners(vec2(1.0, 0.5), vec2(3.0, 20.0)).unwrap());
     let pace = Pace::new(8.0).unwrap();
     let mut mover = Walker::new(Vec2::ZERO, Footprint::rect(2.0, 2.0).unwrap(), pace);
-    mover.along_walls.corner_help = 1.0;
+    mover.along_walls = mover.along_walls.with_corner_help(1.0).unwrap();
     let _ = mover.tick(Intent::new(vec2(0.8, -0.8 * along)), 0.05, &walls);
     // A slide has the part of the intent along the wall, 0.16 units; corner help goes aside at full speed.
     let way = if led { 8.0 * 0.05 * 0.8 * (1.0 + along * along).sqrt() } else { 8.0 * 0.05 * 0.8 * along };
@@ -177,7 +177,7 @@ fn a_wall_that_is_left_and_met_again_within_a_tick_ends_and_starts() {
     let bench = map(&["."]).with_tile_size(1.0).unwrap().with_origin(Vec2::ZERO).unwrap();
     let mut pebble =
         Walker::new(vec2(0.1, 0.5), Footprint::circle(0.1).unwrap(), Gait::new(9.0, 0.01, 0.01).unwrap());
-    pebble.along_walls.at_walls = AtWalls::Bounce { restitution: 1.0, least_speed: 0.1 };
+    pebble.along_walls.at_walls = AtWalls::bounce(1.0, 0.1).unwrap();
     let mut touching = Touching::default();
     pebble.velocity = vec2(-1.0, 0.0);
     let mut phases = Vec::new();

@@ -477,13 +477,13 @@ fn question(scene: &Scene, shape: &Footprint, from: Vec2, way: Vec2) -> String {
         let comma = if place == 0 { "" } else { ", " };
         let pair = |v: &Vec2| format!("[{}, {}]", v.x, v.y);
         let shape = match solid {
-            Solid::Box(area) => {
+            Solid::Box { area, .. } => {
                 format!("\"box\": {{\"from\": {}, \"to\": {}}}", pair(&area.min), pair(&area.max))
             }
-            Solid::Circle { center, radius } => {
+            Solid::Circle { center, radius, .. } => {
                 format!("\"circle\": {{\"center\": {}, \"radius\": {radius}}}", pair(center))
             }
-            Solid::Segment { from, to } => {
+            Solid::Segment { from, to, .. } => {
                 format!("\"segment\": {{\"from\": {}, \"to\": {}}}", pair(from), pair(to))
             }
             Solid::Polygon(polygon) => {

@@ -68,7 +68,7 @@ impl MapCells {
                 return if mover.touches_at(place, dot_size) { TOUCH } else { mover.colour };
             }
             let solid_here = |solid: &&(Solid, Color)| match solid.0 {
-                Solid::Box(area) => area.contains(place),
+                Solid::Box { area, .. } => area.contains(place),
                 // Anything else is found with the dot itself: a wire has no inside.
                 ref solid => overlap(&dot, place, solid).is_some(),
             };

@@ -77,9 +77,9 @@ pub(super) fn draw_each_standing(sheet: &mut Sheet, view: &MapView, scenario: &S
 
 fn solid(sheet: &mut Sheet, view: &MapView, solid: &Solid, style: &str) {
     match solid {
-        Solid::Box(area) => sheet.rect(view.on_sheet(area), style),
-        Solid::Circle { center, radius } => sheet.circle(view.at(*center), view.length(*radius), style),
-        Solid::Segment { from, to } => {
+        Solid::Box { area, .. } => sheet.rect(view.on_sheet(area), style),
+        Solid::Circle { center, radius, .. } => sheet.circle(view.at(*center), view.length(*radius), style),
+        Solid::Segment { from, to, .. } => {
             let colour = style.split('"').nth(1).unwrap_or(INK);
             sheet.line(view.at(*from), view.at(*to), &format!("stroke=\"{colour}\" stroke-width=\"3\""));
         }

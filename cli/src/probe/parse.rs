@@ -47,8 +47,8 @@ pub(crate) fn reaction(text: &str) -> Result<Reaction, String> {
     let response = match (word, number) {
         ("slide", None) => Response::Slide,
         ("slide-full-speed", None) => Response::SlideFullSpeed,
-        ("round-corner", Some(reach)) => Response::RoundCorner { reach },
-        ("bounce", restitution) => Response::Bounce { restitution: restitution.unwrap_or(1.0) },
+        ("round-corner", Some(reach)) => Response::round_corner(reach),
+        ("bounce", restitution) => Response::bounce(restitution.unwrap_or(1.0)),
         ("stop", None) => Response::Stop,
         ("pass-through", None) => Response::PassThrough,
         _ => {

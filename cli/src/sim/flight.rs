@@ -138,8 +138,11 @@ impl<'a> Flyers<'a> {
         let flying: Vec<usize> = (0..self.balls.len()).filter(|place| self.balls[*place].flies()).collect();
         let mut balls: Vec<Ball> = flying.iter().map(|place| self.balls[*place].ball).collect();
         let world = &mut field.world;
-        let solids: Vec<(Wall, PaddleNow)> =
-            self.paddles.iter().map(|paddle| (world.add(Solid::Box(paddle.lies)), *paddle)).collect();
+        let solids: Vec<(Wall, PaddleNow)> = self
+            .paddles
+            .iter()
+            .map(|paddle| (world.add(Solid::from_area(paddle.lies).unwrap()), *paddle))
+            .collect();
         let sent = Cell::new(None);
         let decide = |_: &Ball, impact: &Impact| {
             let paddle = solids.iter().find(|(wall, _)| *wall == impact.hit.wall);
@@ -242,8 +245,12 @@ impl<'a> Flyers<'a> {
         for paddle in &self.paddles {
             let before = Aabb { min: paddle.lies.min - paddle.way, max: paddle.lies.max - paddle.way };
             let wall = Wall::Own(0);
-            let moving =
-                MovingWall { wall, solid: Solid::Box(before), displacement: paddle.way, carries: false };
+            let moving = MovingWall {
+                wall,
+                solid: Solid::from_area(before).unwrap(),
+                displacement: paddle.way,
+                carries: false,
+            };
             let pushed =
                 push(field.grid(), &flier.ball.footprint, flier.ball.position, &moving, &WallFilter::ALL);
             let Some(rules) = self.scenario.actors[paddle.actor].paddle else { continue };

@@ -105,7 +105,7 @@ impl TileGrid {
 
     /// The shape of what blocks of a tile.
     fn solid_of(&self, tile: IVec2, form: TileForm) -> Solid {
-        let TileForm::Half(corner) = form else { return Solid::Box(self.tile_area(tile)) };
+        let TileForm::Half(corner) = form else { return Solid::Box { area: self.tile_area(tile) } };
         let at = |x: i32, y: i32| self.corner(tile + IVec2::new(x, y));
         let [left_top, right_top, right_bottom, left_bottom] = [at(0, 0), at(1, 0), at(1, 1), at(0, 1)];
         let corners = match corner {
@@ -115,6 +115,6 @@ impl TileGrid {
             Corner::BottomLeft => [right_bottom, left_bottom, left_top],
         };
         // A triangle so far out that its corners coincide blocks like its box.
-        Polygon::new(&corners).map_or_else(|_| Solid::Box(self.tile_area(tile)), Solid::from)
+        Polygon::new(&corners).map_or_else(|_| Solid::Box { area: self.tile_area(tile) }, Solid::from)
     }
 }

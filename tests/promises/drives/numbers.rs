@@ -1,6 +1,6 @@
 //! What constructors refuse, what they warn of, and the bad values that calls shrug off.
 
-use ambulant::arcade::{AngleLimits, Hover, Paddle, Projectile};
+use ambulant::arcade::{AngleLimits, Decision, Hover, Paddle, Projectile};
 use ambulant::direction::Axis;
 use ambulant::drive::{AnyDrive, Drag, Drive, Falling, Gait, Glide, Helm, OneAxis, Pace, Steering, Surface};
 use ambulant::intent::{DirectionSnap, Directions, Flick, Intent, Stick};
@@ -9,7 +9,9 @@ use ambulant::shape::{Aabb, Footprint, Solid};
 use ambulant::steps::StepRules;
 use ambulant::terrain::{Legend, TileGrid, TileKind};
 use ambulant::time::Ticks;
+use ambulant::travel::Response;
 use ambulant::view::{Follow, View};
+use ambulant::walker::{AlongWalls, AtWalls};
 use ambulant::{InvalidNumber, Warning};
 use glam::{Vec2, vec2};
 use rstest::rstest;
@@ -88,6 +90,14 @@ fn a_map() -> TileGrid {
 #[case("offset", &[], &[0.0, -1e30], |n| Footprint::circle(1.0).unwrap().with_offset(vec2(n, 0.0)).map(drop))]
 #[case("offset", &[], &[0.0, -1e30], |n| Footprint::circle(1.0).unwrap().with_offset(vec2(0.0, n)).map(drop))]
 #[case("speed_factor", &[-0.1, 1.1], &[0.0, 1.0], |n| Surface::PLAIN.with_speed_factor(n).map(drop))]
+#[case("belt", &[], &[0.0, -1e30], |n| Surface::PLAIN.with_belt(vec2(0.0, n)).map(drop))]
+#[case("pull", &[], &[1e-15, -1e15], |n| AnyDrive::from(Pace::new(1.0).unwrap()).falling(vec2(0.0, n), 1.0).map(drop))]
+#[case("limit", &[0.0, -1.0], &[LEAST, 1e30],
+    |n| AnyDrive::from(Pace::new(1.0).unwrap()).falling(Vec2::Y, n).map(drop))]
+#[case("corner_help", &[-0.1], &[0.0, 1e30], |n| AlongWalls::PLAIN.with_corner_help(n).map(drop))]
+#[case("restitution", &[-0.1], &[0.0, 2.0], |n| AtWalls::bounce(n, 0.0).map(drop))]
+#[case("least_speed", &[-0.1], &[0.0, 1e30], |n| AtWalls::bounce(1.0, n).map(drop))]
+#[case("corner", &[], &[LEAST, 1e30], |n| Solid::from_area(Aabb { min: Vec2::ZERO, max: vec2(1.0, n) }).map(drop))]
 #[case("grip", &[0.0, -1.0], &[LEAST, 1.0], |n| Surface::PLAIN.with_grip(n).map(drop))]
 #[case("tile_size", &[0.0, -1.0], &[LEAST, 1e30], |n| a_map().with_tile_size(n).map(drop))]
 #[case("origin", &[], &[0.0, -1e30], |n| a_map().with_origin(vec2(n, 0.0)).map(drop))]
@@ -134,6 +144,44 @@ fn every_other_number_is_checked_where_it_enters(
     }
     for number in good {
         assert_eq!(make(*number), Ok(()), "{field} {number}");
+    }
+}
+
+/// What is decided in a callback cannot fail: a bad number there counts as none.
+#[rstest]
+fn a_bad_number_in_a_decision_counts_as_none(
+    #[values(-1.0, f32::NAN, f32::INFINITY, f32::NEG_INFINITY)] bad: f32,
+) {
+    assert_eq!(Decision::bounce(bad), Decision::bounce(0.0));
+    assert_eq!(Response::bounce(bad), Response::bounce(0.0));
+    assert_eq!(Response::round_corner(bad), Response::round_corner(0.0));
+    if !bad.is_finite() {
+        assert_eq!(Decision::deflect(vec2(bad, 1.0)), Decision::deflect(Vec2::ZERO));
+        let pot = Solid::circle(Vec2::ONE, 2.0).unwrap();
+        assert_eq!(pot.moved(vec2(0.0, bad)), pot);
+    }
+}
+
+/// No surface, in any number of layers, leaves a drive with numbers that are none.
+#[rstest]
+fn surfaces_at_the_edge_of_numbers_do_no_harm(
+    #[values(LEAST, 1.0, MOST)] grip: f32,
+    #[values(0.0, 1.0)] factor: f32,
+) {
+    let surface = Surface::PLAIN.with_grip(grip).unwrap().with_speed_factor(factor).unwrap();
+    let surface = surface.with_belt(Vec2::splat(1e30)).unwrap();
+    for drive in one_of_each() {
+        for on in [surface, surface.and(&surface), surface.and(&Surface::PLAIN.with_grip(MOST).unwrap())] {
+            for velocity in [Vec2::ZERO, vec2(50.0, -3.0)] {
+                for intent in [Intent::NONE, Intent::new(Vec2::X)] {
+                    let motion = drive.advance(velocity.into(), intent, &on, 1.0 / 60.0);
+                    assert!(
+                        !motion.velocity.is_nan() && !motion.displacement.is_nan(),
+                        "{drive:?} {on:?}: {motion:?}"
+                    );
+                }
+            }
+        }
     }
 }
 

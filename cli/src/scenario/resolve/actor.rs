@@ -33,14 +33,13 @@ pub(super) fn resolve(
         None => Angle::ZERO,
     };
     let mask = findings.keep(layers(actor.mask.as_ref(), Layers::ALL, known))?;
-    let corner_help = match &actor.corner_help {
-        Some(help) if help.get_ref().is_finite() && *help.get_ref() >= 0.0 => *help.get_ref(),
+    let along_walls = AlongWalls::PLAIN.with_full_speed(actor.full_speed);
+    let along_walls = match &actor.corner_help {
         Some(help) => {
-            let message = "corner_help must be a finite number of at least 0 (units)";
-            findings.0.push(Problem::at(help.span(), message, ""));
-            0.0
+            let helped = along_walls.with_corner_help(*help.get_ref()).map_err(refused(help.span()));
+            findings.keep(helped).unwrap_or(along_walls)
         }
-        None => 0.0,
+        None => along_walls,
     };
     let placed = match (&actor.steps, &actor.ball) {
         (Some(steps), _) => by_tiles(&actor, steps.get_ref(), mask, walls.map(|(map, _)| map)),
@@ -60,7 +59,7 @@ pub(super) fn resolve(
         footprint,
         moves,
         mask,
-        along_walls: AlongWalls { full_speed: actor.full_speed, at_walls, corner_help },
+        along_walls: along_walls.with_at_walls(at_walls),
         paddle,
         hover,
         shots,

@@ -119,14 +119,14 @@ pub(super) fn at_walls(actor: &file::Actor) -> Result<AtWalls, Problem> {
         (Some(bounce), _) if !(0.0..=1.0).contains(bounce.get_ref()) => {
             Err(Problem::at(bounce.span(), "bounce is a part of the inward speed, from 0 to 1", ""))
         }
-        (bounce, Some(written)) => Ok(match written.get_ref() {
-            file::AtWalls::Slide => AtWalls::Slide,
-            file::AtWalls::Stop => AtWalls::Stop,
-            file::AtWalls::Bounce => AtWalls::Bounce {
-                restitution: bounce.as_ref().map_or(1.0, |bounce| *bounce.get_ref()),
-                least_speed: LEAST_BOUNCE,
-            },
-        }),
+        (bounce, Some(written)) => match written.get_ref() {
+            file::AtWalls::Slide => Ok(AtWalls::Slide),
+            file::AtWalls::Stop => Ok(AtWalls::Stop),
+            file::AtWalls::Bounce => {
+                let restitution = bounce.as_ref().map_or(1.0, |bounce| *bounce.get_ref());
+                AtWalls::bounce(restitution, LEAST_BOUNCE).map_err(refused(written.span()))
+            }
+        },
         (_, None) => Ok(AtWalls::Slide),
     }
 }
