@@ -13,6 +13,18 @@ use crate::tolerance::MOST_PASSED_BY_BALL;
 use crate::travel::Passed;
 
 /// A ball, or anything that moves straight and bounces.
+///
+/// ```
+/// use ambulant::prelude::*;
+///
+/// let mut world = World::new().with_play_area(PlayArea::new(vec2(0.0, 0.0), vec2(40.0, 30.0))?);
+/// let mut drops = [Ball::new(vec2(20.0, 15.0), vec2(300.0, 0.0), Footprint::circle(1.0)?)];
+/// // To the right side, to the left one and on in one tick.
+/// let tick = tick_balls(&mut drops, 0.25, &mut world, |_, _| Decision::bounce(1.0));
+/// assert_eq!(tick.count, 2);
+/// assert_eq!(drops[0].position, vec2(19.0, 15.0)); // 19 to the side, 38 back, 18 on
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Ball {

@@ -11,6 +11,16 @@ use crate::terrain::{Hit, Layers, Terrain};
 use crate::time::seconds;
 
 /// Why a projectile's flight ended.
+///
+/// ```
+/// use ambulant::arcade::FlightEnd;
+/// use ambulant::prelude::*;
+///
+/// let puff = Projectile::aimed(Vec2::ZERO, vec2(5.0, 0.0), 10.0, Footprint::circle(1.0)?)?;
+/// assert_eq!(puff.with_range(3.0)?.tick(1.0, &World::new()), Some(FlightEnd::OutOfRange));
+/// assert_eq!(puff.with_time(0.5)?.tick(1.0, &World::new()), Some(FlightEnd::Expired));
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]

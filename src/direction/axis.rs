@@ -3,6 +3,13 @@
 use glam::Vec2;
 
 /// One of the two axes of the world.
+///
+/// ```
+/// use ambulant::direction::Axis;
+/// use glam::vec2;
+///
+/// assert_eq!(Axis::Y.only(vec2(3.0, 4.0)), vec2(0.0, 4.0));
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum Axis {

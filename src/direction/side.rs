@@ -7,6 +7,15 @@ use glam::Vec2;
 use super::YAxis;
 
 /// A side of a wall, as the player sees it: [`Side::Top`] is the upper one on the screen.
+///
+/// ```
+/// use ambulant::direction::{Side, YAxis};
+/// use glam::vec2;
+///
+/// assert_eq!(Side::facing(vec2(0.6, -0.8), YAxis::Down), Side::Top);
+/// assert_eq!(Side::facing(vec2(0.6, -0.8), YAxis::Up), Side::Bottom);
+/// assert_eq!(Side::Left.to_string(), "left");
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum Side {

@@ -4,6 +4,12 @@
 //! know; everything else works on plain numbers.
 
 /// The direction in which y grows.
+///
+/// ```
+/// use ambulant::direction::YAxis;
+///
+/// assert_eq!((YAxis::Down.downward(), YAxis::Up.downward()), (1.0, -1.0));
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum YAxis {

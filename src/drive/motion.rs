@@ -11,6 +11,16 @@ use crate::intent::Intent;
 use crate::time::seconds;
 
 /// What a mover keeps from one tick to the next: velocity, and a heading for drives that steer.
+///
+/// ```
+/// use ambulant::prelude::*;
+///
+/// let from = Momentum::from(vec2(0.0, 5.0));
+/// assert_eq!((from.velocity, from.heading.degrees()), (vec2(0.0, 5.0), 90.0));
+/// let coasts = Gait::new(9.0, 10.0, 10.0)?.advance(from, Intent::NONE, &Surface::PLAIN, 0.1);
+/// assert_eq!(coasts.momentum().velocity, vec2(0.0, 4.0));
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Momentum {
@@ -28,6 +38,17 @@ impl From<Vec2> for Momentum {
 }
 
 /// What a drive returns for one tick.
+///
+/// ```
+/// use ambulant::prelude::*;
+///
+/// let right = Intent::new(vec2(1.0, 0.0));
+/// let motion = Pace::new(8.0)?.advance(Momentum::default(), right, &Surface::PLAIN, 0.5);
+/// assert_eq!((motion.displacement, motion.velocity), (vec2(4.0, 0.0), vec2(8.0, 0.0)));
+/// let belt = Surface::PLAIN.with_belt(vec2(0.0, 2.0))?;
+/// assert_eq!(motion.carried(&belt, 0.5).displacement, vec2(4.0, 1.0));
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[must_use]

@@ -7,6 +7,17 @@ use super::{Direction, HeldKeys, Intent};
 use crate::direction::YAxis;
 
 /// What two opposite keys do while both are held.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::intent::{Opposites, PressOrder};
+///
+/// let mut keys = PressOrder::default();
+/// keys.press(Direction::Left);
+/// keys.press(Direction::Right);
+/// assert!(keys.eight_way(Opposites::Cancel, YAxis::Down).is_none());
+/// assert_eq!(keys.eight_way(Opposites::Newest, YAxis::Down).vector(), vec2(1.0, 0.0));
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum Opposites {

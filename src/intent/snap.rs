@@ -25,6 +25,16 @@ const DIRECTIONS: [Vec2; 8] = [
 ];
 
 /// How many directions there are.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::intent::{DirectionSnap, Directions};
+///
+/// let stick = Intent::new(vec2(0.6, 0.5));
+/// let snapped = |directions| DirectionSnap::new(directions, 0.1).unwrap().snap(stick).vector();
+/// assert_eq!(snapped(Directions::Four).y, 0.0);
+/// assert_eq!(snapped(Directions::Eight).x, snapped(Directions::Eight).y);
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum Directions {

@@ -5,6 +5,14 @@
 use glam::Vec2;
 
 /// An axis-aligned box between two corners, in world units.
+///
+/// ```
+/// use ambulant::prelude::*;
+///
+/// let bed = Aabb::from_corners(vec2(6.0, 1.0), vec2(2.0, 3.0));
+/// assert_eq!((bed.size(), bed.center()), (vec2(4.0, 2.0), vec2(4.0, 2.0)));
+/// assert!(!bed.overlaps(&Aabb::from_corners(vec2(6.0, 0.0), vec2(9.0, 9.0)))); // they only touch
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Aabb {

@@ -6,6 +6,16 @@ use super::{Aabb, Polygon};
 use crate::error::{InvalidNumber, above_zero, finite_vector};
 
 /// The shape of a free-standing wall, in world units.
+///
+/// ```
+/// use ambulant::prelude::*;
+///
+/// let post = Solid::circle(vec2(4.0, 4.0), 1.5)?;
+/// assert_eq!(post.bounds(), Aabb::from_corners(vec2(2.5, 2.5), vec2(5.5, 5.5)));
+/// assert!(matches!(post, Solid::Circle { radius, .. } if radius == 1.5));
+/// assert!(Solid::segment(vec2(1.0, 1.0), vec2(1.0, 1.0)).is_err()); // it has no length
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]

@@ -16,6 +16,14 @@ use crate::tolerance::{MOST_STRIDES, SAME_INSTANT};
 /// The input of a stepper in one tick.
 ///
 /// An [`Intent`] alone is enough: a direction that was not held in the last tick counts as a press.
+///
+/// ```
+/// use ambulant::prelude::*;
+///
+/// let right = Intent::new(vec2(1.0, 0.0));
+/// let input = StepInput::from(right);
+/// assert_eq!((input.held, input.tapped.is_none()), (right, true));
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct StepInput {

@@ -247,6 +247,18 @@ impl<A: Terrain, B: Terrain, C: Terrain> Terrain for (A, B, C) {
 }
 
 /// A terrain seen through a filter, for calls that take none.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::terrain::Filtered;
+///
+/// let mut world = World::new();
+/// world.add_on(Layers::bit(3), Solid::circle(vec2(5.0, 0.0), 1.0)?);
+/// let mut moth = Walker::new(Vec2::ZERO, Footprint::circle(1.0)?, Pace::new(9.0)?);
+/// let _ = moth.tick(Intent::new(vec2(1.0, 0.0)), 1.0, &Filtered::new(&world, !Layers::bit(3)));
+/// assert_eq!(moth.position, vec2(9.0, 0.0));
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 #[derive(Debug, Clone, Copy)]
 pub struct Filtered<'a, T: ?Sized> {
     terrain: &'a T,

@@ -9,6 +9,18 @@ use crate::direction::Side;
 use crate::shape::{Feature, Met};
 
 /// The first touch of a footprint moved along a displacement.
+///
+/// ```
+/// use ambulant::prelude::*;
+///
+/// let mut world = World::new();
+/// let bed = world.add(Solid::box_from_corners(vec2(10.0, -5.0), vec2(20.0, 5.0))?);
+/// world.set_tag(bed, 7);
+/// let hit = world.sweep(&Footprint::rect(2.0, 2.0)?, Vec2::ZERO, vec2(18.0, 0.0), &WallFilter::ALL).unwrap();
+/// assert_eq!((hit.wall, hit.tag, hit.side, hit.fraction), (bed, 7, Side::Left, 0.5));
+/// assert_eq!((hit.position, hit.point, hit.normal), (vec2(9.0, 0.0), vec2(10.0, 0.0), vec2(-1.0, 0.0)));
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]

@@ -6,6 +6,18 @@ use super::tiles::KindId;
 use super::wall::Wall;
 
 /// What one hit did to a wall.
+///
+/// ```
+/// use ambulant::prelude::*;
+///
+/// let mut world = World::new();
+/// let pot = world.add(Solid::circle(Vec2::ZERO, 1.0)?);
+/// assert_eq!(world.strike(pot).hits_left, None); // it does not break
+/// world.set_wall_hits(pot, 1);
+/// let strike = world.strike(pot);
+/// assert_eq!((strike.wall, strike.hits_left, strike.broke), (pot, Some(0), true));
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]

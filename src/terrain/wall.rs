@@ -22,6 +22,16 @@ impl fmt::Display for ObstacleId {
 }
 
 /// Which wall.
+///
+/// ```
+/// use ambulant::prelude::*;
+///
+/// let mut world = World::new();
+/// let post = world.add(Solid::circle(vec2(4.0, 4.0), 1.0)?);
+/// assert_ne!(post, Wall::Tile(ivec2(0, 0)));
+/// assert_eq!(Wall::Tile(ivec2(3, 1)).to_string(), "tile 3,1");
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]

@@ -30,6 +30,17 @@ pub fn free_distance(
 }
 
 /// The free distance on each of four sides, up to a reach, in units.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::travel::Feelers;
+///
+/// let mut world = World::new();
+/// world.add(Solid::circle(vec2(10.0, 0.0), 2.0)?);
+/// let free = Feelers::of(&world, &Footprint::circle(1.0)?, Vec2::ZERO, 50.0, &WallFilter::ALL);
+/// assert_eq!((free.right, free.left), (7.0, 50.0));
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Feelers {

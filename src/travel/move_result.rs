@@ -15,6 +15,19 @@ use crate::terrain::{Hit, Wall};
 pub const MAX_CONTACTS: usize = 8;
 
 /// One wall that was hit in one tick.
+///
+/// ```
+/// use ambulant::prelude::*;
+///
+/// let mut world = World::new();
+/// let bed = world.add(Solid::box_from_corners(vec2(6.0, -5.0), vec2(9.0, 5.0))?);
+/// let mut gardener = Walker::new(Vec2::ZERO, Footprint::rect(2.0, 2.0)?, Pace::new(10.0)?);
+/// let result = gardener.tick(Intent::new(vec2(1.0, 0.0)), 1.0, &world);
+/// let contact = result.contacts.iter().next().unwrap();
+/// assert_eq!((contact.wall, contact.side, contact.seconds), (bed, Side::Left, 0.5));
+/// assert_eq!((contact.velocity_before, contact.taken()), (vec2(10.0, 0.0), vec2(10.0, 0.0)));
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]

@@ -54,6 +54,19 @@ impl MovingWall {
 }
 
 /// What a moving wall did to one mover.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::travel::{MovingWall, push};
+///
+/// let mut world = World::new();
+/// let door = world.add(Solid::box_from_corners(vec2(0.0, 0.0), vec2(2.0, 8.0))?);
+/// let slides = MovingWall::of(&world, door, vec2(5.0, 0.0)).unwrap();
+/// let pushed = push(&world, &Footprint::rect(2.0, 2.0)?, vec2(20.0, 4.0), &slides, &WallFilter::ALL);
+/// assert!(!pushed.touched && pushed.squeezed.is_none()); // too far away
+/// assert_eq!((pushed.position, pushed.free), (vec2(20.0, 4.0), 1.0));
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[must_use]

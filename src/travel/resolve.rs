@@ -58,6 +58,20 @@ impl From<Motion> for Shift {
 }
 
 /// What a wall does to the velocity and to the rest of the displacement.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::travel::{Response, resolve};
+///
+/// let mut world = World::new();
+/// world.add(Solid::box_from_corners(vec2(6.0, -5.0), vec2(9.0, 5.0))?);
+/// let feet = Footprint::rect(2.0, 2.0)?;
+/// let ends = [Response::Slide, Response::Stop, Response::bounce(0.5), Response::PassThrough].map(|response| {
+///     resolve(&world, &feet, Vec2::ZERO, vec2(9.0, 0.0), &WallFilter::ALL, |_| response).position.x
+/// });
+/// assert_eq!(ends, [5.0, 5.0, 3.0, 9.0]);
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]

@@ -45,6 +45,22 @@ pub struct Character<D> {
 }
 
 /// What the picture of a character faces. One that steers faces along its heading either way.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::walker::Faces;
+///
+/// let wind = Surface::PLAIN;
+/// let walker = Walker::new(Vec2::ZERO, Footprint::circle(1.0)?, Gait::new(20.0, 50.0, 50.0)?);
+/// let mut moth = Character::new(walker, Pose::four_way(8.0, 4)?);
+/// moth.walker.velocity = vec2(20.0, 0.0);
+/// let _ = moth.tick(Intent::new(vec2(-1.0, 0.0)), 0.1, &wind, |_| {});
+/// assert_eq!(moth.pose.facing(), Facing::Left); // where it wants to go
+/// moth.faces = Faces::Velocity;
+/// let _ = moth.tick(Intent::new(vec2(-1.0, 0.0)), 0.1, &wind, |_| {});
+/// assert_eq!(moth.pose.facing(), Facing::Right); // where it still moves
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum Faces {

@@ -11,6 +11,15 @@ use crate::drive::Surface;
 use crate::terrain::Layers;
 
 /// What lies outside the map.
+///
+/// ```
+/// use ambulant::prelude::*;
+///
+/// let map = TileGrid::from_rows(&["."], &Legend::new().with('.', TileKind::floor("path")))?;
+/// assert!(map.blocks(ivec2(-1, 0))); // unless it is open
+/// assert!(!map.with_outside(Outside::Open).blocks(ivec2(-1, 0)));
+/// # Ok::<(), ambulant::terrain::GridError>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum Outside {
@@ -156,6 +165,16 @@ impl TileKind {
 }
 
 /// Which kind of tile of a map; see [`TileGrid::kind_named`](super::TileGrid::kind_named).
+///
+/// ```
+/// use ambulant::prelude::*;
+///
+/// let legend = Legend::new().with('.', TileKind::floor("path")).with('#', TileKind::wall("bed"));
+/// let map = TileGrid::from_rows(&[".#"], &legend)?;
+/// let bed = map.kind_named("bed").unwrap();
+/// assert_eq!((map.kind_id(ivec2(1, 0)), bed.to_string()), (Some(bed), "kind 1".to_owned()));
+/// # Ok::<(), ambulant::terrain::GridError>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct KindId(pub(super) u16);
