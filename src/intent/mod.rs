@@ -4,6 +4,7 @@
 //! An intent has a direction and a strength but no speed; a [drive](crate::drive) turns it into motion.
 
 mod flick;
+mod key_layout;
 mod keys;
 mod press_order;
 mod snap;
@@ -11,6 +12,7 @@ mod stick;
 mod wish;
 
 pub use flick::Flick;
+pub use key_layout::KeyLayout;
 pub use keys::{Direction, HeldKeys};
 pub use press_order::{Opposites, PressOrder};
 pub use snap::{DirectionSnap, Directions};

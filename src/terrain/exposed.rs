@@ -1,4 +1,4 @@
-//! Which side of a corner is exposed: one decision for all walls near a hit, whatever stores they are in.
+//! Which side of a corner is exposed: one decision for all walls near a hit, whatever terrain they belong to.
 //!
 //! A corner that is hit exactly has two sides, and a sweep of its wall alone cannot know which of them another wall
 //! covers. So all walls that the footprint touches at the hit are shown again. Each of them, grown by the footprint,

@@ -7,7 +7,7 @@ use glam::IVec2;
 
 use crate::direction::Side;
 
-/// The id of an obstacle in a store; it is never used again.
+/// The id of a free-standing wall of a world; it is never used again.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct ObstacleId {

@@ -101,6 +101,53 @@ proptest! {
         }
     }
 
+    /// A mover that a game places elsewhere goes on like one that was made there: nothing of its past is left.
+    #[test]
+    fn a_mover_that_is_placed_elsewhere_is_like_a_new_one(
+        grid in random_slopes(), footprint in any_footprint(), seed in any::<u64>(),
+    ) {
+        let (world, ..) = parts(&grid, seed, [true; 3]);
+        let mut dice = Dice::new(seed ^ 3);
+        let drive = Gait::new(20.0, 90.0, 90.0).unwrap();
+        let free = |at: &Vec2| !world.overlaps(&footprint, *at, &WallFilter::ALL);
+        let start = (0..50).map(|_| vec2(dice.number(-6.0, 6.0), dice.number(-6.0, 6.0))).find(free);
+        prop_assume!(start.is_some());
+        let mut mover = Walker::new(start.unwrap(), footprint, drive);
+        let mut residues = 0;
+        for _ in 0..16 {
+            let intent = Intent::new(vec2(dice.number(-1.0, 1.0), dice.number(-1.0, 1.0)));
+            let _ = mover.tick(intent, 0.1, &world);
+            residues += usize::from(mover.exact_position() != mover.position.as_dvec2());
+            let elsewhere = vec2(dice.number(-6.0, 6.0), dice.number(-6.0, 6.0));
+            if world.overlaps(&footprint, elsewhere, &WallFilter::ALL) {
+                continue;
+            }
+            mover.position = elsewhere;
+            let mut fresh = Walker::new(mover.position, footprint, drive);
+            fresh.velocity = mover.velocity;
+            let mut moved = mover;
+            prop_assert_eq!(moved.tick(intent, 0.1, &world), fresh.tick(intent, 0.1, &world));
+            prop_assert_eq!(moved.exact_position(), fresh.exact_position());
+        }
+        prop_assert!(residues > 0, "it never had a rounding error");
+    }
+
+    /// A mover passes through its own wall and no other.
+    #[test]
+    fn a_mover_ignores_its_own_wall_only(
+        footprint in any_footprint(), way in 0.0f32..6.3, distance in 3.0f32..9.0, own in any::<bool>(),
+    ) {
+        let mut world = World::new();
+        let mut mover = Walker::new(Vec2::ZERO, footprint, Pace::new(60.0).unwrap());
+        let body = world.add(footprint.solid_at(mover.position));
+        let post = world.add(Solid::circle(Vec2::from_angle(way) * distance, 0.5).unwrap());
+        mover.own_wall = Some(if own { body } else { post });
+        let result = mover.tick(Intent::new(Vec2::from_angle(way)), 0.5, &world);
+        let met: Vec<Wall> = result.contacts.iter().map(|contact| contact.wall).collect();
+        prop_assert!(!met.contains(&mover.own_wall.unwrap()), "{met:?}");
+        prop_assert!(!own || met.contains(&post), "{result}");
+    }
+
     /// No id of a world names another wall, also after walls were removed, and ids sort as numbers do.
     #[test]
     fn an_id_of_a_world_never_names_another_wall(steps in prop::collection::vec(0usize..6, 1..40)) {

@@ -196,7 +196,7 @@ impl<'a> Session<'a> {
 
     /// What this tick asks for, one after the other, and notes the keys as played.
     fn take_keys(&mut self) -> Vec<Intent> {
-        let hand = self.scenario.actors[self.actor].hand;
+        let layout = self.scenario.actors[self.actor].keys;
         let mut changes = std::mem::take(&mut self.pending);
         // What the hand holds and the run has not seen, and the other way round.
         let mut after = self.now.held;
@@ -224,7 +224,7 @@ impl<'a> Session<'a> {
                 self.now.held.release(key)
             }
             self.played.push(Played { tick: self.now.tick, change });
-            intents.push(hand.intent(&self.now.held));
+            intents.push(layout.intent(&self.now.held));
         }
         intents
     }

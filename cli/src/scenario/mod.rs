@@ -15,9 +15,9 @@ use std::path::{Path, PathBuf};
 
 use ambulant::Warning;
 use ambulant::arcade::{AngleLimits, Hover, Paddle};
-use ambulant::direction::{Angle, Facing, YAxis};
+use ambulant::direction::{Angle, Facing};
 use ambulant::drive::{AnyDrive, Surface};
-use ambulant::intent::{Directions, Intent, Opposites, PressOrder};
+use ambulant::intent::{Intent, KeyLayout};
 use ambulant::shape::Footprint;
 use ambulant::steps::{GridEdge, Portals, StepGround, StepRules};
 use ambulant::terrain::{Layers, PlayArea, TileGrid};
@@ -74,31 +74,10 @@ pub(crate) struct Actor {
     pub(crate) paddle: Option<Paddle>,
     pub(crate) hover: Option<Hover>,
     pub(crate) shots: Vec<Shot>,
-    pub(crate) hand: Hand,
+    pub(crate) keys: KeyLayout,
     pub(crate) script: Script,
     /// What is allowed and yet hardly meant about its stick.
     stick_warnings: Vec<Warning>,
-}
-
-/// What an actor's keys mean.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub(crate) struct Hand {
-    ways: Directions,
-    opposites: Opposites,
-    /// How far the view is turned, in radians.
-    view: f32,
-    y_axis: YAxis,
-}
-
-impl Hand {
-    /// What is asked for while these keys are held.
-    pub(crate) fn intent(&self, held: &PressOrder) -> Intent {
-        let intent = match self.ways {
-            Directions::Four => held.four_way(self.y_axis),
-            Directions::Eight => held.eight_way(self.opposites, self.y_axis),
-        };
-        intent.turned(self.view)
-    }
 }
 
 /// How an actor moves.

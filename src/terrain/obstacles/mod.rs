@@ -1,4 +1,4 @@
-//! A store of free-standing walls that are added, moved and removed at run time.
+//! The free-standing walls of a world, which are added, moved and removed at run time.
 //!
 //! An id consists of a slot and how often the slot was used, so it is never used again.
 
@@ -58,7 +58,7 @@ impl Default for Obstacles {
 }
 
 impl Obstacles {
-    /// An empty store.
+    /// None yet.
     pub(super) const fn new() -> Self {
         Self { slots: Vec::new(), free: Vec::new(), cells: Cells::new(), y_axis: YAxis::Down }
     }
@@ -195,7 +195,7 @@ impl Terrain for Obstacles {
         self.y_axis
     }
 
-    /// An empty store is; of others it is not known.
+    /// None are; of others it is not known.
     fn is_flat_to(&self, _: &Footprint) -> bool {
         self.is_empty()
     }

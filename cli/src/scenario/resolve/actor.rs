@@ -22,8 +22,8 @@ pub(super) fn resolve(
     findings: &mut Findings,
 ) -> Option<Actor> {
     let y_axis = walls.map_or(YAxis::Down, |(map, _)| map.y_axis());
-    let hand = findings.keep(script::hand(&actor, y_axis))?;
-    let script = findings.keep(script::resolve(&actor, seconds, &hand));
+    let keys = findings.keep(script::key_layout(&actor, y_axis))?;
+    let script = findings.keep(script::resolve(&actor, seconds, &keys));
     let heading = match &actor.heading_degrees {
         Some(degrees) if degrees.get_ref().is_finite() => Angle::from_degrees(*degrees.get_ref()),
         Some(degrees) => {
@@ -63,7 +63,7 @@ pub(super) fn resolve(
         paddle,
         hover,
         shots,
-        hand,
+        keys,
         script,
         stick_warnings: warnings,
     })

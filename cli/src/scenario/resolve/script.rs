@@ -2,48 +2,44 @@
 
 use ambulant::Warning;
 use ambulant::direction::YAxis;
-use ambulant::intent::{Direction, Directions, Flick, Opposites, PressOrder, Stick};
+use ambulant::intent::{Direction, Directions, Flick, KeyLayout, Opposites, PressOrder, Stick};
 use glam::Vec2;
 use toml::Spanned;
 
 use super::super::problem::{Problem, suggestion};
-use super::super::{Asked, Change, Hand, Script, file};
+use super::super::{Asked, Change, Script, file};
 use super::refused;
 
 /// What an actor's keys mean.
-pub(super) fn hand(actor: &file::Actor, y_axis: YAxis) -> Result<Hand, Problem> {
-    let view = match &actor.view_degrees {
-        Some(view) if !view.get_ref().is_finite() => {
-            return Err(Problem::at(view.span(), "view_degrees is not a finite number", ""));
-        }
-        Some(view) => view.get_ref().to_radians(),
-        None => 0.0,
+pub(super) fn key_layout(actor: &file::Actor, y_axis: YAxis) -> Result<KeyLayout, Problem> {
+    let directions = match actor.directions {
+        file::Directions::Four => Directions::Four,
+        file::Directions::Eight => Directions::Eight,
     };
     let opposites = match actor.opposites {
         file::Opposites::Cancel => Opposites::Cancel,
         file::Opposites::Newest => Opposites::Newest,
     };
-    let ways = match actor.directions {
-        file::Directions::Four => Directions::Four,
-        file::Directions::Eight => Directions::Eight,
-    };
-    Ok(Hand { ways, opposites, view, y_axis })
+    let layout = KeyLayout::new(directions, y_axis).with_opposites(opposites);
+    let Some(view) = &actor.view_degrees else { return Ok(layout) };
+    let wrong = |_| Problem::at(view.span(), "view_degrees is not a finite number", "");
+    layout.with_view_rotation(view.get_ref().to_radians()).map_err(wrong)
 }
 
 /// The changes of an actor's script in order of time, and what is hardly meant about its stick.
 pub(super) fn resolve(
     actor: &file::Actor,
     seconds: f64,
-    hand: &Hand,
+    layout: &KeyLayout,
 ) -> Result<(Script, Vec<Warning>), Problem> {
-    let mut script = keys(actor, seconds, hand)?;
+    let mut script = keys(actor, seconds, layout)?;
     let mut warnings = Vec::new();
     if let Some(written) = &actor.stick {
         if let Some(step) = actor.keys.first() {
             let message = "an actor has keys or a stick, not both";
             return Err(Problem::at(step.span(), message, "").help("remove one of them"));
         }
-        let (changes, found) = stick(written.get_ref(), seconds, hand.view)?;
+        let (changes, found) = stick(written.get_ref(), seconds, layout.view_rotation())?;
         (script, warnings) = (changes, found);
     }
     if let Some(written) = &actor.flick {
@@ -67,7 +63,7 @@ fn in_order(at: &Spanned<f64>, before: f64, seconds: f64) -> Result<f64, Problem
     Ok(time)
 }
 
-fn keys(actor: &file::Actor, seconds: f64, hand: &Hand) -> Result<Script, Problem> {
+fn keys(actor: &file::Actor, seconds: f64, layout: &KeyLayout) -> Result<Script, Problem> {
     let (mut script, mut held, mut before) = (Script::new(), PressOrder::default(), 0.0);
     for step in &actor.keys {
         let file::KeyStep { at, press, release } = step.get_ref();
@@ -92,7 +88,7 @@ fn keys(actor: &file::Actor, seconds: f64, hand: &Hand) -> Result<Script, Proble
             held.press(key);
         }
         let pressed = Direction::ALL.map(|key| if held.held().is_held(key) { 1.0 } else { 0.0 });
-        script.push(Change { at: time, asked: Asked::Intent { intent: hand.intent(&held), pressed } });
+        script.push(Change { at: time, asked: Asked::Intent { intent: layout.intent(&held), pressed } });
     }
     Ok(script)
 }
