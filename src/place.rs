@@ -16,7 +16,8 @@ pub(crate) struct Place {
     pub(crate) residue: Vec2,
 }
 
-/// The residue of a mover's position, with the position that it belongs to: a mover that a game places elsewhere has none.
+/// The residue of a mover's position, with the position that it belongs to: a mover that a game places elsewhere has
+/// none. On an axis on which it stays, it keeps its residue.
 #[derive(Debug, Clone, Copy, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(crate) struct Rounding {
@@ -34,10 +35,10 @@ impl PartialEq for Rounding {
 impl Rounding {
     pub(crate) const NONE: Self = Self { of: Vec2::ZERO, residue: Vec2::ZERO };
 
-    /// A position with its residue.
+    /// A position with its residue, on each axis on which it is still the same.
     #[inline]
     pub(crate) fn place(self, position: Vec2) -> Place {
-        Place { position, residue: if self.of == position { self.residue } else { Vec2::ZERO } }
+        Place { position, residue: Vec2::select(self.of.cmpeq(position), self.residue, Vec2::ZERO) }
     }
 }
 
