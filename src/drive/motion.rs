@@ -1,5 +1,7 @@
 //! The input and output of every drive.
 
+use alloc::boxed::Box;
+
 use glam::Vec2;
 
 use super::forward::forwarded;
@@ -222,8 +224,26 @@ pub trait Drive {
     }
 }
 
-/// A drive behind a pointer.
+/// A drive behind a reference.
 impl<D: Drive + ?Sized> Drive for &D {
+    forwarded!(|this| **this);
+}
+
+/// A drive behind a pointer, so that walkers with different drives fit into one list.
+///
+/// ```
+/// use ambulant::prelude::*;
+///
+/// let feet = Footprint::circle(1.0)?;
+/// let drives: [Box<dyn Drive>; 2] = [Box::new(Pace::new(3.0)?), Box::new(Gait::new(2.0, 1.0, 1.0)?)];
+/// let mut movers = drives.map(|drive| Walker::new(Vec2::ZERO, feet, drive));
+/// for mover in &mut movers {
+///     let _ = mover.tick(Intent::new(vec2(1.0, 0.0)), 1.0, &World::new());
+/// }
+/// assert_eq!(movers.map(|mover| mover.position.x), [3.0, 0.5]);
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
+impl<D: Drive + ?Sized> Drive for Box<D> {
     forwarded!(|this| **this);
 }
 
