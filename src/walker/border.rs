@@ -8,7 +8,7 @@ use crate::exact::length;
 use crate::intent::Intent;
 use crate::shape::Aabb;
 use crate::terrain::Terrain;
-use crate::tolerance::{BESIDE_BORDER, MOST_HALVINGS_TO_BORDER, MOST_LOOKS};
+use crate::tolerance::{BESIDE_BORDER, BORDER_STEP, MOST_BORDER_STEPS, MOST_HALVINGS_TO_BORDER, MOST_LOOKS};
 
 /// A border between two surfaces.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -19,6 +19,16 @@ pub(super) struct Border {
     pub(super) place: f64,
     pub(super) behind: Surface,
     pub(super) ahead: Surface,
+}
+
+/// Whether both sides push a mover back onto a border, from the speeds behind and ahead of it along its normal.
+pub(super) fn holds([behind, ahead]: [f32; 2]) -> bool {
+    behind > 0.0 && ahead < 0.0
+}
+
+/// For how many seconds a mixture of two surfaces is good enough.
+pub(super) fn border_step(remaining: f32) -> f32 {
+    remaining.min(BORDER_STEP.max(remaining / MOST_BORDER_STEPS))
 }
 
 impl Mover<'_> {
@@ -53,8 +63,8 @@ impl Mover<'_> {
         drive.momentum_after(self.momentum(), intent, lasts).velocity + drive.ground()
     }
 
-    /// The first instant of a path at which `is_changed` is true of the middle; `is_even` tells whether it is the same
-    /// for all points of an area.
+    /// The first instant of a path at which `is_changed` is true of the middle. Parts of the path in an area where
+    /// `is_even` is true are not searched: there, all points have the same answer.
     pub(super) fn first_change(
         &self,
         lasts: f32,

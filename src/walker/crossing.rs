@@ -4,7 +4,7 @@
 
 use glam::Vec2;
 
-use super::border::Border;
+use super::border::{Border, holds};
 use super::mover::Mover;
 use super::piece::{End, Piece};
 use super::touched::Touched;
@@ -34,6 +34,7 @@ impl Mover<'_> {
         }
     }
 
+    /// For how long the surface under the middle stays the same on a path, if it changes before the path's end.
     #[inline(never)]
     fn until_surface_changes(
         &self,
@@ -60,7 +61,7 @@ impl Mover<'_> {
         let before = self.moves(&self.drive, intent, 0.0);
         if let Some(normal) = self.normal_of_border(before, behind, terrain) {
             let then = self.moves(&self.drive.on(ahead), intent, 0.0);
-            if before.dot(normal) > 0.0 && then.dot(normal) < 0.0 {
+            if holds([before.dot(normal), then.dot(normal)]) {
                 touched.border = Some(Border { normal, place: self.along(normal), behind, ahead });
             }
         }
@@ -74,8 +75,8 @@ impl Mover<'_> {
         let middle = self.middle();
         for normal in [Vec2::X, Vec2::Y] {
             let [behind, ahead] = [-normal, normal].map(|side| self.surface_beside(middle, side, terrain));
-            let [one, other] = self.across(normal, [behind, ahead], intent, touched);
-            if behind != ahead && one > 0.0 && other < 0.0 {
+            let speeds = self.across(normal, [behind, ahead], intent, touched);
+            if behind != ahead && holds(speeds) {
                 touched.border = Some(Border { normal, place: self.along(normal), behind, ahead });
                 self.stand_between(intent, touched);
                 return;

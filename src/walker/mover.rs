@@ -16,6 +16,7 @@ use crate::terrain::Hit;
 use crate::tolerance::LEAVES;
 
 /// A walker while a tick is played.
+#[derive(Clone, Copy)]
 pub(super) struct Mover<'a> {
     pub(super) position: Vec2,
     pub(super) velocity: Vec2,
@@ -121,10 +122,6 @@ impl<'a> Mover<'a> {
             drive,
             has_surfaces: surface.is_some(),
         }
-    }
-
-    pub(super) const fn copy(&self) -> Self {
-        Self { ..*self }
     }
 
     /// Velocity and heading together.

@@ -3,7 +3,7 @@
 
 use glam::Vec2;
 
-use super::border::Border;
+use super::border::{Border, border_step, holds};
 use super::instants::first_time;
 use super::mover::Mover;
 use super::piece::{End, Piece};
@@ -12,17 +12,16 @@ use crate::drive::{Motion, Surface};
 use crate::intent::Intent;
 use crate::shape::Aabb;
 use crate::terrain::Terrain;
-use crate::tolerance::{BORDER_STEP, MOST_BORDER_STEPS};
 use crate::travel::Passed;
 
 impl Mover<'_> {
     /// For a mover at a wall on a border: puts it on the mixture of both sides that keeps it there, and returns for how
     /// long that may last.
     pub(super) fn mix_surfaces(&mut self, intent: Intent, remaining: f32, touched: &mut Touched) -> f32 {
-        let lasts = remaining.min(BORDER_STEP.max(remaining / MOST_BORDER_STEPS));
+        let lasts = border_step(remaining);
         // In the middle of the step, the mixture is that of its mean, up to the third power of its length.
         self.stand_between(intent, touched);
-        let mut half_way = self.copy();
+        let mut half_way = *self;
         half_way.velocity =
             touched.walls.velocity(self.drive.momentum_after(self.momentum(), intent, 0.5 * lasts).velocity);
         half_way.stand_between(intent, touched);
@@ -41,10 +40,10 @@ impl Mover<'_> {
     pub(super) fn stay_on_border(&mut self, intent: Intent, touched: &mut Touched, terrain: &dyn Terrain) {
         let Some(Border { normal, place, behind, ahead }) = touched.border else { return };
         let middle = self.middle();
-        let [one, other] = self.across(normal, [behind, ahead], intent, touched);
+        let speeds = self.across(normal, [behind, ahead], intent, touched);
         let is_border = self.surface_beside(middle, normal, terrain) == ahead
             && self.surface_beside(middle, -normal, terrain) == behind;
-        if one > 0.0 && other < 0.0 && is_border {
+        if holds(speeds) && is_border {
             let back = normal.as_dvec2() * (place - self.along(normal));
             self.moved(|place| place.shift(back.as_vec2()));
         } else {
@@ -66,11 +65,7 @@ impl Mover<'_> {
         let from = self.momentum();
         // If only the belts differ, the mean of both sides is exact. Otherwise it is, up to the third power of the time.
         let only_belts = behind.moving(Vec2::ZERO) == ahead.moving(Vec2::ZERO);
-        let remaining = if only_belts {
-            remaining
-        } else {
-            remaining.min(BORDER_STEP.max(remaining / MOST_BORDER_STEPS))
-        };
+        let remaining = if only_belts { remaining } else { border_step(remaining) };
         let at = |lasts: f32| {
             let [one, other] = sides.map(|side| side.advance(from, intent, lasts));
             // Then nothing is left of the motion across it.
@@ -81,10 +76,8 @@ impl Mover<'_> {
             let velocity = mixed(one.velocity, other.velocity);
             slid(touched, Motion { displacement: displacement - across, velocity, ..one })
         };
-        let leaves = |lasts: f32| {
-            let [one, other] = [0, 1].map(|side| self.moves(&sides[side], intent, lasts).dot(normal));
-            one <= 0.0 || other >= 0.0
-        };
+        let leaves =
+            |lasts: f32| !holds([0, 1].map(|side| self.moves(&sides[side], intent, lasts).dot(normal)));
         let mut piece = Piece::new(remaining, at(remaining), End::Free);
         let until = first_time(remaining, leaves);
         if until < remaining {
@@ -122,7 +115,7 @@ impl Mover<'_> {
         let [behind, ahead] = [-normal, normal].map(|side| self.surface_beside(middle, side, terrain));
         let [one, other] =
             [behind, ahead].map(|side| self.moves(&self.drive.on(side), intent, 0.0).dot(normal));
-        if one > 0.0 && other < 0.0 {
+        if holds([one, other]) {
             touched.border = Some(Border { normal, place, behind, ahead });
         }
         let (surface, side) = if one + other > 0.0 { (ahead, normal) } else { (behind, -normal) };

@@ -508,9 +508,9 @@ fn an_open_edge_lets_go_once_and_says_so() {
     assert_eq!(balls[0].position, vec2(4.0, 5.0));
 }
 
-/// The second wall in a tick is told the velocity after the first one, and when it is met.
+/// At the second wall in a tick, the impact gives the velocity after the first wall, and the time of the second.
 #[test]
-fn each_impact_in_a_tick_tells_the_velocity_just_before_it() {
+fn each_impact_in_a_tick_has_the_velocity_just_before_it() {
     let mut world = World::new();
     for x in [0.0, 10.0] {
         world.add(Solid::box_from_corners(vec2(x - 1.0, -5.0), vec2(x, 5.0)).unwrap());

@@ -68,9 +68,9 @@ proptest! {
         }
     }
 
-    /// Whatever is hit, touched or shown tells the tag that the game gave it.
+    /// The game's tag of a wall comes with every hit on it, with every contact and in every list of walls.
     #[test]
-    fn every_hit_tells_the_tag_of_its_wall(
+    fn every_hit_reports_the_tag_of_its_wall(
         grid in random_slopes(), footprint in any_footprint(), seed in any::<u64>(),
     ) {
         let (mut world, ..) = parts(&grid, seed, [true; 3]);

@@ -99,7 +99,7 @@ impl<'a> Flyers<'a> {
         self.paddles = paddles(self.scenario, players, before, dt);
         for place in 0..self.balls.len() {
             let mut flier = self.balls[place].clone();
-            self.is_held(&mut flier, from, dt, &mut output);
+            self.hold_or_serve(&mut flier, from, dt, &mut output);
             if flier.flies() {
                 self.struck_by_paddles(&mut flier, from, field, &mut output);
             }
@@ -141,7 +141,7 @@ impl<'a> Flyers<'a> {
         let solids: Vec<(Wall, PaddleNow)> = self
             .paddles
             .iter()
-            .map(|paddle| (world.add(Solid::from_area(paddle.lies).unwrap()), *paddle))
+            .filter_map(|paddle| Some((world.add(Solid::from_area(paddle.lies).ok()?), *paddle)))
             .collect();
         let sent = Cell::new(None);
         let decide = |_: &Ball, impact: &Impact| {
@@ -224,7 +224,7 @@ impl<'a> Flyers<'a> {
     }
 
     /// Keeps a held ball on its paddle until it is served.
-    fn is_held(&self, flier: &mut Flier, from: f64, dt: f32, output: &mut StepOutput) {
+    fn hold_or_serve(&self, flier: &mut Flier, from: f64, dt: f32, output: &mut StepOutput) {
         let Some((by, serve_at)) = flier.held else { return };
         if let Some(paddle) = self.paddles.iter().find(|paddle| paddle.actor == by) {
             let holder = &self.scenario.actors[by];
@@ -244,13 +244,8 @@ impl<'a> Flyers<'a> {
     fn struck_by_paddles(&self, flier: &mut Flier, from: f64, field: &Field, output: &mut StepOutput) {
         for paddle in &self.paddles {
             let before = Aabb { min: paddle.lies.min - paddle.way, max: paddle.lies.max - paddle.way };
-            let wall = Wall::Own(0);
-            let moving = MovingWall {
-                wall,
-                solid: Solid::from_area(before).unwrap(),
-                displacement: paddle.way,
-                carries: false,
-            };
+            let Ok(solid) = Solid::from_area(before) else { continue };
+            let moving = MovingWall { wall: Wall::Own(0), solid, displacement: paddle.way, carries: false };
             let pushed =
                 push(field.grid(), &flier.ball.footprint, flier.ball.position, &moving, &WallFilter::ALL);
             let Some(rules) = self.scenario.actors[paddle.actor].paddle else { continue };
