@@ -18,6 +18,7 @@ mod report;
 mod scenario;
 mod sim;
 mod text;
+mod tile_size;
 
 use std::process::ExitCode;
 

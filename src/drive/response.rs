@@ -146,6 +146,11 @@ impl LinePull {
         if speed * self.target < 0.0 { self.turning } else { self.rate }
     }
 
+    /// Whether its rate changes at zero, and a speed is that up to rounding.
+    fn turns_at(&self, speed: f64) -> bool {
+        self.turning != self.rate && speed.abs() <= AT_TARGET * self.target.abs()
+    }
+
     /// Whether a speed equals the target, up to rounding.
     fn is_at(&self, speed: f64) -> bool {
         (speed - self.target).abs() <= AT_TARGET * self.target.abs()
@@ -189,8 +194,27 @@ impl Line {
         (distance + speed * left, speed)
     }
 
-    /// The acceleration at a speed, `None` if it stays; a speed at a target within rounding is set to it.
+    /// The acceleration at a speed, `None` if it stays; a speed at a target, or at a zero that matters, within
+    /// rounding is set to it.
     fn acceleration(&self, speed: &mut f64) -> Option<f64> {
+        if self.pulls.iter().flatten().any(|pull| pull.turns_at(*speed)) {
+            *speed = 0.0;
+            // A pull that turns the mover faster than it speeds it up can hold it at rest: each side leads back.
+            let forward = self.acceleration_toward(speed, 1.0);
+            let back = self.acceleration_toward(speed, -1.0);
+            match (forward.is_some_and(|it| it > 0.0), back.is_some_and(|it| it < 0.0)) {
+                (true, false) => return forward,
+                (false, true) => return back,
+                (false, false) => return None,
+                (true, true) => {}
+            }
+        }
+        let side = *speed;
+        self.acceleration_toward(speed, side)
+    }
+
+    /// The same; `side` is the sign that the speed has, or is about to have.
+    fn acceleration_toward(&self, speed: &mut f64, side: f64) -> Option<f64> {
         let mut moving = self.push;
         let mut holding = 0.0;
         for pull in self.pulls.iter().flatten() {
@@ -198,7 +222,7 @@ impl Line {
                 *speed = pull.target;
                 holding += pull.rate;
             } else {
-                moving += pull.rate_at(*speed).copysign(pull.target - *speed);
+                moving += pull.rate_at(side).copysign(pull.target - *speed);
             }
         }
         moving -= self.drag * *speed;
@@ -208,7 +232,7 @@ impl Line {
 
     /// After how many seconds the equation changes, and the speed then.
     fn next_change(&self, speed: f64, acceleration: f64) -> (f64, f64) {
-        let turns = |pull: &LinePull| pull.turning != pull.rate && speed * pull.target < 0.0;
+        let turns = |pull: &LinePull| pull.turning != pull.rate && pull.target != 0.0;
         let targets = self.pulls.iter().flatten().map(|pull| pull.target);
         let zero = self.pulls.iter().flatten().any(turns).then_some(0.0);
         let rests = self.pulls == [None, None] && self.push == 0.0 && self.rest_speed > 0.0;

@@ -183,7 +183,7 @@ impl Outline {
             }
             let at = if touch.touches(out) { 0.0 } else { out / -speed };
             let found = Entry { at, normal, surface: self.corner(place), feature: Feature::Side };
-            entry = Some(entry.map_or(found, |last| last_of(last, found, displacement, touch)));
+            entry = Some(entry.map_or(found, |last| last_of(last, found, (from, displacement), touch)));
         }
         entry.filter(|entry| entry.at <= 1.0 && entry.at < leave)
     }
@@ -317,14 +317,15 @@ fn passes(point: DVec2, from: DVec2, displacement: DVec2) -> f64 {
 }
 
 /// The last of two sides that are crossed inwards; a path that crosses both within the touch tolerance hits their
-/// corner.
+/// corner, and so does one that is hardly behind the first where it crosses the last: it runs along the first.
 ///
 /// At a corner, the side counts that takes less of the motion, and at exactly 45 degrees the one that keeps the
 /// motion along x: mirror images in x and in y are decided alike.
-fn last_of(one: Entry, other: Entry, displacement: DVec2, touch: Tolerance) -> Entry {
+fn last_of(one: Entry, other: Entry, (from, displacement): (DVec2, DVec2), touch: Tolerance) -> Entry {
     let (early, late) = if other.at > one.at { (one, other) } else { (other, one) };
     let inward = |entry: &Entry| -displacement.dot(entry.normal);
-    if (late.at - early.at) * inward(&late) > touch.least_gap() {
+    let behind = (early.surface - from - displacement * late.at).dot(early.normal);
+    if (late.at - early.at) * inward(&late) > touch.least_gap() && touch.overlaps(behind) {
         return late;
     }
     let (first, second) = (inward(&one), inward(&other));

@@ -1,6 +1,6 @@
 //! The stepper: stands on a tile, or is in a stride between two.
 
-use glam::{IVec2, Vec2};
+use glam::{DVec2, IVec2, Vec2};
 
 use super::blocked::{MoverId, StepError, ThingId};
 use super::claims::Claims;
@@ -196,6 +196,29 @@ impl Stepper {
         let end = grid.center_of(self.tile + self.facing.step());
         let part = self.rules.easing.at(stride.part());
         (start.as_dvec2() + (end - start).as_dvec2() * part).as_vec2()
+    }
+
+    /// The mean velocity of the stride under way, in units per second; zero at rest.
+    ///
+    /// ```
+    /// use ambulant::prelude::*;
+    /// use ambulant::steps::{Claims, StepGround, StepRules, Stepper};
+    ///
+    /// let rails = TileGrid::from_rows(&["..."], &Legend::new().with('.', TileKind::floor("rails")))?;
+    /// let (rails, mut claims) = (rails.with_tile_size(16.0)?, Claims::new());
+    /// let ground = StepGround::new(&rails);
+    /// let mut cart = Stepper::on(ivec2(0, 0), StepRules::new(2.0)?, &ground, &mut claims)?;
+    /// let _ = cart.tick(Intent::new(vec2(1.0, 0.0)), 0.1, &ground, &mut claims);
+    /// assert_eq!(cart.velocity(&rails), vec2(32.0, 0.0));
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
+    #[must_use]
+    pub fn velocity(&self, grid: &TileGrid) -> Vec2 {
+        let Some(stride) = self.stride else { return Vec2::ZERO };
+        let step = self.facing.step().as_dvec2() * grid.tile_size().as_dvec2();
+        let downward = f64::from(grid.y_axis().downward());
+        // Adding zero removes the sign of a negative zero.
+        (step * DVec2::new(1.0, downward) / stride.lasts).as_vec2() + Vec2::ZERO
     }
 
     /// Its distance from the centre of its tile, in units. If the mover stays in the middle of the view, the map

@@ -129,7 +129,7 @@ impl View {
     /// The tiles of a map that are visible, row by row, each with the pixel of its upper left corner.
     pub fn tiles<'a>(&'a self, grid: &'a TileGrid) -> impl Iterator<Item = (IVec2, Vec2)> + 'a {
         grid.tiles_in(self.shows()).map(move |tile| {
-            let half = Vec2::splat(grid.tile_size() * 0.5);
+            let half = grid.tile_size() * 0.5;
             let corner = grid.center_of(tile) - half * Vec2::new(1.0, self.y_axis.downward());
             (tile, self.to_screen(corner))
         })

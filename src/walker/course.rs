@@ -80,7 +80,8 @@ impl Mover<'_> {
         f64::from(self.position.abs().max_element()) * f64::from(f32::EPSILON)
     }
 
-    fn is_still(&self, speed: f32) -> bool {
+    /// Whether a speed is no more than rounding.
+    pub(super) fn is_still(&self, speed: f32) -> bool {
         !self.leaves(Vec2::X, Vec2::X * speed.abs())
     }
 

@@ -94,7 +94,10 @@ impl Mover<'_> {
                 !self.leaves(wall.normal, moves) && !carried.as_ref().is_some_and(is_released)
             });
             if touched.walls.count() == known {
-                return (wish, moves);
+                // At the instant at which a belt loses against the drive, what is left of the speed is rounding. It
+                // must not lead back into the wall that was just left.
+                let is_rounding = ground != Vec2::ZERO && self.is_still(moves.length());
+                return (wish, if is_rounding { Vec2::ZERO } else { moves });
             }
         }
     }

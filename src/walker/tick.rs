@@ -246,28 +246,50 @@ impl Mover<'_> {
 
     /// Adds a wall to those in contact and removes the velocity that they do not allow.
     fn meet(&mut self, hit: &Hit, tick: &mut Tick<'_>, terrain: &dyn Terrain) {
+        let before = self.velocity;
+        let over_ground = before + self.drive.ground();
         let round = self.round_met(hit, terrain);
         let hit = &self.here_on(round.as_ref(), hit);
-        let before = self.velocity;
         // A hop off the wall that counts as straight is none.
-        let outward = tick.touched.walls.displacement(before + self.drive.ground()).dot(hit.normal);
+        let outward = tick.touched.walls.displacement(over_ground).dot(hit.normal);
         tick.touched.add(hit, round);
+        // How fast a mover may walk against a belt depends on all walls that it touches.
+        let beside = self.carried_into(&mut tick.touched, terrain);
         let hops = outward > 0.0 && !self.drive.steers();
         let slid = tick.touched.walls.velocity(if hops { before - hit.normal * outward } else { before });
         self.velocity = if self.along_walls.full_speed { at_full_speed(before, slid) } else { slid };
-        let contact = Contact::new(hit, tick.at(tick.remaining), before, self.velocity);
-        let over_ground = before + self.drive.ground();
         let has_left = tick.touched.left_wall == Some(hit.wall);
         let comes_back = has_left && -over_ground.dot(hit.normal) <= COMES_BACK * before.length();
-        let is_along =
-            comes_back || tick.touched.apart < SAME_TOUCH || !self.leaves(-hit.normal, over_ground);
-        tick.touched.apart = 0.0;
         if comes_back {
             tick.touched.stays = Some(hit.wall);
         }
-        if !tick.goes_on(&contact, is_along) {
-            tick.report(contact);
+        for (hit, comes_back) in [(Some(*hit), comes_back), (beside, false)] {
+            let Some(hit) = hit else { continue };
+            let is_along =
+                comes_back || tick.touched.apart < SAME_TOUCH || !self.leaves(-hit.normal, over_ground);
+            let contact = Contact::new(&hit, tick.at(tick.remaining), before, self.velocity);
+            if !tick.goes_on(&contact, is_along) {
+                tick.report(contact);
+            }
         }
+        tick.touched.apart = 0.0;
+    }
+
+    /// Adds the wall into which a belt carries the mover along those that are known, if it is touched; returns it.
+    fn carried_into(&self, touched: &mut Touched, terrain: &dyn Terrain) -> Option<Hit> {
+        let carried = touched.walls.displacement(self.drive.ground());
+        let probe = carried.normalize_or_zero() * LIES_AGAINST;
+        if probe == Vec2::ZERO {
+            return None;
+        }
+        let hit = terrain.sweep(self.footprint, self.position, probe, &WallFilter::ALL)?;
+        let round = self.round_met(&hit, terrain);
+        let hit = self.here_on(round.as_ref(), &hit);
+        if self.gap(&hit) != 0.0 || !self.leaves(-hit.normal, carried) {
+            return None;
+        }
+        touched.add(&hit, round);
+        Some(hit)
     }
 
     /// If corner help is on and the wall ends nearby, turns to go round it; `before` is the velocity at the touch.

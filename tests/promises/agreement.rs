@@ -84,7 +84,7 @@ proptest! {
 
     #[test]
     fn a_map_of_any_size_and_place_is_met_like_its_tiles_one_by_one(
-        columns in 1usize..40, rows in 1usize..40, seed in any::<u64>(), tile in prop::sample::select(vec![0.25f32, 1.0, 7.0, 16.0]),
+        columns in 1usize..40, rows in 1usize..40, seed in any::<u64>(), tile in prop::sample::select(vec![0.25f32, 1.0, 7.0, 16.0]), oblong in prop::sample::select(vec![1.0f32, 1.0, 0.37, 2.5]),
         origin in (-2e3f32..2e3, -2e3f32..2e3), up in any::<bool>(), free in any::<bool>(), round in any::<bool>(), built_over in 0usize..5,
         filter in prop::sample::select(vec![Layers::ALL, Layers::FIRST, Layers::bit(5), Layers::NONE]),
         size in 0.2f32..12.0, x in -0.2f32..1.2, y in -0.2f32..1.2, angle in 0.0f32..6.3, power in -2.0f32..1.3,
@@ -99,7 +99,7 @@ proptest! {
             (0..rows).map(|y| (0..columns).map(|x| kind(y * columns + x)).collect()).collect();
         // At once, or tile by tile over another map.
         let over = if built_over < kinds.len() { vec![vec![built_over; columns]; rows] } else { numbers.clone() };
-        let mut grid = TileGrid::from_indices(&over, &kinds).unwrap().with_tile_size(tile).unwrap();
+        let mut grid = TileGrid::from_indices(&over, &kinds).unwrap().with_tile_dimensions(tile, tile * oblong).unwrap();
         for (place, kind) in numbers.iter().flatten().enumerate() {
             let id = grid.kind_ids().nth(*kind).unwrap().0;
             grid.set(grid.tile_of_index(place).unwrap(), id).unwrap();

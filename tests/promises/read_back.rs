@@ -50,7 +50,7 @@ proptest! {
         let wraps = area.with_all(EdgeRule::Wrap).with(Side::Top, EdgeRule::Open);
         prop_assert_eq!((wraps.rule(Side::Top), wraps.rule(Side::Left)), (EdgeRule::Open, EdgeRule::Wrap));
         let grid = map(&["....", "...."]).with_tile_size(scale).unwrap().with_origin(vec2(x, y)).unwrap();
-        prop_assert_eq!((grid.size(), grid.tile_size(), grid.outside()), (ivec2(4, 2), scale, Outside::Block));
+        prop_assert_eq!((grid.size(), grid.tile_size().x, grid.outside()), (ivec2(4, 2), scale, Outside::Block));
         prop_assert_eq!((grid.area().min, grid.with_y_axis(YAxis::Up).y_axis()), (vec2(x, y), YAxis::Up));
         let mut walls = World::new();
         let solid = Solid::box_from_corners(vec2(x, y), vec2(x + width, y + height)).unwrap();

@@ -357,7 +357,7 @@ proptest! {
     fn no_number_makes_a_question_panic(
         grid in random_slopes(),
         free in any::<bool>(),
-        tile in any_number(),
+        tile in (any_number(), any_number()),
         origin in (any_number(), any_number()),
         filter in any::<bool>(),
         size in (any_number(), any_number()),
@@ -369,7 +369,7 @@ proptest! {
         let made = if round { Footprint::circle(size.0) } else { Footprint::rect(size.0, size.1) };
         let Ok(footprint) = made else { return Ok(()) };
         let grid = grid.with_outside(if free { Outside::Open } else { Outside::Block });
-        let sized = grid.clone().with_tile_size(tile).unwrap_or(grid);
+        let sized = grid.clone().with_tile_dimensions(tile.0, tile.1).unwrap_or(grid);
         let grid = sized.clone().with_origin(origin.into()).unwrap_or(sized);
         let filter = WallFilter::on(if filter { Layers::FIRST } else { Layers::NONE });
         let mut store = World::new();

@@ -126,7 +126,7 @@ impl<'a> Walked<'a> {
             }
         }
 
-        if let Ok(crumb) = ambulant::shape::Footprint::circle(CRUMB * map.tile_size()) {
+        if let Ok(crumb) = ambulant::shape::Footprint::circle(CRUMB * map.tile_size().min_element()) {
             let grid = lattice(&crumb);
             let start = footprint.at(actor.start).center();
             let Reach { clear, there, .. } = reach(&grid, &terrain, &crumb, start);

@@ -8,7 +8,7 @@ use glam::{IVec2, Vec2};
 /// A lattice of places for the middle of a footprint, column by row from a map's lower corner.
 pub(super) struct Lattice {
     corner: Vec2,
-    spacing: f32,
+    spacing: Vec2,
     columns: usize,
     rows: usize,
     /// From the footprint's middle to the position that calls take.
@@ -22,7 +22,7 @@ const FINE: [u8; 3] = [8, 4, 2];
 
 impl Lattice {
     /// The finest lattice that a map has room for.
-    pub(super) fn over(size: IVec2, tile: f32, corner: Vec2, footprint: &Footprint) -> Self {
+    pub(super) fn over(size: IVec2, tile: Vec2, corner: Vec2, footprint: &Footprint) -> Self {
         let area = size.x as f32 * size.y as f32;
         let fits = |parts: &u8| area * f32::from(*parts) * f32::from(*parts) <= MOST_PLACES;
         let parts = FINE.into_iter().find(fits).unwrap_or(FINE[2]);

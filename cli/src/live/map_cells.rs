@@ -101,11 +101,12 @@ impl MapCells {
     fn view(&mut self, session: &Session<'_>, area: Rect, frame: f32) -> Option<View> {
         let grid = &session.scenario().map;
         let size = vec2(f32::from(area.width), f32::from(area.height) * 2.0);
-        let tiles = grid.size().as_vec2();
-        let fits = (size / tiles).min_element();
+        // Measured by the shorter side of a tile.
+        let shorter = grid.tile_size().min_element();
+        let fits = (size * shorter / grid.area().size()).min_element();
         let whole = fits >= SMALLEST_TILE;
         let tile = if whole { (fits * 4.0).floor().min(LARGEST_TILE * 4.0) / 4.0 } else { FOLLOWED_TILE };
-        let view = View::new(size, tile / grid.tile_size()).ok()?.with_y_axis(grid.y_axis());
+        let view = View::new(size, tile / shorter).ok()?.with_y_axis(grid.y_axis());
         let (first, last) = (grid.tile_area(glam::IVec2::ZERO), grid.tile_area(grid.size() - 1));
         let map = Aabb { min: first.min.min(last.min), max: first.max.max(last.max) };
         let place = session.row().position;

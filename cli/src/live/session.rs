@@ -316,7 +316,7 @@ impl<'a> Session<'a> {
         let all = &self.now.stage.field().world;
         let actor = &self.scenario.actors[self.actor];
         let mask = if self.through_walls { Layers::NONE } else { actor.mask };
-        let reach = REACH * self.scenario.map.tile_size();
+        let reach = REACH * self.scenario.map.tile_size().max_element();
         Feelers::of(all, &actor.footprint, self.now.row.position, reach, &WallFilter::on(mask))
     }
 }

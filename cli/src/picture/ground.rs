@@ -120,7 +120,7 @@ fn tiles(sheet: &mut Sheet, view: &MapView, map: &TileGrid) {
             sheet.rect(view.on_sheet(&run), &style);
         }
     }
-    if view.length(map.tile_size()) >= SMALLEST_LINED_TILE {
+    if view.length(map.tile_size().min_element()) >= SMALLEST_LINED_TILE {
         let style = format!("stroke=\"{GRID}\" stroke-width=\"0.6\" opacity=\"0.7\"");
         for column in 1..size.x {
             let x = view.at(map.tile_area(IVec2::new(column, 0)).min).x;
@@ -188,7 +188,7 @@ pub(super) fn tile_detail(sheet: &mut Sheet, area: Area, kind: &TileKind, colour
 
 /// An arrow on each tile whose surface moves.
 fn belts(sheet: &mut Sheet, view: &MapView, map: &TileGrid) {
-    let half = view.length(map.tile_size()) * 0.36;
+    let half = view.length(map.tile_size().min_element()) * 0.36;
     if half < 5.0 {
         return;
     }

@@ -187,7 +187,7 @@ fn ends(sheet: &mut Sheet, view: &MapView, recording: &Recording, actor: usize) 
 }
 
 /// A bar of a round number of units under the map's lower left corner.
-fn scale_bar(sheet: &mut Sheet, view: &MapView, tile_size: f32) {
+fn scale_bar(sheet: &mut Sheet, view: &MapView, tile: Vec2) {
     let wanted = 110.0 / view.length(1.0);
     let power = 10.0f32.powf(wanted.log10().floor());
     let units = [5.0, 2.0, 1.0].map(|digit| digit * power).into_iter().find(|units| *units <= wanted);
@@ -200,6 +200,7 @@ fn scale_bar(sheet: &mut Sheet, view: &MapView, tile_size: f32) {
         sheet.line(at - Vec2::new(0.0, 4.0), at + Vec2::new(0.0, 4.0), &style);
     }
     let label = if units == 1.0 { "1 unit".to_owned() } else { format!("{units} units") };
-    let label = format!("{label}; a tile is {tile_size}");
+    let tile = if tile.x == tile.y { tile.x.to_string() } else { format!("{} x {}", tile.x, tile.y) };
+    let label = format!("{label}; a tile is {tile}");
     sheet.text(end + Vec2::new(8.0, 4.0), Align::Start, SMALL, INK, label);
 }

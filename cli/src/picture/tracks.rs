@@ -14,7 +14,7 @@ const LETTERS: [&str; 8] = ["A", "B", "C", "D", "E", "F", "G", "H"];
 
 /// Portals, each pair by its letter.
 pub(super) fn draw_portals(sheet: &mut Sheet, view: &MapView, scenario: &Scenario) {
-    let tile = view.length(scenario.map.tile_size());
+    let tile = view.length(scenario.map.tile_size().min_element());
     for (pair, (one, other)) in scenario.tracks.portals.iter().enumerate() {
         for end in [one, other] {
             let at = view.at(scenario.map.center_of(end));
@@ -49,7 +49,7 @@ fn thing(sheet: &mut Sheet, view: &MapView, scenario: &Scenario, tile: IVec2, st
 
 /// Where a step was blocked: a bar on the border for one that stopped, an arrow for a wish that waited.
 pub(super) fn blocks(sheet: &mut Sheet, view: &MapView, scenario: &Scenario, recording: &Recording) {
-    let tile = view.length(scenario.map.tile_size());
+    let tile = view.length(scenario.map.tile_size().min_element());
     for event in &recording.events {
         let Happening::StrideEvent { what: StrideEvent::Blocked { direction, .. }, went_on, .. } =
             &event.what

@@ -11,6 +11,7 @@ use serde_json::Value;
 
 use super::parse::{Reaction, footprint, reaction};
 use super::walls::Walls;
+use crate::tile_size::TileSize;
 
 /// What is asked.
 #[derive(Debug, Clone)]
@@ -50,7 +51,7 @@ struct Line {
     rows: Option<Vec<String>>,
     #[serde(default)]
     legend: BTreeMap<char, WrittenKind>,
-    tile_size: Option<f32>,
+    tile_size: Option<TileSize>,
     origin: Option<[f32; 2]>,
 }
 
@@ -183,7 +184,7 @@ fn map(rows: &[String], line: &Line, walls: &mut Walls) -> Result<TileGrid, Stri
     }
     let mut grid = TileGrid::from_rows(rows, &legend).map_err(|error| error.to_string())?;
     if let Some(size) = line.tile_size {
-        grid = grid.with_tile_size(size).map_err(|error| error.to_string())?;
+        grid = size.of(grid).map_err(|error| error.to_string())?;
     }
     if let Some(origin) = line.origin {
         grid = grid.with_origin(origin.into()).map_err(|error| error.to_string())?;

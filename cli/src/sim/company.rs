@@ -91,14 +91,12 @@ impl<'a> Steppers<'a> {
         let place = self.members.iter().position(|member| member.actor == actor)?;
         let (member, stepper) = (&self.members[place], &self.steppers[place]);
         let map = &self.scenario.map;
-        let way = stepper.facing().step().as_vec2() * Vec2::new(1.0, map.y_axis().downward());
-        let speed = stepper.rules.speed() * map.tile_size();
         Some(Row {
             tick,
             time,
             actor,
             position: stepper.position(map),
-            velocity: if stepper.stride_to().is_some() { way * speed } else { Vec2::ZERO },
+            velocity: stepper.velocity(map),
             heading: 0.0,
             intent: member.wish.held.vector(),
             facing: stepper.facing(),
@@ -248,8 +246,9 @@ impl<'a> Steppers<'a> {
             let stepper = &self.steppers[place];
             let way = stepper.position(&self.scenario.map).distance(before[place]);
             // Through a portal there is no distance.
-            let way = if way > 2.0 * tile { 0.0 } else { way };
+            let way = if way > 2.0 * tile.max_element() { 0.0 } else { way };
             let moving = if way > 0.0 { lasts } else { 0.0 };
+            let tile = if stepper.facing().step().x == 0 { tile.y } else { tile.x };
             let speed = if way > 0.0 { stepper.rules.speed() * tile } else { 0.0 };
             member.tally.add(way, speed, moving, lasts);
         }

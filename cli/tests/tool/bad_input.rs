@@ -69,6 +69,9 @@ use crate::harness::{Desk, GARDENER, scenario};
 #[case::infinite("friction = 500", "friction = inf", "friction is inf", "23:57", "(units/s²)")]
 #[case::negative("acceleration = 400", "acceleration = -400", "acceleration is -400", "23:41", "above 0")]
 #[case::zero("box = [10, 8]", "box = [0, 8]", "width is 0", "22:21", "above 0 (units)")]
+#[case::tile_of_words("tile_size = 16", "tile_size = \"big\"", "a number or [width, height]", "5:13", "")]
+#[case::tile_of_three("tile_size = 16", "tile_size = [1, 2, 3]", "[width, height]", "5:13", "")]
+#[case::flat_tile("tile_size = 16", "tile_size = [16, 0]", "tile_height is 0", "5:13", "")]
 #[case::zero_tile("tile_size = 16", "tile_size = 0", "tile_size is 0", "5:13", "")]
 #[case::nan_origin("tile_size = 16", "tile_size = 16\norigin = [nan, 0]", "origin is (NaN, 0)", "6:10", "")]
 #[case::nan_start(

@@ -50,6 +50,21 @@ fn a_map_comes_from_a_file_beside_the_scenario(#[case] source: &str, #[case] leg
     assert_eq!(pair(&document["summary"][0]["position"]), (43.0, 40.0));
 }
 
+/// Tiles of 24 by 16: the bed is met at its left side, at three times 24, and drawn as wide as that.
+#[test]
+fn tiles_may_be_wider_than_high() {
+    let desk = Desk::new();
+    let wide = room_from("csv = \"room.csv\"", NUMBERED)
+        .replace("tile_size = 16", "tile_size = [24, 16]")
+        .replace("start = [24,", "start = [40,");
+    desk.write("room.toml", wide);
+    desk.write("room.csv", NUMBERS);
+    let document = desk.run_json("room.toml");
+    assert_eq!(pair(&document["summary"][0]["position"]), (67.0, 40.0));
+    desk.ambulant("draw room.toml -o room.svg").success();
+    assert!(String::from_utf8(desk.read("room.svg")).unwrap().contains("a tile is 24 x 16"));
+}
+
 #[rstest]
 #[case::no_file("csv = \"none.csv\"", NUMBERED, "cannot read none.csv")]
 #[case::no_entry("csv = \"odd.csv\"", NUMBERED, "\"7\" in line 1, value 2 is not in the legend")]

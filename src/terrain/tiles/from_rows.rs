@@ -2,7 +2,7 @@
 
 use alloc::vec::Vec;
 
-use glam::Vec2;
+use glam::{DVec2, Vec2};
 
 use super::blocking::{Blocking, blocks_at_all, blocks_on, layers_of, uniform};
 use super::grid::TileGrid;
@@ -70,8 +70,8 @@ impl TileGrid {
             kinds,
             tiles,
             tags: Vec::new(),
-            tile_size: 1.0,
-            per_tile: 1.0,
+            tile_size: Vec2::ONE,
+            per_tile: DVec2::ONE,
             origin: Vec2::ZERO,
             y_axis: YAxis::Down,
             outside: Outside::Block,

@@ -1,4 +1,4 @@
-//! A map of square tiles, and the conversions between world, tile and index.
+//! A map of tiles, and the conversions between world, tile and index.
 //!
 //! Columns count to the right and rows down the screen, both from 0 at the upper left corner. Internally y grows
 //! downwards; positions are converted on the way in and out.
@@ -16,7 +16,7 @@ use crate::error::{InvalidNumber, above_zero, finite_vector};
 use crate::shape::Aabb;
 use crate::terrain::Layers;
 
-/// A map of square tiles.
+/// A map of tiles of one size: square ones, or of another width than height.
 ///
 /// ```
 /// use ambulant::terrain::{Legend, TileGrid, TileKind};
@@ -55,9 +55,9 @@ pub struct TileGrid {
     pub(in crate::terrain) layered: Vec<(Layers, Occupied)>,
     /// Whether a kind has another surface than a plain one.
     pub(in crate::terrain) has_surfaces: bool,
-    pub(super) tile_size: f32,
+    pub(super) tile_size: Vec2,
     /// One divided by the tile size, since a division takes as long as many multiplications.
-    pub(in crate::terrain) per_tile: f64,
+    pub(in crate::terrain) per_tile: DVec2,
     pub(in crate::terrain) origin: Vec2,
     pub(in crate::terrain) y_axis: YAxis,
     pub(in crate::terrain) outside: Outside,
@@ -147,14 +147,38 @@ impl TileGrid {
         (0..).map(KindId).zip(&self.kinds)
     }
 
-    /// Sets the width and height of tiles, in units.
+    /// Sets the width and height of square tiles, in units.
     ///
     /// # Errors
     /// The size must be finite and above 0.
-    pub fn with_tile_size(mut self, size: f32) -> Result<Self, InvalidNumber> {
-        self.tile_size = above_zero("tile_size", size, "a finite number above 0 (units)")?;
-        self.per_tile = 1.0 / f64::from(size);
-        Ok(self.laid())
+    pub fn with_tile_size(self, size: f32) -> Result<Self, InvalidNumber> {
+        let size = above_zero("tile_size", size, "a finite number above 0 (units)")?;
+        Ok(self.with_tiles_of(Vec2::splat(size)))
+    }
+
+    /// Sets the width and the height of tiles that are not square, in units.
+    ///
+    /// ```
+    /// use ambulant::prelude::*;
+    ///
+    /// let legend = Legend::new().with('.', TileKind::floor("path"));
+    /// let map = TileGrid::from_rows(&["...", "..."], &legend)?.with_tile_dimensions(24.0, 16.0)?;
+    /// assert_eq!(map.area().size(), vec2(72.0, 32.0));
+    /// assert_eq!(map.tile_at(vec2(30.0, 30.0)), ivec2(1, 1));
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
+    ///
+    /// # Errors
+    /// Both must be finite and above 0.
+    pub fn with_tile_dimensions(self, width: f32, height: f32) -> Result<Self, InvalidNumber> {
+        let width = above_zero("tile_width", width, "a finite number above 0 (units)")?;
+        let height = above_zero("tile_height", height, "a finite number above 0 (units)")?;
+        Ok(self.with_tiles_of(Vec2::new(width, height)))
+    }
+
+    fn with_tiles_of(mut self, size: Vec2) -> Self {
+        (self.tile_size, self.per_tile) = (size, size.as_dvec2().recip());
+        self.laid()
     }
 
     /// Sets the position of the upper left corner.
@@ -171,7 +195,7 @@ impl TileGrid {
     #[must_use]
     pub fn with_centers_on_whole_numbers(mut self) -> Self {
         let half = self.tile_size * 0.5;
-        self.origin = Vec2::new(-half, -half * self.y_axis.downward());
+        self.origin = Vec2::new(-half.x, -half.y * self.y_axis.downward());
         self.laid()
     }
 
@@ -197,7 +221,7 @@ impl TileGrid {
 
     /// The width and height of a tile, in units.
     #[must_use]
-    pub const fn tile_size(&self) -> f32 {
+    pub const fn tile_size(&self) -> Vec2 {
         self.tile_size
     }
 
@@ -223,7 +247,7 @@ impl TileGrid {
     /// below it; the tile may lie outside the map.
     #[must_use]
     pub fn tile_at(&self, point: Vec2) -> IVec2 {
-        let local = self.to_local(point.as_dvec2()) / f64::from(self.tile_size);
+        let local = self.to_local(point.as_dvec2()) / self.tile_size.as_dvec2();
         local.floor().as_ivec2()
     }
 
@@ -252,7 +276,7 @@ impl TileGrid {
 
     /// The tiles of the map that reach into an area, row by row: those that a view shows.
     pub fn tiles_in(&self, area: Aabb) -> impl Iterator<Item = IVec2> + use<> {
-        let local = |corner: Vec2| self.to_local(corner.as_dvec2()) / f64::from(self.tile_size);
+        let local = |corner: Vec2| self.to_local(corner.as_dvec2()) / self.tile_size.as_dvec2();
         let (a, b) = (local(area.min), local(area.max));
         let first = a.min(b).floor().as_ivec2().max(IVec2::ZERO);
         // A tile whose border only touches the area shows nothing.
@@ -263,7 +287,7 @@ impl TileGrid {
     /// The middle of a tile, which may lie outside the map.
     #[must_use]
     pub fn center_of(&self, tile: IVec2) -> Vec2 {
-        self.to_world((tile.as_dvec2() + 0.5) * f64::from(self.tile_size)).as_vec2()
+        self.to_world((tile.as_dvec2() + 0.5) * self.tile_size.as_dvec2()).as_vec2()
     }
 
     /// The area of a tile; the tile may lie outside the map.
@@ -343,7 +367,7 @@ impl TileGrid {
     }
 
     pub(in crate::terrain) fn corner(&self, tile: IVec2) -> Vec2 {
-        self.to_world(tile.as_dvec2() * f64::from(self.tile_size)).as_vec2()
+        self.to_world(tile.as_dvec2() * self.tile_size.as_dvec2()).as_vec2()
     }
 
     /// From the world to distances right of and below the upper left corner.

@@ -102,7 +102,7 @@ impl Occupied {
     }
 
     /// Sets where the map lies.
-    pub(in crate::terrain) fn lay(&mut self, origin: Vec2, tile_size: f32, y_axis: YAxis, size: IVec2) {
+    pub(in crate::terrain) fn lay(&mut self, origin: Vec2, tile_size: Vec2, y_axis: YAxis, size: IVec2) {
         let down = Vec2::new(1.0, y_axis.downward());
         let (first, per_unit) = (origin + down * (tile_size * 0.5), down / tile_size);
         let size = if size.max_element() < MOST_WHOLE { size.as_vec2() - 0.5 } else { Vec2::ZERO };

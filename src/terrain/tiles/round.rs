@@ -49,7 +49,7 @@ impl TileGrid {
         let (first, last) = self.part_on_map(&roll)?;
         let length = roll.displacement.length();
         // Shorter stretches than the circle gain nothing, and the number of stretches is limited.
-        let shortest = (f64::from(STRETCH) * f64::from(self.tile_size())).max(roll.radius);
+        let shortest = (f64::from(STRETCH) * f64::from(self.tile_size().min_element())).max(roll.radius);
         let stretch = if length > 0.0 { shortest / length } else { 1.0 }.max((last - first) / MOST_STRETCHES);
         let mut start = first;
         loop {
@@ -75,7 +75,7 @@ impl TileGrid {
         filter: &WallFilter<'_>,
     ) -> f32 {
         let roll = self.roll(footprint, from, displacement);
-        let reach = CONTINUES_REACH * f64::from(self.tile_size());
+        let reach = CONTINUES_REACH * f64::from(self.tile_size().min_element());
         let part = if roll.displacement.length() > reach { reach / roll.displacement.length() } else { 1.0 };
         let displacement = roll.displacement * part;
         let turned = self.turned(normal.as_dvec2()).as_vec2();
@@ -103,7 +103,7 @@ impl TileGrid {
     ) -> bool {
         let roll = self.roll(footprint, at, Vec2::ZERO);
         let inside = roll.from.cmpge(DVec2::ZERO).all()
-            && roll.from.cmple(self.size().as_dvec2() * f64::from(self.tile_size())).all();
+            && roll.from.cmple(self.size().as_dvec2() * self.tile_size().as_dvec2()).all();
         if !inside && self.is_walled(filter) {
             return true;
         }
@@ -128,8 +128,8 @@ impl TileGrid {
         if !roll.from.is_finite() || !roll.displacement.is_finite() {
             return None;
         }
-        let tile = f64::from(self.tile_size());
-        let room = DVec2::splat(tile + roll.radius + roll.touch.least_gap());
+        let tile = self.tile_size().as_dvec2();
+        let room = tile + roll.radius + roll.touch.least_gap();
         let (low, high) = (-room, self.size().as_dvec2() * tile + room);
         let (mut first, mut last) = (0.0f64, 1.0f64);
         for axis in 0..2 {
@@ -152,7 +152,7 @@ impl TileGrid {
         radius: f64,
         filter: &'a WallFilter<'a>,
     ) -> impl Iterator<Item = Outline> + 'a {
-        let half = DVec2::splat(f64::from(self.tile_size()) * 0.5);
+        let half = self.tile_size().as_dvec2() * 0.5;
         let near = self.near(a.min(b) - radius, a.max(b) + radius);
         near.filter(|&(column, row)| self.is_wall(tile(column, row), filter)).map(move |(column, row)| {
             let middle = DVec2::new(column as f64, row as f64) * (2.0 * half) + half;
@@ -189,18 +189,19 @@ impl TileGrid {
 
     /// The tiles that a box reaches, on the map or in the ring of tiles round it.
     fn near(&self, low: DVec2, high: DVec2) -> impl Iterator<Item = (i64, i64)> + use<> {
-        let tile = f64::from(self.tile_size());
+        let tile = self.tile_size().as_dvec2();
         let size = self.size();
-        let range = |low: f64, high: f64, count: i32| {
+        let range = |low: f64, high: f64, tile: f64, count: i32| {
             floor(low / tile).clamp(-1, i64::from(count))..=floor(high / tile).clamp(-1, i64::from(count))
         };
-        let columns = range(low.x, high.x, size.x);
-        range(low.y, high.y, size.y).flat_map(move |row| columns.clone().map(move |column| (column, row)))
+        let columns = range(low.x, high.x, tile.x, size.x);
+        range(low.y, high.y, tile.y, size.y)
+            .flat_map(move |row| columns.clone().map(move |column| (column, row)))
     }
 
     /// The corners of a tile with the smaller and the larger distances from the map's corner.
     fn corners(&self, column: i64, row: i64) -> (DVec2, DVec2) {
-        let size = f64::from(self.tile_size());
+        let size = self.tile_size().as_dvec2();
         let low = DVec2::new(column as f64, row as f64) * size;
         (low, low + size)
     }

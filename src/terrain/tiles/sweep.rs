@@ -302,9 +302,9 @@ impl TileGrid {
         let delta = self.turned(displacement.as_dvec2());
         // Of both axes: a slanted wall beside the grid settles a mover only as exactly as the larger one allows.
         let tolerance = touch_tolerance(min.abs().max(max.abs()).max_element());
-        let (tile, per_tile) = (f64::from(self.tile_size()), self.per_tile);
+        let (tile, per_tile) = (self.tile_size().as_dvec2(), self.per_tile);
         let endless = self.is_walled(filter);
-        let track = |low, high, delta, count: i32| {
+        let track = |low, high, delta, tile, per_tile, count: i32| {
             let (step, count) = (i64::from(delta > 0.0) - i64::from(delta < 0.0), i64::from(count));
             let mut track =
                 AxisPath { low, high, delta, tile, per_tile, tolerance, step, lead: 0, count, endless };
@@ -315,7 +315,10 @@ impl TileGrid {
             }
             track
         };
-        [track(low.x, high.x, delta.x, self.columns), track(low.y, high.y, delta.y, self.rows)]
+        [
+            track(low.x, high.x, delta.x, tile.x, per_tile.x, self.columns),
+            track(low.y, high.y, delta.y, tile.y, per_tile.y, self.rows),
+        ]
     }
 
     fn hit(&self, from: Vec2, x: &AxisPath, y: &AxisPath, entry: &Entry) -> Hit {

@@ -191,7 +191,7 @@ impl Terrain for Halves<'_> {
         displacement: Vec2,
         filter: &WallFilter<'_>,
     ) -> Option<Hit> {
-        let stretch = STRETCH * self.0.tile_size();
+        let stretch = STRETCH * self.0.tile_size().min_element();
         let area = self.0.area();
         let first = sweep_in_stretches(footprint, from, displacement, stretch, area, |area, see| {
             self.walls_in(area, filter, see);

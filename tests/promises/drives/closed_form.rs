@@ -47,6 +47,26 @@ proptest! {
         assert_close(&whole, &split(&drive, from, intent, &on, dt, &cuts))?;
     }
 
+    /// Under a pull, up or down a slope: there a drive that turns faster than it speeds up may stand.
+    #[test]
+    fn along_a_slope_a_split_tick_goes_the_same_way(
+        gait in gait(), pull in 10.0f32..3000.0, slope in -3.1f32..-0.1, velocity in vector(100.0), wish in wish(),
+        at_rest in any::<bool>(), dt in 0.001f32..0.25, cuts in prop::collection::vec(0.01f32..1.0, 2..16),
+    ) {
+        let falling = Falling::new(gait, vec2(0.0, pull), 400.0).unwrap();
+        let normal = Vec2::from_angle(slope);
+        let velocity = if at_rest { Vec2::ZERO } else { velocity };
+        let (from, intent) = (Momentum { velocity, ..Momentum::default() }, Intent::new(wish));
+        let along = |from, dt| falling.advance_along(from, intent, &Surface::PLAIN, normal, dt);
+        let (whole, total) = (along(from, dt), cuts.iter().sum::<f32>());
+        let mut parts = Motion { displacement: Vec2::ZERO, velocity, heading: from.heading };
+        for cut in &cuts {
+            let part = along(parts.momentum(), dt * cut / total);
+            parts = Motion { displacement: parts.displacement + part.displacement, ..part };
+        }
+        assert_close(&whole, &parts)?;
+    }
+
     #[test]
     fn what_a_drive_leaves_is_the_same_with_and_without_its_way(
         drive in any_drive(), velocity in vector(700.0), heading in -3.0f32..3.0, wish in wish(), dt in -0.1f32..0.5,

@@ -100,6 +100,8 @@ fn a_map() -> TileGrid {
 #[case("corner", &[], &[LEAST, 1e30], |n| Solid::from_area(Aabb { min: Vec2::ZERO, max: vec2(1.0, n) }).map(drop))]
 #[case("grip", &[0.0, -1.0], &[LEAST, 1.0], |n| Surface::PLAIN.with_grip(n).map(drop))]
 #[case("tile_size", &[0.0, -1.0], &[LEAST, 1e30], |n| a_map().with_tile_size(n).map(drop))]
+#[case("tile_width", &[0.0, -1.0], &[LEAST, 1e30], |n| a_map().with_tile_dimensions(n, 1.0).map(drop))]
+#[case("tile_height", &[0.0, -1.0], &[LEAST, 1e30], |n| a_map().with_tile_dimensions(1.0, n).map(drop))]
 #[case("origin", &[], &[0.0, -1e30], |n| a_map().with_origin(vec2(n, 0.0)).map(drop))]
 #[case("origin", &[], &[0.0, -1e30], |n| a_map().with_origin(vec2(0.0, n)).map(drop))]
 #[case("speed", &[0.0, -1.0], &[LEAST, 1e30], |n| StepRules::new(n).map(drop))]

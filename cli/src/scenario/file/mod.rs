@@ -10,6 +10,8 @@ use std::collections::BTreeMap;
 use serde::Deserialize;
 use toml::Spanned;
 
+use crate::tile_size::TileSize;
+
 pub(in crate::scenario) use actor::{Actor, Anchor, AtWalls, Away, Ball, Footprint, Hover, Paddle};
 pub(in crate::scenario) use drive::{Axis, Drag, Falling, Gait, Glide, Helm, Pace, Steering};
 pub(in crate::scenario) use script::{
@@ -86,7 +88,7 @@ pub(in crate::scenario) struct Map {
     pub(in crate::scenario) csv: Option<Spanned<String>>,
     pub(in crate::scenario) png: Option<Spanned<String>>,
     pub(in crate::scenario) legend: Spanned<BTreeMap<Spanned<String>, Kind>>,
-    pub(in crate::scenario) tile_size: Option<Spanned<f32>>,
+    pub(in crate::scenario) tile_size: Option<Spanned<TileSize>>,
     pub(in crate::scenario) origin: Option<Spanned<[f32; 2]>>,
     pub(in crate::scenario) wind: Option<Spanned<[f32; 2]>>,
     #[serde(default)]

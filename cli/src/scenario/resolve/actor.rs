@@ -145,7 +145,7 @@ fn by_tiles(
     };
     let rules = steps::rules(written, mask)?;
     let tile = IVec2::from(*tile.get_ref());
-    let size = map.map_or(1.0, TileGrid::tile_size) * USUAL_SIZE;
+    let size = map.map_or(1.0, |map| map.tile_size().min_element()) * USUAL_SIZE;
     let footprint = match &actor.footprint {
         Some(table) => footprint(table)?,
         None => Footprint::rect(size, size).map_err(refused(actor.name.span()))?,
