@@ -10,7 +10,7 @@ pub use crate::pose::Pose;
 pub use crate::shape::{Aabb, Anchor, Footprint, Solid};
 pub use crate::steps::{Claims, StepGround, StepInput, StepMode, StepRules, Stepper, StrideEvent};
 pub use crate::terrain::{
-    EdgeRule, Layers, Legend, Outside, PlayArea, Terrain, TileGrid, TileKind, Wall, WallFilter, World,
+    EdgeRule, Layers, Legend, MapId, Outside, PlayArea, Terrain, TileGrid, TileKind, Wall, WallFilter, World,
 };
 pub use crate::time::Ticks;
 pub use crate::view::{Follow, View};

@@ -3,7 +3,7 @@
 use alloc::vec::Vec;
 
 use super::tiles::KindId;
-use super::wall::Wall;
+use super::wall::{MapId, Wall};
 
 /// What one hit did to a wall.
 ///
@@ -34,8 +34,8 @@ pub struct Strike {
 #[derive(Debug, Clone, PartialEq, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) struct Hits {
-    /// By kind, in their order; 0 for a kind that does not break.
-    kinds: Vec<u32>,
+    /// By map and kind, in their order.
+    kinds: Vec<((MapId, KindId), u32)>,
     /// Walls that were hit, or that have hits of their own, in their order.
     walls: Vec<WallHits>,
 }
@@ -58,11 +58,15 @@ impl Hits {
         self.walls.binary_search_by_key(&wall, |known| known.wall)
     }
 
-    pub(super) fn set_kind(&mut self, kind: KindId, hits: u32) {
-        if self.kinds.len() <= kind.index() {
-            self.kinds.resize(kind.index() + 1, 0);
+    fn find_kind(&self, map: MapId, kind: KindId) -> Result<usize, usize> {
+        self.kinds.binary_search_by_key(&(map, kind), |(known, _)| *known)
+    }
+
+    pub(super) fn set_kind(&mut self, map: MapId, kind: KindId, hits: u32) {
+        match self.find_kind(map, kind) {
+            Ok(place) => self.kinds[place].1 = hits,
+            Err(place) => self.kinds.insert(place, ((map, kind), hits)),
         }
-        self.kinds[kind.index()] = hits;
     }
 
     pub(super) fn set_wall(&mut self, wall: Wall, kind: Option<KindId>, left: u32) {
@@ -82,7 +86,10 @@ impl Hits {
     /// How many hits a wall of a kind still takes; `None` if it does not break.
     pub(super) fn left(&self, wall: Wall, kind: Option<KindId>) -> Option<u32> {
         let own = self.find(wall).ok().map(|place| self.walls[place]).filter(|known| known.kind == kind);
-        let of_kind = || kind.and_then(|kind| self.kinds.get(kind.index()).copied());
+        let of_kind = || {
+            let (Wall::Tile(map, _), Some(kind)) = (wall, kind) else { return None };
+            self.find_kind(map, kind).ok().map(|place| self.kinds[place].1)
+        };
         own.map(|known| known.left).or_else(of_kind).filter(|left| *left > 0)
     }
 }

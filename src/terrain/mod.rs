@@ -37,5 +37,5 @@ pub use queries::{ray, walls_at, walls_under};
 pub(crate) use rounds::{Round, round_of};
 pub use terrain_trait::Terrain;
 pub use tiles::{GridError, KindId, Legend, MAX_TILES, Outside, TileForm, TileGrid, TileKind};
-pub use wall::{ObstacleId, Wall};
+pub use wall::{MapId, ObstacleId, Wall};
 pub use world::World;

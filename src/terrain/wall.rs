@@ -21,6 +21,22 @@ impl fmt::Display for ObstacleId {
     }
 }
 
+/// The id of a tile map of a world: its maps are counted from 0, in the order in which they were added.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord, Default)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+pub struct MapId(pub(super) u16);
+
+impl MapId {
+    /// The first map of a world, and every map that is in no world.
+    pub const FIRST: Self = Self(0);
+}
+
+impl fmt::Display for MapId {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        self.0.fmt(f)
+    }
+}
+
 /// Which wall.
 ///
 /// ```
@@ -28,16 +44,16 @@ impl fmt::Display for ObstacleId {
 ///
 /// let mut world = World::new();
 /// let post = world.add(Solid::circle(vec2(4.0, 4.0), 1.0)?);
-/// assert_ne!(post, Wall::Tile(ivec2(0, 0)));
-/// assert_eq!(Wall::Tile(ivec2(3, 1)).to_string(), "tile 3,1");
+/// assert_ne!(post, Wall::tile(ivec2(0, 0)));
+/// assert_eq!(Wall::tile(ivec2(3, 1)).to_string(), "tile 3,1");
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
 pub enum Wall {
-    /// A tile, by column and row; it may lie outside the map if the outside blocks.
-    Tile(IVec2),
+    /// A tile of a map, by column and row; it may lie outside the map if the outside blocks.
+    Tile(MapId, IVec2),
     /// A free-standing obstacle.
     Obstacle(ObstacleId),
     /// A side of the play area, by its position: the left edge faces right.
@@ -46,14 +62,24 @@ pub enum Wall {
     Own(u32),
 }
 
-/// Tiles by row and column, then obstacles, edges and walls of the game's own.
+impl Wall {
+    /// A tile of the first map, or of a map that is in no world.
+    #[must_use]
+    pub const fn tile(tile: IVec2) -> Self {
+        Self::Tile(MapId::FIRST, tile)
+    }
+}
+
+/// Tiles by map, row and column, then obstacles, edges and walls of the game's own.
 impl Ord for Wall {
     fn cmp(&self, other: &Self) -> Ordering {
-        let key = |wall: &Self| match *wall {
-            Self::Tile(tile) => (0, i64::from(tile.y), i64::from(tile.x)),
-            Self::Obstacle(id) => (1, i64::from(id.slot), i64::from(id.generation)),
-            Self::Edge(side) => (2, side as i64, 0),
-            Self::Own(number) => (3, i64::from(number), 0),
+        let key = |wall: &Self| -> (u8, i64, i64, i32) {
+            match *wall {
+                Self::Tile(map, tile) => (0, map.0.into(), tile.y.into(), tile.x),
+                Self::Obstacle(id) => (1, id.slot.into(), id.generation.into(), 0),
+                Self::Edge(side) => (2, side as i64, 0, 0),
+                Self::Own(number) => (3, number.into(), 0, 0),
+            }
         };
         key(self).cmp(&key(other))
     }
@@ -68,7 +94,8 @@ impl PartialOrd for Wall {
 impl fmt::Display for Wall {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         match self {
-            Self::Tile(tile) => write!(f, "tile {},{}", tile.x, tile.y),
+            Self::Tile(MapId::FIRST, tile) => write!(f, "tile {},{}", tile.x, tile.y),
+            Self::Tile(map, tile) => write!(f, "tile {},{} of map {map}", tile.x, tile.y),
             Self::Obstacle(id) => write!(f, "obstacle {id}"),
             Self::Edge(side) => write!(f, "{side} edge"),
             Self::Own(number) => write!(f, "own wall {number}"),

@@ -1,6 +1,8 @@
-//! The world: a tile map, free-standing walls and the edges of the play area in one value.
+//! The world: tile maps, free-standing walls and the edges of the play area in one value.
 //!
 //! Every wall of a world has one id, a [`Wall`], which never names another wall. The world stores walls only; movers stay in the game.
+
+use alloc::vec::Vec;
 
 use glam::Vec2;
 
@@ -13,8 +15,8 @@ use super::layers::Layers;
 use super::obstacles::Obstacles;
 use super::play_area::PlayArea;
 use super::terrain_trait::Terrain;
-use super::tiles::{KindId, TileGrid};
-use super::wall::Wall;
+use super::tiles::{KindId, Outside, TileGrid};
+use super::wall::{MapId, Wall};
 use crate::direction::YAxis;
 use crate::drive::Surface;
 use crate::shape::{Aabb, Footprint, Solid};
@@ -43,7 +45,7 @@ use crate::shape::{Aabb, Footprint, Solid};
 #[derive(Debug, Clone, PartialEq, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct World {
-    map: Option<TileGrid>,
+    maps: Vec<TileGrid>,
     obstacles: Obstacles,
     play_area: Option<PlayArea>,
     /// What is everywhere, beside the surfaces of tiles.
@@ -56,7 +58,7 @@ impl World {
     #[must_use]
     pub const fn new() -> Self {
         Self {
-            map: None,
+            maps: Vec::new(),
             obstacles: Obstacles::new(),
             play_area: None,
             surface: Surface::PLAIN,
@@ -64,11 +66,44 @@ impl World {
         }
     }
 
-    /// Sets the tile map.
+    /// Adds a tile map.
+    ///
+    /// # Panics
+    /// When there are already 65,536 of them.
     #[must_use]
     pub fn with_map(mut self, map: TileGrid) -> Self {
-        self.map = Some(map.with_y_axis(self.obstacles.y_axis()));
+        self.add_map(map);
         self
+    }
+
+    /// Adds a tile map and returns its id. All maps block, and surfaces that lie over each other add up. What lies
+    /// outside a map does not block if it is not the first.
+    ///
+    /// ```
+    /// use ambulant::prelude::*;
+    ///
+    /// let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
+    /// let house = TileGrid::from_rows(&["....", "...."], &legend)?.with_tile_size(16.0)?;
+    /// let pots = TileGrid::from_rows(&["..#"], &legend)?.with_tile_size(5.0)?.with_origin(vec2(20.0, 10.0))?;
+    /// let mut world = World::new().with_map(house);
+    /// let pots = world.add_map(pots);
+    ///
+    /// let hit = world.sweep(&Footprint::rect(4.0, 4.0)?, vec2(8.0, 12.0), vec2(40.0, 0.0), &WallFilter::ALL).unwrap();
+    /// assert_eq!((hit.wall, hit.position.x), (Wall::Tile(pots, ivec2(2, 0)), 28.0));
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
+    ///
+    /// # Panics
+    /// When there are already 65,536 of them.
+    pub fn add_map(&mut self, map: TileGrid) -> MapId {
+        let Ok(number) = u16::try_from(self.maps.len()) else { panic!("a world has at most 65,536 maps") };
+        let mut map = map.with_y_axis(self.obstacles.y_axis());
+        map.id = MapId(number);
+        if number > 0 {
+            map = map.with_outside(Outside::Open);
+        }
+        self.maps.push(map);
+        MapId(number)
     }
 
     /// Sets the play area: its sides block, bounce, wrap or are open.
@@ -88,21 +123,37 @@ impl World {
     /// Sets the direction in which y grows, for all parts of the world.
     #[must_use]
     pub fn with_y_axis(mut self, y_axis: YAxis) -> Self {
-        self.map = self.map.map(|map| map.with_y_axis(y_axis));
+        self.maps = self.maps.into_iter().map(|map| map.with_y_axis(y_axis)).collect();
         self.play_area = self.play_area.map(|area| area.with_y_axis(y_axis));
         self.obstacles = self.obstacles.with_y_axis(y_axis);
         self
     }
 
-    /// The tile map, if there is one.
+    /// The first tile map, if there is one.
     #[must_use]
-    pub const fn map(&self) -> Option<&TileGrid> {
-        self.map.as_ref()
+    pub fn map(&self) -> Option<&TileGrid> {
+        self.maps.first()
     }
 
-    /// The tile map, to change its tiles.
-    pub const fn map_mut(&mut self) -> Option<&mut TileGrid> {
-        self.map.as_mut()
+    /// The first tile map, to change its tiles.
+    pub fn map_mut(&mut self) -> Option<&mut TileGrid> {
+        self.maps.first_mut()
+    }
+
+    /// The tile map with an id.
+    #[must_use]
+    pub fn map_by_id(&self, id: MapId) -> Option<&TileGrid> {
+        self.maps.get(usize::from(id.0))
+    }
+
+    /// The tile map with an id, to change its tiles.
+    pub fn map_by_id_mut(&mut self, id: MapId) -> Option<&mut TileGrid> {
+        self.maps.get_mut(usize::from(id.0))
+    }
+
+    /// All tile maps with their ids, in the order in which they were added.
+    pub fn maps(&self) -> impl Iterator<Item = (MapId, &TileGrid)> {
+        self.maps.iter().map(|map| (map.id, map))
     }
 
     /// The play area, if there is one.
@@ -132,7 +183,7 @@ impl World {
     pub fn remove(&mut self, wall: Wall) -> Option<Solid> {
         let solid = match wall {
             Wall::Obstacle(id) => self.obstacles.remove(id)?,
-            Wall::Tile(tile) => self.map.as_mut()?.open(tile)?,
+            Wall::Tile(map, tile) => self.map_by_id_mut(map)?.open(tile)?,
             Wall::Edge(_) | Wall::Own(_) => return None,
         };
         self.hits.forget(wall);
@@ -145,9 +196,14 @@ impl World {
         self.hits.set_wall(wall, self.kind_of(wall), hits);
     }
 
-    /// Sets how many hits each tile of a kind takes before it is removed; 0 for tiles that do not break.
+    /// Sets how many hits each tile of a kind of the first map takes before it is removed; 0 for tiles that do not break.
     pub fn set_kind_hits(&mut self, kind: KindId, hits: u32) {
-        self.hits.set_kind(kind, hits);
+        self.set_kind_hits_on(MapId::FIRST, kind, hits);
+    }
+
+    /// The same for a kind of any map.
+    pub fn set_kind_hits_on(&mut self, map: MapId, kind: KindId, hits: u32) {
+        self.hits.set_kind(map, kind, hits);
     }
 
     /// How many hits a wall still takes; `None` if it does not break.
@@ -179,8 +235,8 @@ impl World {
     }
 
     fn kind_of(&self, wall: Wall) -> Option<KindId> {
-        let Wall::Tile(tile) = wall else { return None };
-        self.map.as_ref()?.kind_id(tile)
+        let Wall::Tile(map, tile) = wall else { return None };
+        self.map_by_id(map)?.kind_id(tile)
     }
 
     /// Places a free-standing wall anew, with another shape or position; `false` if it was removed, and for tiles and
@@ -236,7 +292,9 @@ impl World {
     /// tag of a tile counts before that of its kind; 0 for that of its kind again.
     pub fn set_tag(&mut self, wall: Wall, tag: u32) -> bool {
         match wall {
-            Wall::Tile(tile) => self.map.as_mut().is_some_and(|map| map.set_tag(tile, tag).is_ok()),
+            Wall::Tile(map, tile) => {
+                self.map_by_id_mut(map).is_some_and(|map| map.set_tag(tile, tag).is_ok())
+            }
             Wall::Obstacle(id) => self.obstacles.set_tag(id, tag),
             Wall::Edge(side) => {
                 self.play_area = self.play_area.map(|area| area.with_tag(side, tag));
@@ -250,7 +308,7 @@ impl World {
     #[must_use]
     pub fn tag(&self, wall: Wall) -> u32 {
         match wall {
-            Wall::Tile(tile) => self.map.as_ref().map_or(0, |map| map.tag(tile)),
+            Wall::Tile(map, tile) => self.map_by_id(map).map_or(0, |map| map.tag(tile)),
             Wall::Obstacle(id) => self.obstacles.tag(id),
             Wall::Edge(side) => self.play_area.map_or(0, |area| area.tag(side)),
             Wall::Own(_) => 0,
@@ -268,11 +326,11 @@ impl World {
 }
 
 /// All parts of a world as one terrain.
-type Parts<'a> = (&'a Obstacles, (&'a Option<TileGrid>, (&'a Option<PlayArea>, &'a Surface)));
+type Parts<'a> = (&'a Obstacles, (&'a [TileGrid], (&'a Option<PlayArea>, &'a Surface)));
 
 impl World {
-    const fn parts(&self) -> Parts<'_> {
-        (&self.obstacles, (&self.map, (&self.play_area, &self.surface)))
+    fn parts(&self) -> Parts<'_> {
+        (&self.obstacles, (&self.maps, (&self.play_area, &self.surface)))
     }
 }
 
@@ -287,11 +345,9 @@ impl Terrain for World {
         displacement: Vec2,
         filter: &WallFilter<'_>,
     ) -> Option<Hit> {
-        match (&self.map, &self.play_area) {
-            (None, None) => self.obstacles.sweep(footprint, from, displacement, filter),
-            (Some(map), None) if self.obstacles.is_empty() => {
-                map.sweep(footprint, from, displacement, filter)
-            }
+        match (&self.maps[..], &self.play_area) {
+            ([], None) => self.obstacles.sweep(footprint, from, displacement, filter),
+            ([map], None) if self.obstacles.is_empty() => map.sweep(footprint, from, displacement, filter),
             _ => self.parts().sweep(footprint, from, displacement, filter),
         }
     }
@@ -305,7 +361,7 @@ impl Terrain for World {
     ) -> bool {
         let clear = |terrain: &dyn Terrain| terrain.is_clear(footprint, from, displacement, filter);
         (self.obstacles.is_empty() || clear(&self.obstacles))
-            && self.map.as_ref().is_none_or(|map| map.is_clear(footprint, from, displacement, filter))
+            && self.maps.iter().all(|map| map.is_clear(footprint, from, displacement, filter))
             && self.play_area.as_ref().is_none_or(|area| clear(area))
     }
 }

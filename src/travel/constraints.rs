@@ -50,7 +50,7 @@ impl WallConstraints {
     /// No walls yet, for a mover on a belt of this velocity (units/s), held to an axis if given.
     pub(crate) const fn none(ground: Vec2, axis: Option<Axis>) -> Self {
         let empty = Constraint {
-            wall: Wall::Tile(glam::IVec2::ZERO),
+            wall: Wall::tile(glam::IVec2::ZERO),
             normal: Vec2::ZERO,
             surface: DVec2::ZERO,
             is_round: false,
@@ -266,7 +266,7 @@ mod tests {
     fn hit(angle: f32, tile: i32) -> Hit {
         let normal = Vec2::from_angle(angle);
         let exact = crate::terrain::Exact { at: 0.0, position: DVec2::ZERO, feature: Feature::Side };
-        let wall = Wall::Tile(glam::ivec2(tile, 0));
+        let wall = Wall::tile(glam::ivec2(tile, 0));
         let (position, point, side) = (Vec2::ZERO, Vec2::ZERO, Side::Top);
         Hit { fraction: 0.0, position, point, normal, side, wall, layers: Layers::FIRST, tag: 0, exact }
     }

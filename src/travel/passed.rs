@@ -15,7 +15,7 @@ pub(crate) struct Passed<const MOST: usize = MOST_PASSED> {
 impl<const MOST: usize> Passed<MOST> {
     /// None yet.
     pub(crate) const fn none() -> Self {
-        Self { walls: [Wall::Tile(IVec2::ZERO); MOST], count: 0 }
+        Self { walls: [Wall::tile(IVec2::ZERO); MOST], count: 0 }
     }
 
     /// Adds a wall; if there are too many, the oldest is dropped, since it lies behind.

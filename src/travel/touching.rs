@@ -182,9 +182,9 @@ impl Known {
 
 /// Whether two tiles lie in one row or column along the side with this normal.
 fn in_a_row(one: Wall, other: Wall, normal: Vec2) -> bool {
-    let (Wall::Tile(one), Wall::Tile(other)) = (one, other) else { return false };
+    let (Wall::Tile(one_map, one), Wall::Tile(other_map, other)) = (one, other) else { return false };
     let apart: IVec2 = one - other;
-    if normal.x != 0.0 { apart.x == 0 } else { apart.y == 0 }
+    one_map == other_map && if normal.x != 0.0 { apart.x == 0 } else { apart.y == 0 }
 }
 
 /// What a footprint lies against on the side that a normal points away from, if anything.

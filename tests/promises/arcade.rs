@@ -195,7 +195,7 @@ fn a_ball_is_served_from_the_face_of_its_paddle(
 fn one_wall_breaks_after_hits_of_its_own(#[case] hits: u32, #[case] strikes: u32) {
     let legend = Legend::new().with('.', TileKind::floor("air")).with('o', TileKind::wall("frost pane"));
     let panes = TileGrid::from_rows(&["oo."], &legend).unwrap();
-    let [one, other] = [0, 1].map(|x| Wall::Tile(ivec2(x, 0)));
+    let [one, other] = [0, 1].map(|x| Wall::tile(ivec2(x, 0)));
     let pane = panes.kind_named("frost pane").unwrap();
     let mut world = World::new().with_map(panes);
     world.set_kind_hits(pane, 2);
@@ -211,7 +211,7 @@ fn one_wall_breaks_after_hits_of_its_own(#[case] hits: u32, #[case] strikes: u32
     world.set_wall_hits(other, 0);
     assert_eq!(world.hits_left(other), None);
     assert!(!world.strike(other).broke);
-    assert_eq!(world.hits_left(Wall::Tile(ivec2(2, 0))), None);
+    assert_eq!(world.hits_left(Wall::tile(ivec2(2, 0))), None);
     // A pane that is put in again takes as many hits as a new one.
     world.map_mut().unwrap().set(ivec2(0, 0), pane).unwrap();
     assert_eq!(world.hits_left(one), Some(2));
@@ -348,7 +348,7 @@ impl Game {
             if impact.hit.wall == leaf {
                 return Decision::deflect(paddle.deflect(&PaddleHit::of(impact, lies, Vec2::ZERO)).velocity);
             }
-            if let (Some(left), Wall::Tile(tile)) = (impact.hits_left, impact.hit.wall) {
+            if let (Some(left), Wall::Tile(_, tile)) = (impact.hits_left, impact.hit.wall) {
                 told.push((tick, tile, left - 1));
             }
             Decision::bounce(1.0).hitting_wall()

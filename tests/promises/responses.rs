@@ -104,7 +104,7 @@ proptest! {
         let solid = door(kind);
         let at = vec2(x, y);
         prop_assume!(overlap(&footprint, at, &solid).is_none());
-        let moving = MovingWall { wall: Wall::Tile(IVec2::ZERO), solid, displacement, carries: false };
+        let moving = MovingWall { wall: Wall::tile(IVec2::ZERO), solid, displacement, carries: false };
         let pushed = push(&World::new(), &footprint, at, &moving, &WallFilter::ALL);
         let inside = overlap(&footprint, pushed.position, &solid.moved(displacement));
         prop_assert!(inside.is_none_or(|inside| inside.depth < 1e-3), "{pushed:?} {inside:?}");
@@ -124,7 +124,7 @@ proptest! {
         let solid = door(kind).moved(vec2(door_x, door_y));
         let at = vec2(x, y);
         prop_assume!(!grid.overlaps(&footprint, at, &WallFilter::ALL) && overlap(&footprint, at, &solid).is_none());
-        let moving = MovingWall { wall: Wall::Tile(IVec2::MAX), solid, displacement, carries };
+        let moving = MovingWall { wall: Wall::tile(IVec2::MAX), solid, displacement, carries };
         let pushed = push(&grid, &footprint, at, &moving, &WallFilter::ALL);
         prop_assert!(!grid.overlaps(&footprint, pushed.position, &WallFilter::ALL), "{pushed:?}");
         let inside = overlap(&footprint, pushed.position, &solid.moved(displacement));
@@ -240,7 +240,7 @@ fn touches_start_last_and_end_even_within_one_tick() {
     let bounce = |_: &_| Response::bounce(1.0);
     let result = resolve(&grid, &ball, Vec2::ZERO, motion(vec2(5.5, 0.0)), &WallFilter::ALL, bounce);
     touching.after(&result, &ball, &grid, |change| told.push((change.wall, change.phase)));
-    let (left, right) = (Wall::Tile(ivec2(0, 0)), Wall::Tile(ivec2(4, 0)));
+    let (left, right) = (Wall::tile(ivec2(0, 0)), Wall::tile(ivec2(4, 0)));
     use TouchPhase::{Ended, Lasting, Started};
     let each = [right, left, right].map(|wall| [(wall, Started), (wall, Ended)]);
     assert_eq!(told, each.concat());
@@ -302,7 +302,7 @@ fn along_a_row_of_tiles_a_touch_lasts() {
 #[case::carried_back(vec2(-2.0, 0.0), true, vec2(-0.5, 0.0))]
 fn a_cart_pushes_and_carries(#[case] displacement: Vec2, #[case] carries: bool, #[case] end: Vec2) {
     let solid = Solid::box_from_corners(vec2(-1.0, -1.0), vec2(1.0, 1.0)).unwrap();
-    let cart = MovingWall { wall: Wall::Tile(IVec2::ZERO), solid, displacement, carries };
+    let cart = MovingWall { wall: Wall::tile(IVec2::ZERO), solid, displacement, carries };
     let pushed =
         push(&World::new(), &Footprint::rect(1.0, 1.0).unwrap(), vec2(1.5, 0.0), &cart, &WallFilter::ALL);
     assert!(pushed.position.distance(end) < 1e-5, "{pushed:?}");

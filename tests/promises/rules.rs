@@ -495,7 +495,7 @@ proptest! {
         prop_assume!(!map.overlaps(&feet, from, &WallFilter::ALL));
         let way = Vec2::from_angle(angle) * 6.0 * tile;
         let hit = map.sweep(&feet, from, way, &WallFilter::ALL).unwrap();
-        let Wall::Tile(tile_hit) = hit.wall else { return Err(TestCaseError::fail("no tile")) };
+        let Wall::Tile(_, tile_hit) = hit.wall else { return Err(TestCaseError::fail("no tile")) };
         for area in [map.tile_area(tile_hit), feet.at(hit.position)] {
             let outside = (area.min - hit.point).max(hit.point - area.max).max_element();
             prop_assert!(outside < 1e-4 * tile, "{} is not on {area:?}", hit.point);

@@ -73,7 +73,7 @@ fn a_stepper_says_why_it_cannot_stand_somewhere() {
 }
 
 #[rstest]
-#[case(Wall::Tile(ivec2(3, -4)), "tile 3,-4")]
+#[case(Wall::tile(ivec2(3, -4)), "tile 3,-4")]
 #[case(Wall::Edge(Side::Bottom), "bottom edge")]
 fn a_wall_is_named(#[case] wall: Wall, #[case] said: &str) {
     assert_eq!(wall.to_string(), said);

@@ -102,7 +102,7 @@ fn contact_is_exact_on_every_side(#[case] toward: Vec2, #[case] normal: Vec2, #[
         let result = slide(&grid, &footprint, toward * -2.5, motion(toward * speed), &WallFilter::ALL);
         assert_eq!(result.position, toward * -0.75);
         let contact = result.contacts.iter().next().unwrap();
-        assert_eq!((contact.normal, contact.side, contact.wall), (normal, side, Wall::Tile(ivec2(3, 3))));
+        assert_eq!((contact.normal, contact.side, contact.wall), (normal, side, Wall::tile(ivec2(3, 3))));
         assert_eq!(contact.point, toward * -0.5);
         assert!((contact.seconds - 1.75 / speed).abs() < 1e-6);
         assert_eq!(result.velocity, Vec2::ZERO);
@@ -265,7 +265,7 @@ fn a_response_may_differ_from_wall_to_wall() {
     let result =
         resolve(&grid, &footprint, vec2(-2.0, 0.0), motion(vec2(4.0, 9.0)), &WallFilter::ALL, |hit| {
             met.push(hit.wall);
-            if hit.wall == Wall::Tile(ivec2(3, 3)) { Response::Slide } else { Response::Stop }
+            if hit.wall == Wall::tile(ivec2(3, 3)) { Response::Slide } else { Response::Stop }
         });
     assert_eq!(met.len(), result.contacts.total());
     assert_eq!(result.velocity, Vec2::ZERO);

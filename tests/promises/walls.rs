@@ -99,7 +99,7 @@ proptest! {
         walls.add(Solid::box_from_corners(vec2(1.0 + room, -5.0), vec2(9.0, 5.0)).unwrap());
         let solid = Solid::box_from_corners(vec2(-9.0, -5.0), vec2(-1.0 - gap, 5.0)).unwrap();
         let way = gap + room + further;
-        let moving = MovingWall { wall: Wall::Tile(ivec2(7, 7)), solid, displacement: vec2(way, 0.0), carries: false };
+        let moving = MovingWall { wall: Wall::tile(ivec2(7, 7)), solid, displacement: vec2(way, 0.0), carries: false };
         let pushed = push(&walls, &Footprint::rect(2.0, 2.0).unwrap(), Vec2::ZERO, &moving, &WallFilter::ALL);
         prop_assert!(pushed.squeezed.is_some());
         prop_assert!((pushed.free - (gap + room) / way).abs() < 1e-5, "{} {}", pushed.free, (gap + room) / way);
@@ -189,7 +189,7 @@ fn a_wall_that_is_left_and_met_again_within_a_tick_ends_and_starts() {
             phases.push((change.wall, change.phase));
         });
     }
-    let left = Wall::Tile(ivec2(-1, 0));
+    let left = Wall::tile(ivec2(-1, 0));
     let of_left: Vec<_> = phases.iter().filter(|(wall, _)| *wall == left).map(|(_, phase)| *phase).collect();
     let again = [TouchPhase::Started, TouchPhase::Ended, TouchPhase::Started, TouchPhase::Ended];
     assert_eq!(of_left, again, "{phases:?}");

@@ -68,6 +68,59 @@ proptest! {
         }
     }
 
+    /// A map that is cut in two blocks like the whole one: the cut is no seam, and every tile has an id of its own.
+    #[test]
+    fn two_maps_side_by_side_are_met_like_one(
+        grid in random_slopes(), footprint in any_footprint(), seed in any::<u64>(), cut in 1i32..9,
+    ) {
+        let whole = World::new().with_map(grid.clone().with_outside(Outside::Open));
+        let part = |columns: std::ops::Range<i32>| {
+            let kind = |column: i32, row: i32| grid.kind_id(IVec2::new(column, row)).unwrap().index();
+            let rows: Vec<Vec<usize>> =
+                (0..10).map(|row| columns.clone().map(|column| kind(column, row)).collect()).collect();
+            let map = TileGrid::from_indices(&rows, grid.kinds()).unwrap().with_outside(Outside::Open);
+            map.with_origin(vec2(-5.0 + columns.start as f32, -5.0)).unwrap()
+        };
+        let mut cut_up = World::new();
+        let left = cut_up.add_map(part(0..cut));
+        let right = cut_up.add_map(part(cut..10));
+        let in_whole = |wall: Wall| match wall {
+            Wall::Tile(map, tile) if map == right => Wall::tile(tile + IVec2::new(cut, 0)),
+            Wall::Tile(map, tile) if map == left => Wall::tile(tile),
+            other => other,
+        };
+        let mut dice = Dice::new(seed);
+        let mut mover = Walker::new(Vec2::ZERO, footprint, Gait::new(20.0, 300.0, 300.0).unwrap());
+        for _ in 0..8 {
+            let at = vec2(dice.number(-6.0, 6.0), dice.number(-6.0, 6.0));
+            let by = vec2(dice.number(-5.0, 5.0), dice.number(-5.0, 5.0));
+            prop_assert_eq!(
+                cut_up.overlaps(&footprint, at, &WallFilter::ALL),
+                whole.overlaps(&footprint, at, &WallFilter::ALL)
+            );
+            let hits = [&whole, &cut_up].map(|world| world.sweep(&footprint, at, by, &WallFilter::ALL));
+            prop_assert_eq!(hits[0].is_some(), hits[1].is_some(), "{:?}", hits);
+            if let [Some(one), Some(two)] = hits {
+                prop_assert!((one.fraction - two.fraction).abs() * by.length() < 1e-5, "{one:?} {two:?}");
+                prop_assert!(one.normal.distance(two.normal) < 1e-5, "{one:?} {two:?}");
+                // At a corner of two tiles, either may be named.
+                let Wall::Tile(_, tile) = in_whole(two.wall) else { return Err(TestCaseError::fail("no tile")) };
+                prop_assert!(grid.blocks(tile), "{two:?}");
+                let touched = grid.tile_area(tile).center().distance(two.point);
+                prop_assert!(touched < 0.8, "{two:?} is not at its tile");
+            }
+            if whole.overlaps(&footprint, at, &WallFilter::ALL) {
+                continue;
+            }
+            (mover.position, mover.velocity) = (at, Vec2::ZERO);
+            let mut other = mover;
+            for _ in 0..10 {
+                let (one, two) = (mover.tick(Intent::new(by), 0.1, &whole), other.tick(Intent::new(by), 0.1, &cut_up));
+                prop_assert!(one.position.distance(two.position) < 1e-4, "{one} {two}");
+            }
+        }
+    }
+
     /// The game's tag of a wall comes with every hit on it, with every contact and in every list of walls.
     #[test]
     fn every_hit_reports_the_tag_of_its_wall(
@@ -77,7 +130,7 @@ proptest! {
         let mut dice = Dice::new(seed ^ 2);
         let tag = |dice: &mut Dice| u32::try_from(1 + dice.pick(99)).unwrap();
         let standing: Vec<Wall> = world.walls().map(|(wall, _)| wall).collect();
-        let tiles = (0..10).flat_map(|y| (0..10).map(move |x| Wall::Tile(IVec2::new(x, y))));
+        let tiles = (0..10).flat_map(|y| (0..10).map(move |x| Wall::tile(IVec2::new(x, y))));
         let edges = [Side::Left, Side::Right, Side::Bottom].map(Wall::Edge);
         for wall in standing.into_iter().chain(tiles).chain(edges) {
             prop_assert!(world.set_tag(wall, tag(&mut dice)));
@@ -86,7 +139,7 @@ proptest! {
         for _ in 0..8 {
             let at = vec2(dice.number(-6.0, 6.0), dice.number(-6.0, 6.0));
             let by = vec2(dice.number(-5.0, 5.0), dice.number(-5.0, 5.0));
-            let tags = |wall: Wall, tag: u32| world.tag(wall) == tag && (tag != 0 || matches!(wall, Wall::Tile(_)));
+            let tags = |wall: Wall, tag: u32| world.tag(wall) == tag && (tag != 0 || matches!(wall, Wall::Tile(..)));
             if let Some(hit) = world.sweep(&footprint, at, by, &WallFilter::ALL) {
                 prop_assert!(tags(hit.wall, hit.tag), "{hit:?}");
             }
@@ -196,11 +249,11 @@ fn a_tag_is_that_of_the_wall_or_of_its_kind() {
         .with('.', TileKind::floor("path"));
     let grid = TileGrid::from_rows(&["#/.", "#.."], &legend).unwrap();
     let mut world = World::new().with_map(grid).with_y_axis(YAxis::Up);
-    let (bed, other) = (Wall::Tile(IVec2::ZERO), Wall::Tile(IVec2::Y));
+    let (bed, other) = (Wall::tile(IVec2::ZERO), Wall::tile(IVec2::Y));
     world.set_tag(other, 9);
     let post = world.add(Solid::circle(Vec2::ZERO, 1.0).unwrap());
     assert_eq!(
-        [bed, other, post, Wall::Edge(Side::Top), Wall::Tile(IVec2::X)].map(|wall| world.tag(wall)),
+        [bed, other, post, Wall::Edge(Side::Top), Wall::tile(IVec2::X)].map(|wall| world.tag(wall)),
         [3, 9, 0, 0, 0]
     );
     world.set_tag(post, 5);
@@ -236,4 +289,23 @@ fn movers_that_block_each_other_meet_and_are_gone_when_removed() {
     assert_eq!((walker.position.x, result.contacts.iter().next().unwrap().wall), (2.0, other));
     world.remove(other);
     assert!(walker.tick(right, 1.0, &Filtered::new(&world, others)).contacts.is_empty());
+}
+
+#[test]
+fn each_map_has_its_own_tiles_tags_and_hits() {
+    let pots = map(&["#."]).with_origin(vec2(10.0, 0.0)).unwrap();
+    let mut world = World::new().with_map(map(&["#."]));
+    let pots = world.add_map(pots);
+    let (bed, pot) = (Wall::tile(IVec2::ZERO), Wall::Tile(pots, IVec2::ZERO));
+    let kind = world.map().unwrap().kind_id(IVec2::ZERO).unwrap();
+    assert!(world.set_tag(pot, 5) && (world.tag(bed), world.tag(pot)) == (0, 5));
+    world.set_kind_hits_on(pots, kind, 2);
+    assert_eq!((world.hits_left(bed), world.hits_left(pot)), (None, Some(2)));
+    assert!(!world.strike(pot).broke && world.strike(pot).broke);
+    let blocks = world.maps().map(|(_, map)| map.blocks(IVec2::ZERO));
+    assert!(blocks.eq([true, false]));
+    assert_eq!((pot.to_string().as_str(), bed.to_string().as_str()), ("tile 0,0 of map 1", "tile 0,0"));
+    // Only the first map is walled outside.
+    assert_eq!(world.map_by_id(pots).map(TileGrid::outside), Some(Outside::Open));
+    assert!(world.map_by_id_mut(pots).is_some_and(|map| map.set(IVec2::ZERO, kind).is_ok()));
 }

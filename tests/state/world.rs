@@ -66,7 +66,7 @@ impl World {
         stones.set_kind_hits(pane, 200);
         // All have a crack: the first strike of a pane is noted, and takes room.
         for tile in (0..192).filter_map(|index| map.tile_of_index(index)) {
-            let _ = stones.strike(Wall::Tile(tile));
+            let _ = stones.strike(Wall::tile(tile));
         }
         let (boots, round) = (Footprint::rect(8.0, 6.0).unwrap(), Footprint::circle(4.0).unwrap());
         let gait = Gait::new(60.0, 300.0, 400.0).unwrap();

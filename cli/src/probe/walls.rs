@@ -43,7 +43,7 @@ impl Walls {
     /// What a wall is called, with its place among tiles.
     pub(super) fn name(&self, wall: Wall) -> String {
         match wall {
-            Wall::Tile(tile) => {
+            Wall::Tile(_, tile) => {
                 let kind = self.map.as_ref().and_then(|map| map.kind(tile));
                 kind.map_or("the map's edge".to_owned(), |kind| {
                     format!("{} {},{}", kind.name(), tile.x, tile.y)

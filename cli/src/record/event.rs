@@ -76,7 +76,7 @@ pub(crate) struct Touch {
 impl Touch {
     pub(crate) fn new(scenario: &Scenario, wall: Wall, side: Side) -> Self {
         let tile = match wall {
-            Wall::Tile(tile) => Some(tile),
+            Wall::Tile(_, tile) => Some(tile),
             _ => None,
         };
         Self { wall: scenario.wall_name(wall).to_owned(), tile, side }

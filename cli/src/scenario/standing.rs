@@ -115,7 +115,7 @@ impl Scenario {
     /// What a wall is called.
     pub(crate) fn wall_name(&self, wall: Wall) -> &str {
         match wall {
-            Wall::Tile(tile) => self.map.kind(tile).map_or(EDGE, TileKind::name),
+            Wall::Tile(_, tile) => self.map.kind(tile).map_or(EDGE, TileKind::name),
             Wall::Obstacle(_) => {
                 let item = self.standing.items.iter().find(|item| item.id == wall);
                 item.map_or(EDGE, |item| item.name.as_str())

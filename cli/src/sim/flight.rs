@@ -205,7 +205,7 @@ impl<'a> Flyers<'a> {
                 let (position, normal) = (impact.hit.position, impact.hit.normal);
                 output.bends.push(Bend { actor, time, position, normal, degrees });
                 match impact.hit.wall {
-                    Wall::Tile(tile) if *broke => output.broken.push((time, tile)),
+                    Wall::Tile(_, tile) if *broke => output.broken.push((time, tile)),
                     wall if *broke => output.shattered.push((time, wall)),
                     _ => {}
                 }

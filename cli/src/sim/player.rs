@@ -326,7 +326,7 @@ fn touches(field: &Field, walker: &Mover) -> Vec<Hit> {
 fn is_same(a: &Touch, a_wall: Wall, b: &Touch, b_wall: Wall) -> bool {
     match (a_wall, b_wall) {
         (Wall::Obstacle(a), Wall::Obstacle(b)) => a == b,
-        (Wall::Tile(_), Wall::Tile(_)) => a.side == b.side && a.wall == b.wall,
+        (Wall::Tile(..), Wall::Tile(..)) => a.side == b.side && a.wall == b.wall,
         _ => false,
     }
 }

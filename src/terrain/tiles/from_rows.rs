@@ -10,6 +10,7 @@ use super::legend::{GridError, Legend, MAX_TILES, Outside, TileKind};
 use super::occupied::Occupied;
 use crate::direction::YAxis;
 use crate::drive::Surface;
+use crate::terrain::MapId;
 
 impl TileGrid {
     /// A map from rows of glyphs, the upper row first. Tiles are one unit wide; the upper left corner is at the
@@ -58,6 +59,7 @@ impl TileGrid {
         let all = |of: &dyn Fn(&Blocking) -> bool| Occupied::new(columns, &tiles, &forms, of);
         let some = |of: fn(&Blocking) -> bool| forms.iter().any(of).then(|| all(&of));
         let grid = Self {
+            id: MapId::FIRST,
             occupied: all(&blocks_at_all),
             halves: some(Blocking::is_half),
             ledges: some(Blocking::is_ledge),

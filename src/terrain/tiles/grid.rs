@@ -14,7 +14,7 @@ use crate::direction::YAxis;
 use crate::drive::Surface;
 use crate::error::{InvalidNumber, above_zero, finite_vector};
 use crate::shape::Aabb;
-use crate::terrain::Layers;
+use crate::terrain::{Layers, MapId};
 
 /// A map of tiles of one size: square ones, or of another width than height.
 ///
@@ -35,6 +35,8 @@ use crate::terrain::Layers;
 #[derive(Debug, Clone, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct TileGrid {
+    /// Which map of a world it is.
+    pub(in crate::terrain) id: MapId,
     pub(in crate::terrain) columns: i32,
     pub(in crate::terrain) rows: i32,
     pub(super) kinds: Vec<TileKind>,

@@ -272,7 +272,7 @@ impl TileGrid {
             point: self.to_world(middle - met.normal * roll.radius).as_vec2(),
             normal,
             side: Side::facing(normal, self.y_axis()),
-            wall: Wall::Tile(tile),
+            wall: Wall::Tile(self.id, tile),
             layers: self.blocking(tile).layers,
             tag: self.tag(tile),
             exact: Exact { at: met.at, position, feature: met.feature },

@@ -354,7 +354,7 @@ impl TileGrid {
             // Adding zero removes the sign of a negative zero.
             normal: self.turned(normal).as_vec2() + Vec2::ZERO,
             side,
-            wall: Wall::Tile(tile),
+            wall: Wall::Tile(self.id, tile),
             layers: self.blocking(tile).layers,
             tag: self.tag(tile),
             exact: Exact { at, position, feature },

@@ -35,14 +35,14 @@ impl TileGrid {
     /// Whether all of a tile blocks.
     pub(in crate::terrain) fn is_wall(&self, tile: IVec2, filter: &WallFilter<'_>) -> bool {
         let blocking = self.blocking(tile);
-        blocking.form == TileForm::Full && filter.wall(Wall::Tile(tile), blocking.layers)
+        blocking.form == TileForm::Full && filter.wall(Wall::Tile(self.id, tile), blocking.layers)
     }
 
     /// Whether a tile cannot be entered through a side.
     pub(in crate::terrain) fn is_shut(&self, tile: IVec2, side: Side, filter: &WallFilter<'_>) -> bool {
         let blocking = self.blocking(tile);
         (blocking.form == TileForm::Full || blocking.closed[side as usize])
-            && filter.wall(Wall::Tile(tile), blocking.layers)
+            && filter.wall(Wall::Tile(self.id, tile), blocking.layers)
     }
 
     /// Shows the walls of some forms in an area, and the outside if it blocks.
@@ -66,7 +66,7 @@ impl TileGrid {
                 let blocking = self.blocking(tile);
                 if blocking.form != TileForm::Open
                     && wanted(blocking.form)
-                    && filter.wall(Wall::Tile(tile), blocking.layers)
+                    && filter.wall(Wall::Tile(self.id, tile), blocking.layers)
                 {
                     let solid = self.solid_of(tile, blocking.form);
                     see(self.found(tile, solid).on(blocking.layers));
@@ -82,7 +82,7 @@ impl TileGrid {
                     Side::Top => IVec2::new(nearest.x, -1),
                     Side::Bottom => IVec2::new(nearest.x, self.rows),
                 };
-                let wall = Wall::Tile(tile);
+                let wall = Wall::Tile(self.id, tile);
                 if solid.bounds().overlaps(&area) && filter.wall(wall, Layers::FIRST) {
                     see(self.found(tile, solid));
                 }
@@ -100,7 +100,7 @@ impl TileGrid {
     }
 
     fn found(&self, tile: IVec2, solid: Solid) -> FoundWall {
-        FoundWall::new(Wall::Tile(tile), solid).with_tag(self.tag(tile))
+        FoundWall::new(Wall::Tile(self.id, tile), solid).with_tag(self.tag(tile))
     }
 
     /// The shape of what blocks of a tile.
