@@ -15,6 +15,8 @@ use proptest::prelude::*;
 use crate::scene::map;
 
 proptest! {
+    #![proptest_config(crate::cases(256))]
+
     #[test]
     fn a_drive_has_the_numbers_it_was_made_from(
         [speed, a, f, turning] in prop::array::uniform4(1.0f32..500.0),

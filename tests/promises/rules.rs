@@ -24,6 +24,8 @@ fn open_area() -> PlayArea {
 }
 
 proptest! {
+    #![proptest_config(crate::cases(256))]
+
     /// Whether a ball leaves by an open side or meets a wall is decided by which comes first.
     #[test]
     fn an_edge_counts_before_a_wall_behind_it(edge in 2.0f32..30.0, wall in 2.0f32..30.0, speed in 10.0f32..500.0) {
@@ -483,6 +485,8 @@ fn a_map_tells_its_kinds_and_the_tile_nearest_to_a_point() {
 }
 
 proptest! {
+    #![proptest_config(crate::cases(256))]
+
     /// The point of a hit lies on the wall and on the footprint that touches it.
     #[test]
     fn the_point_of_a_hit_lies_on_both(

@@ -46,6 +46,8 @@ fn of_two_round_walls_hit_at_once_the_more_head_on_one_counts(
 }
 
 proptest! {
+    #![proptest_config(crate::cases(256))]
+
     /// A footprint that is off its position moves as one on it does that stands so much further.
     #[test]
     fn an_offset_is_a_shift_of_the_position(

@@ -41,6 +41,8 @@ fn parts(grid: &TileGrid, seed: u64, with: [bool; 3]) -> (World, TileGrid, World
 }
 
 proptest! {
+    #![proptest_config(crate::cases(300))]
+
     /// A world answers every question as a tuple of its parts does.
     #[test]
     fn a_world_is_met_like_its_parts(
@@ -98,6 +100,10 @@ proptest! {
                 cut_up.overlaps(&footprint, at, &WallFilter::ALL),
                 whole.overlaps(&footprint, at, &WallFilter::ALL)
             );
+            // What a mover that starts inside a wall meets depends on what it ignores.
+            if whole.overlaps(&footprint, at, &WallFilter::ALL) {
+                continue;
+            }
             let hits = [&whole, &cut_up].map(|world| world.sweep(&footprint, at, by, &WallFilter::ALL));
             prop_assert_eq!(hits[0].is_some(), hits[1].is_some(), "{:?}", hits);
             if let [Some(one), Some(two)] = hits {
@@ -109,7 +115,8 @@ proptest! {
                 let touched = grid.tile_area(tile).center().distance(two.point);
                 prop_assert!(touched < 0.8, "{two:?} is not at its tile");
             }
-            if whole.overlaps(&footprint, at, &WallFilter::ALL) {
+            // Whether a circle stays on a corner can hang on its last bit.
+            if footprint.radius().is_some() {
                 continue;
             }
             (mover.position, mover.velocity) = (at, Vec2::ZERO);
