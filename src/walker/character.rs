@@ -22,13 +22,13 @@ use crate::travel::{MoveResult, TouchChange, Touching};
 /// let walker = Walker::new(vec2(8.0, 8.0), Footprint::rect(10.0, 8.0)?, Gait::new(60.0, 400.0, 500.0)?);
 /// let mut gardener = Character::new(walker, Pose::four_way(32.0, 4)?);
 ///
-/// let mut told = Vec::new();
+/// let mut phases = Vec::new();
 /// for _ in 0..120 {
-///     let _ = gardener.tick(Intent::new(vec2(1.0, 0.0)), 1.0 / 60.0, &map, |change| told.push(change.phase));
+///     let _ = gardener.tick(Intent::new(vec2(1.0, 0.0)), 1.0 / 60.0, &map, |change| phases.push(change.phase));
 /// }
 /// assert_eq!(gardener.pose.facing(), Facing::Right);
 /// assert!(!gardener.pose.stance.is_moving()); // pressed on the bed, it stands
-/// assert!(told.len() > 10 && gardener.touching.iter().count() == 1);
+/// assert!(phases.len() > 10 && gardener.touching.iter().count() == 1);
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 #[derive(Debug, Clone, PartialEq)]
@@ -87,8 +87,7 @@ impl<D: Drive> Character<D> {
         on_touch: impl FnMut(TouchChange),
     ) -> MoveResult {
         let before = self.walker.position;
-        let result = self.walker.tick(intent, dt, terrain);
-        self.touching.after(&result, &self.walker.footprint, terrain, on_touch);
+        let result = self.walker.tick_tracking(intent, dt, terrain, &mut self.touching, on_touch);
         let looks = match self.faces {
             _ if self.walker.drive.steers() => self.walker.heading.vector(),
             Faces::Intent => intent.vector(),

@@ -54,6 +54,15 @@ pub struct Walker<D> {
     pub(super) rounding: Rounding,
 }
 
+impl<D> Walker<D> {
+    /// The same walker with another drive.
+    pub(super) fn with_drive<E>(&self, drive: E) -> Walker<E> {
+        let Self { position, velocity, heading, footprint, mask, own_wall, along_walls, rounding, .. } =
+            *self;
+        Walker { position, velocity, heading, footprint, drive, mask, own_wall, along_walls, rounding }
+    }
+}
+
 impl<D: Drive> Walker<D> {
     /// A walker at rest.
     #[must_use]

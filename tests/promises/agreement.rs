@@ -207,7 +207,7 @@ proptest! {
         for (angle, ticks) in wishes {
             for _ in 0..ticks {
                 let result = walker.tick(Intent::new(Vec2::from_angle(angle)), 1.0 / 30.0, &grid);
-                touching.after(&result, &footprint, &grid, |change| told.push(change));
+                touching.after(&result, &footprint, &grid, &WallFilter::ALL, |change| told.push(change));
                 for change in told.drain(..) {
                     prop_assert!(change.seconds >= 0.0 && change.seconds <= result.seconds);
                     open += match change.phase {
@@ -218,10 +218,45 @@ proptest! {
                     prop_assert!(open >= 0, "{change:?} ended before it began");
                 }
                 prop_assert_eq!(usize::try_from(open).unwrap(), touching.iter().count());
-                for (wall, normal) in touching.iter() {
+                for (wall, _, normal) in touching.iter() {
                     let reach = grid.sweep(&footprint, walker.position, normal * -1e-3, &WallFilter::ALL);
                     prop_assert!(reach.is_some(), "{wall} is not touched at {}", walker.position);
                 }
+            }
+        }
+    }
+
+    /// A touch starts and ends at the same instants in one tick as in many.
+    #[test]
+    fn the_end_of_a_touch_does_not_depend_on_the_tick(
+        grid in random_map(), footprint in any_footprint(), x in -5.0f32..5.0, y in -5.0f32..5.0,
+        wishes in prop::collection::vec(0.0f32..6.3, 4..12), parts in 2u8..30,
+    ) {
+        let from = vec2(x, y);
+        prop_assume!(footprint.radius().is_none() && !grid.overlaps(&footprint, from, &WallFilter::ALL));
+        let once = Walker::new(from, footprint, Gait::new(6.0, 400.0, 400.0).unwrap());
+        let mut runs = [(1u8, once, Touching::default()), (parts, once, Touching::default())];
+        for (tick, angle) in (0u8..).zip(wishes) {
+            let events = runs.each_mut().map(|(parts, walker, touching)| {
+                let (dt, mut seen) = (0.3 / f32::from(*parts), Vec::new());
+                for part in 0..*parts {
+                    let _ = walker.tick_tracking(Intent::new(Vec2::from_angle(angle)), dt, &grid, touching, |change| {
+                        if change.phase != TouchPhase::Lasting {
+                            let at = f32::from(tick) * 0.3 + f32::from(part) * dt + change.seconds;
+                            seen.push((change.phase, change.normal, at));
+                        }
+                    });
+                }
+                seen
+            });
+            // Two at one instant may change places.
+            let count = |phase: TouchPhase| events.each_ref().map(|seen| seen.iter().filter(|it| it.0 == phase).count());
+            prop_assert_eq!(count(TouchPhase::Started)[0], count(TouchPhase::Started)[1], "{:?}", events);
+            for (phase, normal, at) in &events[0] {
+                let near = |other: &&(TouchPhase, Vec2, f32)| {
+                    other.0 == *phase && other.1.distance(*normal) < 1e-3 && (other.2 - at).abs() < 1.5e-3
+                };
+                prop_assert!(events[1].iter().any(|other| near(&other)), "{phase:?} {at}: {events:?}");
             }
         }
     }

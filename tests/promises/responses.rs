@@ -239,7 +239,7 @@ fn touches_start_last_and_end_even_within_one_tick() {
     // From wall to wall and back in one tick: each touch ends before the next begins.
     let bounce = |_: &_| Response::bounce(1.0);
     let result = resolve(&grid, &ball, Vec2::ZERO, motion(vec2(5.5, 0.0)), &WallFilter::ALL, bounce);
-    touching.after(&result, &ball, &grid, |change| told.push((change.wall, change.phase)));
+    touching.after(&result, &ball, &grid, &WallFilter::ALL, |change| told.push((change.wall, change.phase)));
     let (left, right) = (Wall::tile(ivec2(0, 0)), Wall::tile(ivec2(4, 0)));
     use TouchPhase::{Ended, Lasting, Started};
     let each = [right, left, right].map(|wall| [(wall, Started), (wall, Ended)]);
@@ -251,7 +251,7 @@ fn touches_start_last_and_end_even_within_one_tick() {
     let mut phases = Vec::new();
     for wish in [1.0, 1.0, 1.0, 1.0, 1.0, 1.0, 0.0, 0.0, -1.0] {
         let result = walker.tick(Intent::new(vec2(wish, 0.0)), 0.05, &grid);
-        touching.after(&result, &ball, &grid, |change| phases.push(change.phase));
+        touching.after(&result, &ball, &grid, &WallFilter::ALL, |change| phases.push(change.phase));
     }
     let lasting = phases.iter().filter(|phase| **phase == Lasting).count();
     assert_eq!((phases[0], lasting, phases[phases.len() - 1]), (Started, phases.len() - 2, Ended));
@@ -270,7 +270,7 @@ fn along_flush_crates_a_touch_lasts() {
     let (mut phases, mut walls) = (Vec::new(), Vec::new());
     for _ in 0..24 {
         let result = walker.tick(Intent::new(vec2(1.0, 1.0)), 0.1, &crates);
-        touching.after(&result, &feet, &crates, |change| {
+        touching.after(&result, &feet, &crates, &WallFilter::ALL, |change| {
             phases.push(change.phase);
             walls.push(change.wall);
         });
@@ -290,7 +290,7 @@ fn along_a_row_of_tiles_a_touch_lasts() {
     let mut changes = Vec::new();
     for _ in 0..60 {
         let result = walker.tick(Intent::new(vec2(1.0, 1.0)), 1.0 / 60.0, &grid);
-        touching.after(&result, &footprint, &grid, |change| changes.push(change.phase));
+        touching.after(&result, &footprint, &grid, &WallFilter::ALL, |change| changes.push(change.phase));
     }
     assert_eq!(changes.iter().filter(|phase| **phase != TouchPhase::Lasting).count(), 1);
 }

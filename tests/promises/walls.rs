@@ -187,7 +187,7 @@ fn a_wall_that_is_left_and_met_again_within_a_tick_ends_and_starts() {
         // First it lies against the left wall, then it goes to the right one and back again.
         pebble.velocity = vec2(speed, 0.0);
         let result = pebble.tick(Intent::NONE, 0.5, &bench);
-        touching.after(&result, &pebble.footprint, &bench, |change| {
+        touching.after(&result, &pebble.footprint, &bench, &WallFilter::ALL, |change| {
             phases.push((change.wall, change.phase));
         });
     }
@@ -209,7 +209,8 @@ fn a_hop_off_a_wall_within_a_tick_is_an_end_and_a_start() {
     for speed in [0.0, 1.0, 0.0] {
         moth.velocity.x = speed;
         let result = moth.tick(Intent::new(vec2(-1.0, 0.0)), 0.2, &walls);
-        touching.after(&result, &moth.footprint, &walls, |change| phases.push(change.phase));
+        touching
+            .after(&result, &moth.footprint, &walls, &WallFilter::ALL, |change| phases.push(change.phase));
     }
     let (start, end, lasts) = (TouchPhase::Started, TouchPhase::Ended, TouchPhase::Lasting);
     assert_eq!(phases, [start, end, start, lasts]);

@@ -12,9 +12,7 @@ mod play;
 mod player;
 mod shots;
 mod stage;
-mod touch;
 mod world;
 
 pub(crate) use play::play;
 pub(crate) use stage::Stage;
-pub(crate) use touch::touched;

@@ -5,16 +5,16 @@
 //! data and exact for any time.
 
 use ambulant::direction::Facing;
-use ambulant::drive::{AnyDrive, Drive};
+use ambulant::drive::AnyDrive;
 use ambulant::intent::Intent;
+use ambulant::pose::Pose;
 use ambulant::shape::Aabb;
-use ambulant::terrain::{Crossing, Hit, Layers, TileGrid, Wall, WallFilter};
-use ambulant::travel::{MoveResult, MovingWall, push};
-use ambulant::walker::Walker;
+use ambulant::terrain::{Crossing, Layers, TileGrid, Wall, WallFilter};
+use ambulant::travel::{MovingWall, TouchChange, TouchPhase, push};
+use ambulant::walker::{Character, Walker};
 use glam::Vec2;
 
 use super::field::Field;
-use super::touch::touched;
 use crate::record::{Event, EventKind, Happening, Row, Tally, Touch};
 use crate::scenario::{Actor, Asked, Change, Scenario};
 
@@ -37,14 +37,11 @@ pub(super) struct Player<'a> {
     scenario: &'a Scenario,
     map: &'a TileGrid,
     script: &'a [Change],
-    walker: Mover,
+    character: Character<AnyDrive>,
     intent: Intent,
-    facing: Facing,
     moving: bool,
     /// Whether it went out at an open edge.
     gone: bool,
-    /// The walls it has touched and not left since.
-    touching: Vec<(Touch, Wall)>,
     /// The walls that moved it lately, when, and whether they squeezed it.
     moved_by: Vec<(Wall, f64, bool)>,
     pub(super) tally: Tally,
@@ -56,17 +53,17 @@ impl<'a> Player<'a> {
         walker.heading = actor.heading;
         walker.mask = actor.mask;
         walker.along_walls = actor.along_walls;
+        // Only the facing of its pose is shown.
+        let pose = Pose::eight_way(1.0, 1).expect("a cycle above 0");
         Self {
             actor: index,
             scenario,
             map: &scenario.map,
             script: &actor.script,
-            walker,
+            character: Character::new(walker, pose),
             intent: Intent::NONE,
-            facing: Facing::Down,
             moving: false,
             gone: false,
-            touching: Vec::new(),
             moved_by: Vec::new(),
             tally: Tally::default(),
         }
@@ -90,46 +87,54 @@ impl<'a> Player<'a> {
     /// Gives it other numbers.
     pub(super) fn retune(&mut self, numbers: &Actor) {
         if let Some(drive) = numbers.drive() {
-            self.walker.drive = *drive;
+            self.character.walker.drive = *drive;
         }
-        self.walker.along_walls = numbers.along_walls;
+        self.character.walker.along_walls = numbers.along_walls;
     }
 
     /// Lets it pass through all walls, or not.
     pub(super) fn set_through_walls(&mut self, through: bool) {
-        self.walker.mask = if through { Layers::NONE } else { self.scenario.actors[self.actor].mask };
+        self.character.walker.mask =
+            if through { Layers::NONE } else { self.scenario.actors[self.actor].mask };
     }
 
     /// Its position.
     pub(super) fn position(&self) -> Vec2 {
-        self.walker.position
+        self.character.walker.position
     }
 
     /// The bounding box of its footprint.
     pub(super) fn lies(&self) -> Aabb {
-        self.walker.footprint.at(self.walker.position)
+        self.character.walker.footprint.at(self.character.walker.position)
     }
 
     /// The layers that it collides with.
     pub(super) fn mask(&self) -> Layers {
-        self.walker.mask
+        self.character.walker.mask
     }
 
     /// How much of its displacement a wall can move without squeezing it, 0 to 1.
     pub(super) fn room(&self, step: &MovingWall, field: &Field) -> f32 {
-        let filter = WallFilter::on(self.walker.mask);
-        push(&field.world, &self.walker.footprint, self.walker.position, step, &filter).free
+        let filter = WallFilter::on(self.character.walker.mask);
+        push(&field.world, &self.character.walker.footprint, self.character.walker.position, step, &filter)
+            .free
     }
 
     /// Is pushed or taken along by a moving wall.
     pub(super) fn pushed(&mut self, step: &MovingWall, field: &Field, time: f64, events: &mut Vec<Event>) {
-        let filter = WallFilter::on(self.walker.mask);
-        let pushed = push(&field.world, &self.walker.footprint, self.walker.position, step, &filter);
+        let filter = WallFilter::on(self.character.walker.mask);
+        let pushed = push(
+            &field.world,
+            &self.character.walker.footprint,
+            self.character.walker.position,
+            step,
+            &filter,
+        );
         let squeezed = pushed.squeezed.is_some();
-        if pushed.position == self.walker.position && !squeezed {
+        if pushed.position == self.character.walker.position && !squeezed {
             return;
         }
-        self.walker.position = pushed.position;
+        self.character.walker.position = pushed.position;
         let known = self.moved_by.iter().position(|(wall, _, how)| (*wall, *how) == (step.wall, squeezed));
         let last = known.map(|place| self.moved_by.swap_remove(place).1);
         self.moved_by.push((step.wall, time, squeezed));
@@ -165,14 +170,14 @@ impl<'a> Player<'a> {
         let actor = &self.scenario.actors[self.actor];
         if let Some(hover) = actor.hover {
             let down = Vec2::Y * self.map.y_axis().downward();
-            let filter = WallFilter::on(self.walker.mask);
-            let (footprint, at) = (self.walker.footprint, self.walker.position);
-            self.walker.position = hover.tick(&field.world, &footprint, at, down, dt, &filter);
+            let filter = WallFilter::on(self.character.walker.mask);
+            let (footprint, at) = (self.character.walker.footprint, self.character.walker.position);
+            self.character.walker.position = hover.tick(&field.world, &footprint, at, down, dt, &filter);
         }
         let Some(edges) = self.scenario.edges else { return };
-        let what = match edges.crossing(&self.walker.footprint, self.walker.position) {
+        let what = match edges.crossing(&self.character.walker.footprint, self.character.walker.position) {
             Crossing::Wrapped { side, position } => {
-                self.walker.position = position;
+                self.character.walker.position = position;
                 Happening::flew(
                     EventKind::Wrapped,
                     format!("left at the {side} and entered on the other side"),
@@ -188,21 +193,23 @@ impl<'a> Player<'a> {
     }
 
     /// The actor as it is at a time.
-    pub(super) fn row(&self, tick: u32, time: f64, field: &Field) -> Row {
-        let at = self.walker.footprint.at(self.walker.position).center();
+    pub(super) fn row(&self, tick: u32, time: f64) -> Row {
+        let at = self.character.walker.footprint.at(self.character.walker.position).center();
         Row {
             tick,
             time,
             actor: self.actor,
-            position: self.walker.position,
-            velocity: self.walker.velocity,
-            heading: self.walker.heading.radians(),
+            position: self.character.walker.position,
+            velocity: self.character.walker.velocity,
+            heading: self.character.walker.heading.radians(),
             intent: self.intent.vector(),
-            facing: self.facing,
+            facing: self.character.pose.facing(),
             tile: self.map.tile_at(at),
-            touching: touches(field, &self.walker)
+            touching: self
+                .character
+                .touching
                 .iter()
-                .map(|hit| Touch::new(self.scenario, hit.wall, hit.side))
+                .map(|(wall, side, _)| Touch::new(self.scenario, wall, side))
                 .collect(),
         }
     }
@@ -214,7 +221,7 @@ impl<'a> Player<'a> {
             match change.asked {
                 Asked::Intent { intent, .. } => self.intent = intent,
                 Asked::Launch(velocity) => {
-                    self.walker.velocity += velocity;
+                    self.character.walker.velocity += velocity;
                     let what =
                         Happening::Launched { speed: velocity.length(), toward: self.toward(velocity) };
                     events.push(Event { time: change.at, actor: self.actor, what });
@@ -222,81 +229,49 @@ impl<'a> Player<'a> {
             }
             self.script = later;
         }
-        let ahead =
-            if self.walker.drive.steers() { self.walker.heading.vector() } else { self.intent.vector() };
-        self.facing = self.toward(ahead);
     }
 
     /// The facing along a vector; the last one for none.
     fn toward(&self, vector: Vec2) -> Facing {
-        Facing::toward(vector, self.map.y_axis()).unwrap_or(self.facing)
+        Facing::toward(vector, self.map.y_axis()).unwrap_or(self.character.pose.facing())
     }
 
     /// Walks for a while with one intent, and notes what happens.
     fn walk(&mut self, from: f64, to: f64, field: &Field, events: &mut Vec<Event>) {
-        let before = self.walker;
-        let result = self.walker.tick(self.intent, seconds(to - from), &field.world);
-        let moved = self.walker.position != before.position;
+        let before = self.character.walker;
+        let (actor, scenario) = (self.actor, self.scenario);
+        let mut touches = Vec::new();
+        let mut note = |change: TouchChange| {
+            let touch = Touch::new(scenario, change.wall, change.side);
+            let what = match (change.phase, change.contact) {
+                (TouchPhase::Started, Some(contact)) => Happening::Touched { touch, contact },
+                (TouchPhase::Ended, _) => Happening::CameClear { touch },
+                _ => return,
+            };
+            touches.push(Event { time: from + f64::from(change.seconds), actor, what });
+        };
+        let result = self.character.tick(self.intent, seconds(to - from), &field.world, &mut note);
+        let moved = self.character.walker.position != before.position;
         if moved && !self.moving {
-            let toward = self.toward(self.walker.position - before.position);
+            let toward = self.toward(self.character.walker.position - before.position);
             events.push(Event { time: from, actor: self.actor, what: Happening::MovedOff { toward } });
         }
-        self.note_touches(&before, &result, (from, to), field, events);
+        events.append(&mut touches);
         // A mover on a belt moves although its own velocity is zero.
         let rests = |walker: &Mover| walker.velocity == Vec2::ZERO;
-        let carried = moved && self.walker.surface(&field.world).belt() != Vec2::ZERO;
+        let carried = moved && self.character.walker.surface(&field.world).belt() != Vec2::ZERO;
         let mut moving = if moved { to - from } else { 0.0 };
-        if (moved || self.moving) && rests(&self.walker) && !carried {
+        if (moved || self.moving) && rests(&self.character.walker) && !carried {
             moving = if moved { self.first_instant(before, to - from, field, rests) } else { 0.0 };
             events.push(Event { time: from + moving, actor: self.actor, what: Happening::CameToRest });
             self.moving = false;
         } else {
-            self.moving = moved || !rests(&self.walker);
+            self.moving = moved || !rests(&self.character.walker);
         }
-        self.facing =
-            if self.walker.drive.steers() { self.toward(self.walker.heading.vector()) } else { self.facing };
         let fastest = result.contacts.iter().map(|contact| contact.velocity_before.length());
-        let fastest = fastest.fold(before.velocity.length().max(self.walker.velocity.length()), f32::max);
-        self.tally.add(self.walker.position.distance(before.position), fastest, moving, to - from);
-    }
-
-    /// Notes the walls that were touched in a stretch and those that are not touched any more.
-    fn note_touches(
-        &mut self,
-        before: &Mover,
-        result: &MoveResult,
-        (from, to): (f64, f64),
-        field: &Field,
-        events: &mut Vec<Event>,
-    ) {
-        let mut note = |time: f64, what: Happening| events.push(Event { time, actor: self.actor, what });
-        for contact in result.contacts.iter() {
-            let touch = Touch::new(self.scenario, contact.wall, contact.side);
-            if !self.touching.iter().any(|(known, wall)| is_same(known, *wall, &touch, contact.wall)) {
-                let time = from + f64::from(contact.seconds);
-                note(time, Happening::Touched { touch: touch.clone(), contact: *contact });
-                self.touching.push((touch, contact.wall));
-            }
-        }
-        for (touch, wall) in core::mem::take(&mut self.touching) {
-            let touches_still = |walker: &Mover| {
-                touches(field, walker).iter().any(|hit| {
-                    let found = Touch::new(self.scenario, hit.wall, hit.side);
-                    is_same(&touch, wall, &found, hit.wall)
-                        || (touch.tile.is_some() && found.side == touch.side)
-                })
-            };
-            if touches_still(&self.walker) {
-                self.touching.push((touch, wall));
-            } else {
-                let left =
-                    from + self.first_instant(*before, to - from, field, |walker| !touches_still(walker));
-                // A mover that bounces is clear of the wall before and after.
-                let met = result.contacts.iter().filter(|contact| contact.wall == wall);
-                let met = met.map(|contact| from + f64::from(contact.seconds));
-                note(met.fold(left, f64::max), Happening::CameClear { touch });
-            }
-        }
+        let fastest =
+            fastest.fold(before.velocity.length().max(self.character.walker.velocity.length()), f32::max);
+        self.tally.add(self.character.walker.position.distance(before.position), fastest, moving, to - from);
     }
 
     /// The first instant of a stretch at which something is true that is true at its end.
@@ -315,19 +290,6 @@ impl<'a> Player<'a> {
             if is_true(&walker) { after = middle } else { before = middle }
         }
         after
-    }
-}
-
-fn touches(field: &Field, walker: &Mover) -> Vec<Hit> {
-    touched(&field.world, &walker.footprint, walker.position, &WallFilter::on(walker.mask))
-}
-
-/// Whether two touches are of one wall: one obstacle, or tiles of one kind on one side.
-fn is_same(a: &Touch, a_wall: Wall, b: &Touch, b_wall: Wall) -> bool {
-    match (a_wall, b_wall) {
-        (Wall::Obstacle(a), Wall::Obstacle(b)) => a == b,
-        (Wall::Tile(..), Wall::Tile(..)) => a.side == b.side && a.wall == b.wall,
-        _ => false,
     }
 }
 

@@ -70,7 +70,7 @@ impl<'a> Stage<'a> {
             for at in watch.due(player.actor(), to) {
                 let mut copy = player.clone();
                 copy.tick(from, at, world.field(), &mut Vec::new());
-                watch.judge_at(at, player.actor(), || copy.row(tick, at, world.field()));
+                watch.judge_at(at, player.actor(), || copy.row(tick, at));
             }
             player.tick(from, to, world.field(), &mut recording.events);
         }
@@ -114,7 +114,7 @@ impl<'a> Stage<'a> {
     pub(crate) fn row(&self, actor: usize, tick: u32, time: f64) -> Option<Row> {
         let player = self.players.iter().find(|player| player.actor() == actor);
         player
-            .map(|player| player.row(tick, time, self.world.field()))
+            .map(|player| player.row(tick, time))
             .or_else(|| self.company.row(actor, tick, time))
             .or_else(|| self.air.row(actor, tick, time))
     }
