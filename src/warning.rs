@@ -3,6 +3,16 @@
 use core::fmt;
 
 /// A valid number that is probably a mistake.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::Warning;
+///
+/// let lazy = Gait::new(60.0, 400.0, 100.0)?;
+/// assert_eq!(lazy.warnings(), [Warning::FrictionBelowAcceleration { friction: 100.0, acceleration: 400.0 }]);
+/// assert!(Gait::new(60.0, 400.0, 500.0)?.warnings().is_empty());
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[non_exhaustive]
 pub enum Warning {

@@ -46,6 +46,18 @@ pub struct Ball {
 }
 
 /// Whether a ball is in play.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::arcade::BallState;
+///
+/// let open = PlayArea::new(vec2(0.0, 0.0), vec2(10.0, 10.0))?.with(Side::Right, EdgeRule::Open);
+/// let mut world = World::new().with_play_area(open);
+/// let mut balls = [Ball::new(vec2(5.0, 5.0), vec2(20.0, 0.0), Footprint::circle(1.0)?)];
+/// let _ = tick_balls(&mut balls, 1.0, &mut world, |_, _| Decision::bounce(1.0));
+/// assert_eq!(balls[0].state(), BallState::Left(Side::Right));
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]

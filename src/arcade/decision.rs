@@ -5,6 +5,20 @@ use glam::Vec2;
 use crate::terrain::Hit;
 
 /// A ball that hits a wall.
+///
+/// ```
+/// use ambulant::prelude::*;
+///
+/// let mut world = World::new();
+/// let leaf = world.add(Solid::box_around(vec2(10.0, 0.0), vec2(2.0, 8.0))?);
+/// let mut balls = [Ball::new(Vec2::ZERO, vec2(16.0, 0.0), Footprint::circle(1.0)?)];
+/// let _ = tick_balls(&mut balls, 1.0, &mut world, |_, impact| {
+///     assert_eq!((impact.hit.wall, impact.velocity, impact.seconds), (leaf, vec2(16.0, 0.0), 0.5));
+///     Decision::bounce(1.0)
+/// });
+/// assert_eq!(balls[0].position.x, 0.0); // back where it came from
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]

@@ -10,6 +10,21 @@ use crate::shape::Aabb;
 use crate::tolerance::ROUND_END;
 
 /// Part of a paddle.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::arcade::{PaddleHit, PaddlePart};
+///
+/// let leaf = Paddle::facing(vec2(0.0, -1.0), 1.0)?;
+/// let lies = Aabb::from_corners(vec2(0.0, 0.0), vec2(8.0, 2.0));
+/// let at = |point: Vec2, normal: Vec2| {
+///     let ball_velocity = vec2(0.0, 5.0);
+///     leaf.deflect(&PaddleHit { lies, paddle_velocity: Vec2::ZERO, point, normal, ball_velocity }).part
+/// };
+/// assert_eq!(at(vec2(4.0, 0.0), vec2(0.0, -1.0)), PaddlePart::Face);
+/// assert_eq!(at(vec2(0.0, 1.0), vec2(-1.0, 0.0)), PaddlePart::End);
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum PaddlePart {
@@ -22,6 +37,22 @@ pub enum PaddlePart {
 }
 
 /// A ball that hits a paddle.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::arcade::PaddleHit;
+///
+/// let mut world = World::new();
+/// let lies = Aabb::from_corners(vec2(-4.0, 10.0), vec2(4.0, 12.0));
+/// world.add(Solid::from_area(lies)?);
+/// let leaf = Paddle::facing(vec2(0.0, -1.0), 1.0)?;
+/// let mut balls = [Ball::new(vec2(0.0, 0.0), vec2(0.0, 18.0), Footprint::circle(1.0)?)];
+/// let _ = tick_balls(&mut balls, 1.0, &mut world, |_, impact| {
+///     Decision::deflect(leaf.deflect(&PaddleHit::of(&impact, lies, vec2(3.0, 0.0))).velocity)
+/// });
+/// assert_eq!(balls[0].velocity, vec2(0.0, -18.0)); // off its middle, straight back
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct PaddleHit {
@@ -47,6 +78,20 @@ impl PaddleHit {
 }
 
 /// What a paddle does to a ball.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::arcade::PaddleHit;
+///
+/// let leaf = Paddle::facing(vec2(0.0, -1.0), 1.0)?;
+/// let lies = Aabb::from_corners(vec2(0.0, 0.0), vec2(8.0, 2.0));
+/// let (point, normal) = (vec2(6.0, 0.0), vec2(0.0, -1.0)); // half way from its middle to its end
+/// let hit = PaddleHit { lies, paddle_velocity: Vec2::ZERO, point, normal, ball_velocity: vec2(0.0, 5.0) };
+/// let deflection = leaf.deflect(&hit);
+/// assert_eq!((deflection.offset, deflection.angle), (0.5, 0.5)); // of one radian at the end
+/// assert!((deflection.velocity.length() - 5.0).abs() < 1e-5);
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Deflection {

@@ -12,9 +12,37 @@ use crate::time::seconds;
 
 /// The most walls and edges that a ball hits in one tick; the rest of the tick is returned in
 /// [`BallTick::unplayed_seconds`].
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::arcade::MAX_BOUNCES;
+///
+/// let mut world = World::new().with_play_area(PlayArea::new(vec2(0.0, 0.0), vec2(3.0, 3.0))?);
+/// let mut balls = [Ball::new(vec2(1.5, 1.5), vec2(1e5, 0.0), Footprint::circle(1.0)?)];
+/// let tick = tick_balls(&mut balls, 1.0, &mut world, |_, _| Decision::bounce(1.0));
+/// assert!(tick.count == MAX_BOUNCES && tick.unplayed_seconds > 0.0);
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 pub const MAX_BOUNCES: usize = 1024;
 
 /// An event of a ball.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::arcade::{BallEvent, tick_balls_with};
+///
+/// let area = PlayArea::new(vec2(0.0, 0.0), vec2(10.0, 10.0))?.with_all(EdgeRule::Wrap);
+/// let mut world = World::new().with_play_area(area);
+/// let mut balls = [Ball::new(vec2(5.0, 5.0), vec2(20.0, 0.0), Footprint::circle(1.0)?)];
+/// let mut sides = Vec::new();
+/// let _ = tick_balls_with(&mut balls, 0.5, &mut world, |_, _| Decision::bounce(1.0), |event| {
+///     if let BallEvent::Wrapped { side, .. } = event {
+///         sides.push(side);
+///     }
+/// });
+/// assert_eq!(sides, [Side::Right]);
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
@@ -49,6 +77,16 @@ pub enum BallEvent {
 }
 
 /// What a tick of balls came to.
+///
+/// ```
+/// use ambulant::prelude::*;
+///
+/// let mut world = World::new().with_play_area(PlayArea::new(vec2(0.0, 0.0), vec2(10.0, 10.0))?);
+/// let mut balls = [Ball::new(vec2(5.0, 5.0), vec2(20.0, 0.0), Footprint::circle(1.0)?)];
+/// let tick = tick_balls(&mut balls, 1.0, &mut world, |_, _| Decision::bounce(1.0));
+/// assert_eq!((tick.count, tick.unplayed_seconds), (3, 0.0)); // right after 0.2 s, left after 0.6 s, right at 1 s
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]

@@ -10,6 +10,14 @@ use crate::direction::YAxis;
 const TANGENT_OF_HALF: f32 = 0.414_213_57;
 
 /// One of eight directions, as the player sees the screen.
+///
+/// ```
+/// use ambulant::prelude::*;
+///
+/// assert_eq!(Facing::toward(vec2(3.0, 2.5), YAxis::Down), Some(Facing::DownRight));
+/// assert_eq!((Facing::Down.opposite(), Facing::Down.step()), (Facing::Up, ivec2(0, 1)));
+/// assert!(Facing::UpLeft.is_diagonal() && !Facing::Left.is_diagonal());
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum Facing {

@@ -55,6 +55,15 @@ impl fmt::Display for Side {
 }
 
 /// A corner of a tile, as the player sees it.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::direction::Corner;
+/// use ambulant::terrain::TileForm;
+///
+/// let frame = TileKind::half("frame", Corner::TopLeft); // its upper left half blocks
+/// assert_eq!(frame.form(), TileForm::Half(Corner::TopLeft));
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum Corner {

@@ -34,6 +34,15 @@ use crate::warning::Warning;
 pub struct AnyDrive(Composed);
 
 /// One of the drives of this library.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::drive::{AnyDrive, DriveKind};
+///
+/// let drive = AnyDrive::from(Pace::new(60.0)?);
+/// assert!(matches!(drive.kind(), DriveKind::Pace(pace) if pace.top_speed() == 60.0));
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]

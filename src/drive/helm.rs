@@ -17,6 +17,21 @@ use crate::time::seconds;
 use crate::tolerance::{GRIPS_AT_ONCE, ROUNDED_ASIDE};
 
 /// How an intent steers a helm.
+///
+/// ```
+/// use ambulant::prelude::*;
+///
+/// let right = Intent::new(vec2(1.0, 0.0));
+/// let turned = |steering| {
+///     let helm = Helm::new(2.0, 40.0, Drag::half_life(0.5)?, steering)?;
+///     let motion = helm.advance(Momentum::default(), right, &Surface::PLAIN, 0.5);
+///     Ok::<_, ambulant::InvalidNumber>((motion.heading.radians(), motion.velocity.x > 0.0))
+/// };
+/// // The wheel turns to the right on the spot; toward the intent it is ahead already.
+/// assert_eq!(turned(Steering::Wheel(YAxis::Down))?, (1.0, false));
+/// assert_eq!(turned(Steering::Toward)?, (0.0, true));
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]

@@ -16,6 +16,16 @@ use glam::{DVec2, Vec2};
 const MOST_CHANGES: usize = 16;
 
 /// What a drive does to a velocity under one intent.
+///
+/// ```
+/// use ambulant::prelude::*;
+///
+/// // At a gait's top speed nothing moves it; against it, its friction does.
+/// let gait = Gait::new(60.0, 400.0, 500.0)?;
+/// let response = gait.response(Intent::NONE, &Surface::PLAIN).unwrap();
+/// assert_eq!((response.pulls[0].unwrap().rate, response.drag), (500.0, 0.0));
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
 pub struct Response {
     /// What moves the velocity toward a target at a constant rate.
@@ -31,6 +41,16 @@ pub struct Response {
 }
 
 /// Moves a velocity toward a target and holds it there.
+///
+/// ```
+/// use ambulant::prelude::*;
+///
+/// let gait = Gait::new(60.0, 400.0, 500.0)?;
+/// let right = Intent::new(vec2(1.0, 0.0));
+/// let pull = gait.response(right, &Surface::PLAIN).unwrap().pulls[0].unwrap();
+/// assert_eq!((pull.target, pull.rate), (vec2(60.0, 0.0), 400.0));
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Pull {
     /// The target, in units/s.

@@ -11,6 +11,16 @@ use super::Intent;
 use crate::direction::YAxis;
 
 /// One of the four direction keys, as the player sees the screen.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::intent::PressOrder;
+///
+/// let mut keys = PressOrder::default();
+/// keys.press(Direction::Left);
+/// keys.press(Direction::Right);
+/// assert_eq!(keys.newest(), Some(Direction::Right));
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum Direction {

@@ -10,6 +10,18 @@ use crate::intent::Directions;
 use crate::tolerance::ON_THE_BORDER;
 
 /// Which facing is taken for a direction exactly between two.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::intent::Directions;
+/// use ambulant::pose::{DiagonalRule, Sectors};
+///
+/// let facing = |rule| Ok(Sectors::new(Directions::Four, rule, 0.0)?.facing(Facing::Up, vec2(1.0, -1.0), YAxis::Down));
+/// assert_eq!(facing(DiagonalRule::Sideways)?, Facing::Right);
+/// assert_eq!(facing(DiagonalRule::Upright)?, Facing::Up);
+/// assert_eq!(facing(DiagonalRule::Keep)?, Facing::Up);
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum DiagonalRule {

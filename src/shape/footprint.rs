@@ -9,6 +9,15 @@ use super::{Aabb, Solid};
 use crate::error::{InvalidNumber, above_zero, finite_vector};
 
 /// Which point of its box a mover's position is.
+///
+/// ```
+/// use ambulant::prelude::*;
+///
+/// let feet = Footprint::rect(8.0, 4.0)?;
+/// assert_eq!(feet.at(vec2(20.0, 20.0)).min, vec2(16.0, 18.0));
+/// assert_eq!(feet.with_anchor(Anchor::TopLeft).at(vec2(20.0, 20.0)).min, vec2(20.0, 20.0));
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum Anchor {

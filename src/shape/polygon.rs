@@ -5,6 +5,17 @@ use core::fmt;
 use glam::Vec2;
 
 /// The most corners of a polygon.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::shape::{MAX_CORNERS, Polygon};
+///
+/// let round = |count: usize| {
+///     let corners = (0..count).map(|corner| Vec2::from_angle(corner as f32 / count as f32 * 6.283));
+///     Polygon::new(&corners.collect::<Vec<Vec2>>())
+/// };
+/// assert!(round(MAX_CORNERS).is_ok() && round(MAX_CORNERS + 1).is_err());
+/// ```
 pub const MAX_CORNERS: usize = 12;
 
 /// A convex polygon with three to [`MAX_CORNERS`] corners.
@@ -27,6 +38,15 @@ pub struct Polygon {
 }
 
 /// Why corners do not form a convex polygon.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::shape::{Polygon, PolygonError};
+///
+/// let dented = [vec2(0.0, 0.0), vec2(4.0, 0.0), vec2(1.0, 1.0), vec2(0.0, 4.0)];
+/// assert_eq!(Polygon::new(&dented), Err(PolygonError::NotConvex { corner: 2 }));
+/// assert_eq!(Polygon::new(&dented[..2]), Err(PolygonError::Count { count: 2 }));
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[non_exhaustive]
 pub enum PolygonError {

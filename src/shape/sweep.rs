@@ -10,6 +10,16 @@ use crate::contact::Tolerance;
 use crate::tolerance::{FOREMOST, SETTLED};
 
 /// The first touch of a footprint moved along a displacement.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::shape::sweep;
+///
+/// let bed = Solid::box_from_corners(vec2(10.0, -5.0), vec2(20.0, 5.0))?;
+/// let touch = sweep(&Footprint::rect(4.0, 4.0)?, Vec2::ZERO, vec2(16.0, 0.0), &bed).unwrap();
+/// assert_eq!((touch.fraction, touch.position, touch.normal), (0.5, vec2(8.0, 0.0), vec2(-1.0, 0.0)));
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Touch {
@@ -24,6 +34,18 @@ pub struct Touch {
 }
 
 /// A footprint that lies inside a wall.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::shape::overlap;
+///
+/// let (feet, at) = (Footprint::rect(4.0, 4.0)?, vec2(9.0, 0.0));
+/// let bed = Solid::box_from_corners(vec2(10.0, -5.0), vec2(20.0, 5.0))?;
+/// let inside = overlap(&feet, at, &bed).unwrap();
+/// let out = at + inside.normal * inside.depth;
+/// assert_eq!((inside.depth, out, overlap(&feet, out, &bed)), (1.0, vec2(8.0, 0.0), None));
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Overlap {

@@ -7,6 +7,17 @@ use glam::IVec2;
 use crate::direction::Side;
 
 /// The id of a mover. If two movers want one tile at one instant, the lower id gets it.
+///
+/// ```
+/// use ambulant::prelude::*;
+///
+/// let legend = Legend::new().with('.', TileKind::floor("path")).with('#', TileKind::wall("bed"));
+/// let map = TileGrid::from_rows(&["..."], &legend)?;
+/// let (ground, mut claims) = (StepGround::new(&map), Claims::new());
+/// let cart = Stepper::on(ivec2(1, 0), StepRules::new(4.0)?, &ground, &mut claims)?;
+/// assert_eq!(claims.mover_at(ivec2(1, 0)), Some(cart.id()));
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct MoverId(pub(super) u32);
@@ -26,6 +37,17 @@ impl fmt::Display for MoverId {
 }
 
 /// The id of a thing that can be pushed.
+///
+/// ```
+/// use ambulant::prelude::*;
+///
+/// let legend = Legend::new().with('.', TileKind::floor("path")).with('#', TileKind::wall("bed"));
+/// let map = TileGrid::from_rows(&["..."], &legend)?;
+/// let (ground, mut claims) = (StepGround::new(&map), Claims::new());
+/// let crate_id = claims.put_thing(ivec2(2, 0), &ground)?;
+/// assert_eq!((claims.thing_at(ivec2(2, 0)), claims.thing(crate_id)), (Some(crate_id), Some(ivec2(2, 0))));
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct ThingId(pub(super) u32);
@@ -45,6 +67,20 @@ impl fmt::Display for ThingId {
 }
 
 /// What blocks a stepper.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::steps::BlockedBy;
+///
+/// let legend = Legend::new().with('.', TileKind::floor("path")).with('#', TileKind::wall("bed"));
+/// let map = TileGrid::from_rows(&["..#"], &legend)?;
+/// let (ground, mut claims) = (StepGround::new(&map), Claims::new());
+/// let mut cart = Stepper::on(ivec2(1, 0), StepRules::new(4.0)?, &ground, &mut claims)?;
+/// let events = cart.tick(Intent::new(vec2(1.0, 0.0)), 0.1, &ground, &mut claims);
+/// let by = BlockedBy::Tile(ivec2(2, 0));
+/// assert_eq!(events.iter().next().unwrap().what, StrideEvent::Blocked { direction: Facing::Right, by });
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
@@ -82,6 +118,21 @@ impl fmt::Display for BlockedBy {
 }
 
 /// Why a stepper cannot be put somewhere.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::steps::{BlockedBy, StepError};
+///
+/// let legend = Legend::new().with('.', TileKind::floor("path")).with('#', TileKind::wall("bed"));
+/// let map = TileGrid::from_rows(&["..#"], &legend)?;
+/// let (ground, mut claims) = (StepGround::new(&map), Claims::new());
+/// let rules = StepRules::new(4.0)?;
+/// let mut at = |x: i32| Stepper::on(ivec2(x, 0), rules, &ground, &mut claims);
+/// let tile = ivec2(2, 0);
+/// assert_eq!(at(2).unwrap_err(), StepError::Blocked { tile, by: BlockedBy::Tile(tile) });
+/// assert!(matches!(at(7).unwrap_err(), StepError::Outside { .. }));
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 #[non_exhaustive]
 pub enum StepError {

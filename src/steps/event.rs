@@ -8,9 +8,36 @@ use super::blocked::{BlockedBy, ThingId};
 use crate::direction::Facing;
 
 /// The most events that one tick lists.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::steps::MAX_EVENTS;
+///
+/// let legend = Legend::new().with('.', TileKind::floor("path")).with('#', TileKind::wall("bed"));
+/// let map = TileGrid::from_rows(&[&".".repeat(99)], &legend)?;
+/// let (ground, mut claims) = (StepGround::new(&map), Claims::new());
+/// let mut cart = Stepper::on(ivec2(0, 0), StepRules::new(90.0)?, &ground, &mut claims)?;
+/// let events = cart.tick(Intent::new(vec2(1.0, 0.0)), 1.0, &ground, &mut claims);
+/// assert!(events.iter().count() == MAX_EVENTS && events.len() > MAX_EVENTS);
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
 pub const MAX_EVENTS: usize = 16;
 
 /// Something that happened to a stepper.
+///
+/// ```
+/// use ambulant::prelude::*;
+///
+/// let legend = Legend::new().with('.', TileKind::floor("path")).with('#', TileKind::wall("bed"));
+/// let map = TileGrid::from_rows(&["..."], &legend)?;
+/// let (ground, mut claims) = (StepGround::new(&map), Claims::new());
+/// let mut cart = Stepper::on(ivec2(0, 0), StepRules::new(4.0)?, &ground, &mut claims)?;
+/// let events = cart.tick(Intent::new(vec2(1.0, 0.0)), 0.3, &ground, &mut claims);
+/// let entered = StrideEvent::Entered { tile: ivec2(1, 0) };
+/// let at = events.iter().find(|event| event.what == entered).map(|event| event.at);
+/// assert_eq!(at, Some(0.25)); // four tiles a second
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
@@ -59,6 +86,19 @@ pub enum StrideEvent {
 }
 
 /// An event with its time.
+///
+/// ```
+/// use ambulant::prelude::*;
+///
+/// let legend = Legend::new().with('.', TileKind::floor("path")).with('#', TileKind::wall("bed"));
+/// let map = TileGrid::from_rows(&["..."], &legend)?;
+/// let (ground, mut claims) = (StepGround::new(&map), Claims::new());
+/// let mut cart = Stepper::on(ivec2(0, 0), StepRules::new(4.0)?, &ground, &mut claims)?;
+/// let events = cart.tick(Intent::new(vec2(1.0, 0.0)), 0.3, &ground, &mut claims);
+/// let first = events.iter().next().unwrap();
+/// assert_eq!((first.at, first.what), (0.0, StrideEvent::Turned { to: Facing::Right }));
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct TimedStep {
@@ -98,6 +138,18 @@ impl fmt::Display for StrideEvent {
 }
 
 /// What happened to a stepper in one tick, in order of time.
+///
+/// ```
+/// use ambulant::prelude::*;
+///
+/// let legend = Legend::new().with('.', TileKind::floor("path")).with('#', TileKind::wall("bed"));
+/// let map = TileGrid::from_rows(&["..."], &legend)?;
+/// let (ground, mut claims) = (StepGround::new(&map), Claims::new());
+/// let mut cart = Stepper::on(ivec2(0, 0), StepRules::new(4.0)?, &ground, &mut claims)?;
+/// let events = cart.tick(Intent::NONE, 0.3, &ground, &mut claims);
+/// assert!(events.is_empty() && events.len() == events.iter().count());
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[must_use]

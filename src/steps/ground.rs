@@ -9,6 +9,20 @@ use crate::direction::{Facing, Side};
 use crate::terrain::{Layers, TileForm, TileGrid};
 
 /// What the edge of the map does to a stepper.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::steps::GridEdge;
+///
+/// let legend = Legend::new().with('.', TileKind::floor("path")).with('#', TileKind::wall("bed"));
+/// let map = TileGrid::from_rows(&["..."], &legend)?;
+/// let (ground, mut claims) = (StepGround::new(&map), Claims::new());
+/// let ring = StepGround { edge: GridEdge::Wrap, ..ground };
+/// let mut cart = Stepper::on(ivec2(2, 0), StepRules::new(4.0)?, &ring, &mut claims)?;
+/// let _ = cart.tick(Intent::new(vec2(1.0, 0.0)), 0.25, &ring, &mut claims);
+/// assert_eq!(cart.tile(), ivec2(0, 0));
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum GridEdge {
@@ -20,6 +34,21 @@ pub enum GridEdge {
 }
 
 /// A tile map with what steppers need besides.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::steps::{GridEdge, Portals};
+///
+/// let map = TileGrid::from_rows(&["...."], &Legend::new().with('.', TileKind::floor("path")))?;
+/// let portals = Portals::new(&map, &[(ivec2(1, 0), ivec2(3, 0))])?;
+/// let ground = StepGround { portals: &portals, ..StepGround::new(&map) };
+/// assert_eq!(ground.edge, GridEdge::Block);
+/// let mut claims = Claims::new();
+/// let mut cart = Stepper::on(ivec2(0, 0), StepRules::new(4.0)?, &ground, &mut claims)?;
+/// let _ = cart.tick(Intent::new(vec2(1.0, 0.0)), 0.25, &ground, &mut claims);
+/// assert_eq!(cart.tile(), ivec2(3, 0)); // through the portal
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
 #[derive(Debug, Clone, Copy)]
 pub struct StepGround<'a> {
     /// The tiles; a tile that blocks, wholly or by half, cannot be stepped on.

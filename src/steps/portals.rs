@@ -25,6 +25,17 @@ use crate::terrain::TileGrid;
 pub struct Portals(Vec<(IVec2, IVec2)>);
 
 /// Why tiles cannot be portals.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::steps::{PortalError, Portals};
+///
+/// let map = TileGrid::from_rows(&["..."], &Legend::new().with('.', TileKind::floor("path")))?;
+/// let tile = ivec2(1, 0);
+/// assert_eq!(Portals::new(&map, &[(tile, tile)]), Err(PortalError::OneEnd { tile }));
+/// assert!(matches!(Portals::new(&map, &[(tile, ivec2(9, 0))]), Err(PortalError::Outside { .. })));
+/// # Ok::<(), ambulant::terrain::GridError>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 #[non_exhaustive]
 pub enum PortalError {

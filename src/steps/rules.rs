@@ -4,6 +4,26 @@ use crate::error::{InvalidNumber, above_zero};
 use crate::terrain::Layers;
 
 /// What keys do.
+///
+/// ```
+/// use ambulant::prelude::*;
+///
+/// let legend = Legend::new().with('.', TileKind::floor("path")).with('#', TileKind::wall("bed"));
+/// let map = TileGrid::from_rows(&["...."], &legend)?;
+/// let (ground, mut claims) = (StepGround::new(&map), Claims::new());
+/// let mut tiles = |mode| {
+///     let mut cart = Stepper::on(ivec2(0, 0), StepRules::new(2.0)?.with_mode(mode), &ground, &mut claims)?;
+///     let right = Intent::new(vec2(1.0, 0.0));
+///     for held in [right, right, Intent::NONE, Intent::NONE] {
+///         let _ = cart.tick(held, 0.4, &ground, &mut claims);
+///     }
+///     cart.leave(&mut claims);
+///     Ok::<i32, Box<dyn std::error::Error>>(cart.tile().x)
+/// };
+/// // One press is one tile; as long as the key is held; on and on.
+/// assert_eq!([tiles(StepMode::Tap)?, tiles(StepMode::HOLD)?, tiles(StepMode::RunOn)?], [1, 2, 3]);
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
@@ -29,6 +49,25 @@ impl StepMode {
 }
 
 /// What a diagonal step may do at corners.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::steps::{CornerRule, Diagonals};
+///
+/// let legend = Legend::new().with('.', TileKind::floor("path")).with('#', TileKind::wall("bed"));
+/// let map = TileGrid::from_rows(&[".#", ".."], &legend)?;
+/// let (ground, mut claims) = (StepGround::new(&map), Claims::new());
+/// let mut cuts = |corners| {
+///     let rules = StepRules::new(4.0)?.with_diagonals(Diagonals::On { corners, lasts: 1.5 })?;
+///     let mut moth = Stepper::on(ivec2(0, 0), rules, &ground, &mut claims)?;
+///     let _ = moth.tick(Intent::new(vec2(1.0, 1.0)), 0.1, &ground, &mut claims);
+///     let moves = moth.stride_to().is_some();
+///     moth.leave(&mut claims);
+///     Ok::<bool, Box<dyn std::error::Error>>(moves)
+/// };
+/// assert!(!cuts(CornerRule::NeverCut)? && cuts(CornerRule::OneFree)? && cuts(CornerRule::AlwaysCut)?);
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
@@ -43,6 +82,21 @@ pub enum CornerRule {
 }
 
 /// Whether steps can be diagonal.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::steps::{CornerRule, Diagonals};
+///
+/// let legend = Legend::new().with('.', TileKind::floor("path")).with('#', TileKind::wall("bed"));
+/// let map = TileGrid::from_rows(&["..", ".."], &legend)?;
+/// let (ground, mut claims) = (StepGround::new(&map), Claims::new());
+/// let diagonals = Diagonals::On { corners: CornerRule::NeverCut, lasts: 1.5 };
+/// let rules = StepRules::new(4.0)?.with_diagonals(diagonals)?;
+/// let mut moth = Stepper::on(ivec2(0, 0), rules, &ground, &mut claims)?;
+/// let _ = moth.tick(Intent::new(vec2(1.0, 1.0)), 0.3, &ground, &mut claims);
+/// assert_eq!(moth.fraction(), 0.8); // a diagonal step lasts 1.5 times as long as a straight one
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum Diagonals {
@@ -59,6 +113,21 @@ pub enum Diagonals {
 }
 
 /// How the position moves along a stride; the timing is the same.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::steps::Easing;
+///
+/// let legend = Legend::new().with('.', TileKind::floor("path")).with('#', TileKind::wall("bed"));
+/// let map = TileGrid::from_rows(&[".."], &legend)?;
+/// let (ground, mut claims) = (StepGround::new(&map), Claims::new());
+/// let rules = StepRules::new(1.0)?.with_easing(Easing::Smooth);
+/// let mut cart = Stepper::on(ivec2(0, 0), rules, &ground, &mut claims)?;
+/// let _ = cart.tick(Intent::new(vec2(1.0, 0.0)), 0.25, &ground, &mut claims);
+/// let part = cart.position(&map).x - 0.5;
+/// assert!(part < 0.2 && cart.fraction() == 0.25); // it starts slowly
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]

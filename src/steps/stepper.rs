@@ -41,6 +41,22 @@ impl From<Intent> for StepInput {
 }
 
 /// How a stride is cut short.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::steps::Cancel;
+///
+/// let legend = Legend::new().with('.', TileKind::floor("path")).with('#', TileKind::wall("bed"));
+/// let map = TileGrid::from_rows(&["..."], &legend)?;
+/// let (ground, mut claims) = (StepGround::new(&map), Claims::new());
+/// let mut cart = Stepper::on(ivec2(0, 0), StepRules::new(4.0)?, &ground, &mut claims)?;
+/// let _ = cart.tick(Intent::new(vec2(1.0, 0.0)), 0.1, &ground, &mut claims);
+/// cart.cancel(Cancel::Back, &ground, &mut claims)?;
+/// assert_eq!((cart.tile(), cart.stride_to()), (ivec2(0, 0), None));
+/// cart.cancel(Cancel::To(ivec2(2, 0)), &ground, &mut claims)?;
+/// assert_eq!(cart.tile(), ivec2(2, 0));
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]

@@ -14,6 +14,17 @@ use crate::shape::{Aabb, Footprint, Solid};
 use crate::tolerance::BEYOND_EDGE;
 
 /// What one side does.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::terrain::Crossing;
+///
+/// let area = PlayArea::new(vec2(0.0, 0.0), vec2(10.0, 10.0))?.with(Side::Left, EdgeRule::Wrap);
+/// assert_eq!((area.rule(Side::Left), area.rule(Side::Top)), (EdgeRule::Wrap, EdgeRule::Block));
+/// let gone = area.crossing(&Footprint::circle(1.0)?, vec2(-1.5, 5.0));
+/// assert!(matches!(gone, Crossing::Wrapped { side: Side::Left, position } if position.x > 9.0));
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
@@ -63,6 +74,17 @@ pub struct PlayArea {
 }
 
 /// Whether a mover has left the area.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::terrain::Crossing;
+///
+/// let area = PlayArea::new(vec2(0.0, 0.0), vec2(10.0, 10.0))?.with_all(EdgeRule::Open);
+/// let moth = Footprint::circle(1.0)?;
+/// assert_eq!(area.crossing(&moth, vec2(5.0, 5.0)), Crossing::Inside);
+/// assert_eq!(area.crossing(&moth, vec2(12.0, 5.0)), Crossing::Left { side: Side::Right });
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[must_use]

@@ -8,6 +8,16 @@ use glam::IVec2;
 use crate::direction::Side;
 
 /// The id of a free-standing wall of a world; it is never used again.
+///
+/// ```
+/// use ambulant::prelude::*;
+///
+/// let mut world = World::new();
+/// let (first, second) = (world.add(Solid::circle(Vec2::ZERO, 1.0)?), world.add(Solid::circle(Vec2::ONE, 1.0)?));
+/// let (Wall::Obstacle(one), Wall::Obstacle(other)) = (first, second) else { unreachable!() };
+/// assert!(one < other && one.to_string() == "0.0");
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct ObstacleId {
@@ -22,6 +32,16 @@ impl fmt::Display for ObstacleId {
 }
 
 /// The id of a tile map of a world: its maps are counted from 0, in the order in which they were added.
+///
+/// ```
+/// use ambulant::prelude::*;
+///
+/// let map = TileGrid::from_rows(&["."], &Legend::new().with('.', TileKind::floor("path")))?;
+/// let mut world = World::new();
+/// let (first, second) = (world.add_map(map.clone()), world.add_map(map));
+/// assert_eq!((first, second.to_string()), (MapId::FIRST, "1".to_owned()));
+/// # Ok::<(), ambulant::terrain::GridError>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct MapId(pub(super) u16);

@@ -9,6 +9,16 @@ use crate::shape::Footprint;
 use crate::terrain::{Terrain, WallFilter};
 
 /// The most positions that one call tests on one axis; the rest of the displacement is returned as remaining.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::travel::{MAX_PROBES, step_axes};
+///
+/// let (moth, far) = (Footprint::circle(1.0)?, vec2(MAX_PROBES as f32 + 500.0, 0.0));
+/// let result = step_axes(&World::new(), &moth, Vec2::ZERO, far, far, 1.0, &WallFilter::ALL)?;
+/// assert!(result.position.x == MAX_PROBES as f32 && result.remaining.x > 499.0);
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 pub const MAX_PROBES: u32 = 4096;
 
 /// Moves along x and then along y, in steps of at most `probe` units; an axis stops before the first step

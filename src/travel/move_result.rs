@@ -12,6 +12,17 @@ use crate::terrain::{Hit, Wall};
 /// The most contacts that a result lists. More are counted, and all of them reach a callback: that of
 /// [`Walker::tick_with`](crate::walker::Walker::tick_with), or the one that returns the response in
 /// [`resolve`](super::resolve).
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::travel::{MAX_CONTACTS, Response, resolve};
+///
+/// let room = PlayArea::new(vec2(0.0, 0.0), vec2(4.0, 4.0))?;
+/// let (moth, far) = (Footprint::circle(1.0)?, vec2(99.0, 0.0));
+/// let result = resolve(&room, &moth, vec2(2.0, 2.0), far, &WallFilter::ALL, |_| Response::bounce(1.0));
+/// assert_eq!((result.contacts.len(), result.contacts.total()), (MAX_CONTACTS, 49));
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 pub const MAX_CONTACTS: usize = 8;
 
 /// One wall that was hit in one tick.
@@ -76,6 +87,17 @@ impl fmt::Display for Contact {
 }
 
 /// The contacts of one result, in order of time.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::travel::slide;
+///
+/// let room = PlayArea::new(vec2(0.0, 0.0), vec2(10.0, 10.0))?;
+/// let result = slide(&room, &Footprint::rect(2.0, 2.0)?, vec2(5.0, 5.0), vec2(20.0, 9.0), &WallFilter::ALL);
+/// let sides: Vec<Side> = result.contacts.iter().map(|contact| contact.side).collect();
+/// assert_eq!((sides, result.contacts.is_cut_short()), (vec![Side::Left, Side::Top], false));
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Contacts {
@@ -128,6 +150,17 @@ impl Contacts {
 }
 
 /// The result of moving through terrain for one tick.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::travel::slide;
+///
+/// let room = PlayArea::new(vec2(0.0, 0.0), vec2(10.0, 10.0))?;
+/// let result = slide(&room, &Footprint::rect(2.0, 2.0)?, vec2(5.0, 5.0), vec2(8.0, 2.0), &WallFilter::ALL);
+/// assert_eq!((result.position, result.velocity), (vec2(9.0, 7.0), vec2(0.0, 2.0)));
+/// assert_eq!(result.contacts.iter().next().unwrap().seconds, 0.5); // of one second
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[must_use]

@@ -11,6 +11,18 @@ use crate::shape::{Footprint, Solid, touches};
 use crate::terrain::{FoundWall, Terrain, Wall, WallFilter, World};
 
 /// A wall that moves in one tick.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::travel::{MovingWall, push};
+///
+/// let mut world = World::new();
+/// let door = world.add(Solid::box_from_corners(vec2(0.0, -5.0), vec2(2.0, 5.0))?);
+/// let moving = MovingWall::of(&world, door, vec2(3.0, 0.0)).unwrap();
+/// let pushed = push(&world, &Footprint::rect(2.0, 2.0)?, vec2(4.0, 0.0), &moving, &WallFilter::ALL);
+/// assert_eq!((pushed.position, pushed.squeezed), (vec2(6.0, 0.0), None));
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct MovingWall {

@@ -12,6 +12,20 @@ use crate::terrain::{Terrain, WallFilter};
 use crate::touch_tolerance;
 
 /// The result of pushing a mover out.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::travel::{PushOut, push_out};
+///
+/// let mut world = World::new();
+/// world.add(Solid::box_from_corners(vec2(0.0, 0.0), vec2(10.0, 10.0))?);
+/// let feet = Footprint::rect(2.0, 2.0)?;
+/// let out = |at: Vec2, reach: f32| push_out(&world, &feet, at, reach, &WallFilter::ALL);
+/// assert_eq!(out(vec2(20.0, 5.0), 9.0), PushOut::Free);
+/// assert!(matches!(out(vec2(10.0, 5.0), 9.0), PushOut::Moved { position, .. } if position.x == 11.0));
+/// assert_eq!(out(vec2(5.0, 5.0), 1.0), PushOut::Stuck); // further than one unit
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[must_use]

@@ -16,6 +16,17 @@ use crate::terrain::{Hit, Terrain, WallFilter};
 use crate::tolerance::{HEAD_ON, MOST_AT_ONCE};
 
 /// The most walls that one call hits; the displacement left over is returned in [`MoveResult::remaining`].
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::travel::{MAX_HITS, Response, resolve};
+///
+/// let room = PlayArea::new(vec2(0.0, 0.0), vec2(3.0, 3.0))?;
+/// let (moth, far) = (Footprint::circle(1.0)?, vec2(5000.0, 0.0));
+/// let result = resolve(&room, &moth, vec2(1.5, 1.5), far, &WallFilter::ALL, |_| Response::bounce(1.0));
+/// assert!(result.contacts.total() == MAX_HITS && result.remaining.length() > 3000.0);
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 pub const MAX_HITS: usize = 1024;
 
 /// A displacement, and the velocity that belongs to it.

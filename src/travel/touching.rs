@@ -12,6 +12,21 @@ use crate::tolerance::{HEAD_ON, MOST_HALVINGS, MOST_STEPS_TO_INSTANT, SAME_CONTA
 use crate::touch_tolerance;
 
 /// The phase of a touch.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::travel::{TouchPhase, Touching};
+///
+/// let room = PlayArea::new(vec2(0.0, 0.0), vec2(10.0, 10.0))?;
+/// let mut gardener = Walker::new(vec2(5.0, 5.0), Footprint::rect(2.0, 2.0)?, Pace::new(8.0)?);
+/// let (mut touching, mut phases) = (Touching::default(), Vec::new());
+/// for ahead in [1.0, 1.0, -1.0] {
+///     let intent = Intent::new(vec2(ahead, 0.0));
+///     let _ = gardener.tick_tracking(intent, 1.0, &room, &mut touching, |change| phases.push(change.phase));
+/// }
+/// assert_eq!(phases[..3], [TouchPhase::Started, TouchPhase::Lasting, TouchPhase::Ended]);
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum TouchPhase {
@@ -24,6 +39,20 @@ pub enum TouchPhase {
 }
 
 /// A touch in one tick.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::travel::Touching;
+///
+/// let room = PlayArea::new(vec2(0.0, 0.0), vec2(10.0, 10.0))?;
+/// let mut gardener = Walker::new(vec2(5.0, 5.0), Footprint::rect(2.0, 2.0)?, Pace::new(8.0)?);
+/// let (mut touching, mut changes) = (Touching::default(), Vec::new());
+/// let right = Intent::new(vec2(1.0, 0.0));
+/// let _ = gardener.tick_tracking(right, 1.0, &room, &mut touching, |change| changes.push(change));
+/// assert_eq!((changes[0].wall, changes[0].seconds), (Wall::Edge(Side::Right), 0.5));
+/// assert_eq!(changes[0].contact.unwrap().velocity_before, vec2(8.0, 0.0));
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct TouchChange {

@@ -31,9 +31,28 @@ pub enum Outside {
 }
 
 /// The most tiles that a map may have: 4096 by 4096.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::terrain::{GridError, MAX_TILES};
+///
+/// let row = vec![0; 4096];
+/// let rows = vec![&row[..]; 4097];
+/// let tiles = MAX_TILES + 4096;
+/// let map = TileGrid::from_indices(&rows, &[TileKind::floor("path")]);
+/// assert_eq!(map.unwrap_err(), GridError::TooLarge { tiles });
+/// ```
 pub const MAX_TILES: usize = 4096 * 4096;
 
 /// How much of a tile blocks.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::terrain::TileForm;
+///
+/// assert_eq!(TileKind::wall("bed").form(), TileForm::Full);
+/// assert_eq!(TileKind::floor("ledge").closed_from(Side::Top).form(), TileForm::Open);
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
@@ -247,6 +266,17 @@ impl Legend {
 }
 
 /// What can be wrong with the rows of a map.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::terrain::GridError;
+///
+/// let legend = Legend::new().with('.', TileKind::floor("path"));
+/// let uneven = TileGrid::from_rows(&["...", ".."], &legend).unwrap_err();
+/// assert_eq!(uneven, GridError::UnevenRow { row: 1, expected: 3, found: 2 });
+/// let unknown = TileGrid::from_rows(&["..~"], &legend).unwrap_err();
+/// assert_eq!(unknown, GridError::UnknownGlyph { glyph: '~', column: 2, row: 0 });
+/// ```
 #[derive(Debug, Clone, PartialEq, Eq)]
 #[non_exhaustive]
 pub enum GridError {
