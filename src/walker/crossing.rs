@@ -58,10 +58,9 @@ impl Mover<'_> {
         if behind == ahead {
             return;
         }
-        let before = self.moves(&self.drive, intent, 0.0);
+        let before = touched.walls.displacement(self.moves(&self.drive, intent, 0.0));
         if let Some(normal) = self.normal_of_border(before, behind, terrain) {
-            let then = self.moves(&self.drive.on(ahead), intent, 0.0);
-            if holds([before.dot(normal), then.dot(normal)]) {
+            if holds(self.across(normal, [behind, ahead], intent, touched)) {
                 touched.border = Some(Border { normal, place: self.along(normal), behind, ahead });
             }
         }

@@ -113,8 +113,7 @@ impl Mover<'_> {
         let Some(Border { normal, .. }) = touched.border.take() else { return };
         let (middle, place) = (self.middle(), self.along(normal));
         let [behind, ahead] = [-normal, normal].map(|side| self.surface_beside(middle, side, terrain));
-        let [one, other] =
-            [behind, ahead].map(|side| self.moves(&self.drive.on(side), intent, 0.0).dot(normal));
+        let [one, other] = self.across(normal, [behind, ahead], intent, touched);
         if holds([one, other]) {
             touched.border = Some(Border { normal, place, behind, ahead });
         }

@@ -316,3 +316,14 @@ fn each_map_has_its_own_tiles_tags_and_hits() {
     assert_eq!(world.map_by_id(pots).map(TileGrid::outside), Some(Outside::Open));
     assert!(world.map_by_id_mut(pots).is_some_and(|map| map.set(IVec2::ZERO, kind).is_ok()));
 }
+
+/// A ledge only has closed sides; it is removed like a bed, and what is left is a kind that closes nothing.
+#[test]
+fn a_ledge_is_removed_like_a_bed() {
+    let ledge = TileKind::floor("ledge").closed_from(Side::Top);
+    let legend = Legend::new().with('^', ledge).with('.', TileKind::floor("path"));
+    let mut world = World::new().with_map(TileGrid::from_rows(&["^."], &legend).unwrap());
+    assert!(world.remove(Wall::tile(IVec2::ZERO)).is_some());
+    assert_eq!(world.map().unwrap().kind(IVec2::ZERO).unwrap().name(), "path");
+    assert_eq!(world.remove(Wall::tile(IVec2::ZERO)), None);
+}

@@ -1,6 +1,7 @@
 //! Tile maps: what kinds of tile there are, the map, its table of bits, and sweeps through it.
 
 mod blocking;
+mod change;
 mod from_rows;
 mod grid;
 mod legend;

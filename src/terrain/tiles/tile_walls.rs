@@ -90,21 +90,12 @@ impl TileGrid {
         }
     }
 
-    /// Makes a tile that blocks one of the first kind that does not; returns its shape.
-    pub(in crate::terrain) fn open(&mut self, tile: IVec2) -> Option<Solid> {
-        let kind = self.kind(tile).filter(|kind| kind.blocks())?;
-        let solid = self.solid_of(tile, kind.form());
-        let (free, _) = self.kind_ids().find(|(_, kind)| !kind.blocks())?;
-        self.set(tile, free).ok()?;
-        Some(solid)
-    }
-
     fn found(&self, tile: IVec2, solid: Solid) -> FoundWall {
         FoundWall::new(Wall::Tile(self.id, tile), solid).with_tag(self.tag(tile))
     }
 
     /// The shape of what blocks of a tile.
-    fn solid_of(&self, tile: IVec2, form: TileForm) -> Solid {
+    pub(super) fn solid_of(&self, tile: IVec2, form: TileForm) -> Solid {
         let TileForm::Half(corner) = form else { return Solid::Box { area: self.tile_area(tile) } };
         let at = |x: i32, y: i32| self.corner(tile + IVec2::new(x, y));
         let [left_top, right_top, right_bottom, left_bottom] = [at(0, 0), at(1, 0), at(1, 1), at(0, 1)];
