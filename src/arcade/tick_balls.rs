@@ -97,7 +97,7 @@ pub struct BallTick {
     pub unplayed_seconds: f32,
 }
 
-/// Moves balls for `dt` seconds and asks `decide` at each wall, in order of time. On open and wrapping sides of the
+/// Moves balls for `dt` seconds and calls `decide` at each wall, in order of time. On open and wrapping sides of the
 /// world's play area they leave or enter on the other side.
 ///
 /// ```

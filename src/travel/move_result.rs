@@ -43,7 +43,7 @@ pub const MAX_CONTACTS: usize = 8;
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
 pub struct Contact {
-    /// What was met.
+    /// The wall that was hit.
     pub wall: Wall,
     /// The side of the wall.
     pub side: Side,
