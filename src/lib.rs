@@ -85,6 +85,7 @@ pub mod intent;
 mod place;
 pub mod pose;
 pub mod prelude;
+mod saved;
 pub mod shape;
 pub mod steps;
 pub mod terrain;

@@ -6,6 +6,7 @@
 
 use glam::{DVec2, Vec2};
 
+use crate::saved::restored;
 use crate::shape::Footprint;
 use crate::terrain::{Terrain, WallFilter};
 
@@ -19,11 +20,23 @@ pub(crate) struct Place {
 /// The residue of a mover's position, with the position that it belongs to: a mover that a game places elsewhere has
 /// none. On an axis on which it stays, it keeps its residue.
 #[derive(Debug, Clone, Copy, Default)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize))]
 pub(crate) struct Rounding {
     of: Vec2,
     residue: Vec2,
 }
+
+restored!(
+    Rounding { of: Vec2, residue: Vec2 } | saved | {
+        // Half a step of an `f32` at most.
+        let most = saved.of.abs().max_element() * f32::EPSILON + f32::MIN_POSITIVE;
+        ensure(
+            saved.residue == Vec2::ZERO || saved.residue.abs().max_element() <= most,
+            "residue must be a rounding error",
+        )?;
+        Ok(Rounding { of: saved.of, residue: saved.residue })
+    }
+);
 
 impl PartialEq for Rounding {
     /// Without a residue, all are alike.

@@ -5,6 +5,7 @@ use core::f32::consts::FRAC_PI_4;
 use glam::Vec2;
 
 use crate::error::InvalidNumber;
+use crate::saved::restored;
 
 /// The smallest angles of a ball's path to the level and to the upright, in radians.
 ///
@@ -20,11 +21,17 @@ use crate::error::InvalidNumber;
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize))]
 pub struct AngleLimits {
     to_level: f32,
     to_upright: f32,
 }
+
+restored!(
+    AngleLimits { to_level: f32, to_upright: f32 }
+        | saved
+        | Ok(AngleLimits::new(saved.to_level, saved.to_upright)?)
+);
 
 impl AngleLimits {
     /// No limits.

@@ -7,6 +7,7 @@ use super::decision::BallDoes;
 use crate::contact::touch_tolerance;
 use crate::direction::Side;
 use crate::place::{Place, Rounding};
+use crate::saved::Version;
 use crate::shape::Footprint;
 use crate::terrain::{Crossing, Hit, Layers, PlayArea, Terrain, Wall, WallFilter};
 use crate::tolerance::MOST_PASSED_BY_BALL;
@@ -28,6 +29,7 @@ use crate::travel::Passed;
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Ball {
+    version: Version<1>,
     /// Its position, in world units.
     pub position: Vec2,
     /// Its velocity, in units/s.
@@ -115,6 +117,7 @@ impl Ball {
     #[must_use]
     pub const fn new(position: Vec2, velocity: Vec2, footprint: Footprint) -> Self {
         Self {
+            version: Version,
             position,
             velocity,
             footprint,

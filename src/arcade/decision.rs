@@ -20,7 +20,6 @@ use crate::terrain::Hit;
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
 pub struct Impact {
     /// Which ball of the list.
@@ -55,7 +54,6 @@ pub struct Impact {
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[must_use]
 pub struct Decision {
     pub(super) ball: BallDoes,
@@ -64,7 +62,6 @@ pub struct Decision {
 
 /// What a ball does.
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) enum BallDoes {
     Bounce(f32),
     Deflect(Vec2),
@@ -75,7 +72,6 @@ pub(super) enum BallDoes {
 
 /// What happens to the wall.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) enum WallDoes {
     Nothing,
     TakeHit,

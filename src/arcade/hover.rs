@@ -3,6 +3,7 @@
 use glam::Vec2;
 
 use crate::error::{InvalidNumber, above_zero, at_least_zero};
+use crate::saved::restored;
 use crate::shape::Footprint;
 use crate::terrain::{Terrain, WallFilter};
 use crate::time::seconds;
@@ -29,7 +30,7 @@ use crate::travel::free_distance;
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize))]
 pub struct Hover {
     height: f32,
     rise: f32,
@@ -37,6 +38,12 @@ pub struct Hover {
     ahead: f32,
     step: f32,
 }
+
+restored!(
+    Hover { height: f32, rise: f32, fall: f32, ahead: f32, step: f32 } | saved | {
+        Ok(Hover::new(saved.height, saved.rise, saved.fall)?.with_ahead(saved.ahead, saved.step)?)
+    }
+);
 
 impl Hover {
     /// Hovers at a height in units, with the greatest speeds up and down in units/s.

@@ -6,6 +6,7 @@ use glam::Vec2;
 
 use super::decision::Impact;
 use crate::error::{InvalidNumber, above_zero, at_least_zero, finite};
+use crate::saved::restored;
 use crate::shape::Aabb;
 use crate::tolerance::ROUND_END;
 
@@ -26,7 +27,6 @@ use crate::tolerance::ROUND_END;
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum PaddlePart {
     /// The side that aims balls.
     Face,
@@ -54,7 +54,6 @@ pub enum PaddlePart {
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct PaddleHit {
     /// Where the paddle lies, in world units.
     pub lies: Aabb,
@@ -93,7 +92,6 @@ impl PaddleHit {
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Deflection {
     /// The ball's new velocity, in units/s.
     pub velocity: Vec2,
@@ -129,14 +127,26 @@ pub struct Deflection {
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize))]
 pub struct Paddle {
     away: Vec2,
     greatest_angle: f32,
     gain: f32,
+    #[cfg_attr(feature = "serde", serde(serialize_with = "crate::saved::endless"))]
     limit: f32,
     velocity_transfer: f32,
 }
+
+restored!(
+    Paddle { away: Vec2, greatest_angle: f32, gain: f32, limit: Endless, velocity_transfer: f32 } | saved | {
+        let paddle = Paddle::facing(saved.away, saved.greatest_angle)?
+            .with_velocity_transfer(saved.velocity_transfer)?;
+        let Endless(limit) = saved.limit;
+        // Without a gain there is no limit.
+        let limited = if limit == f32::INFINITY { f32::MAX } else { limit };
+        Ok(Paddle { limit, ..paddle.with_gain(saved.gain, limited)? })
+    }
+);
 
 impl Paddle {
     /// A paddle on any side of the field. `away` is the direction straight away from it, one of the four axes;

@@ -6,6 +6,7 @@ use super::ball::{Ball, Flight, Next};
 use super::decision::BallDoes;
 use super::tick_balls::MAX_BOUNCES;
 use crate::error::{InvalidNumber, above_zero, at_least_zero};
+use crate::saved::{Version, restored};
 use crate::shape::Footprint;
 use crate::terrain::{Hit, Layers, Terrain};
 use crate::time::seconds;
@@ -49,14 +50,33 @@ pub enum FlightEnd {
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize))]
 pub struct Projectile {
+    version: Version<1>,
     ball: Ball,
     bounces: u32,
+    #[cfg_attr(feature = "serde", serde(serialize_with = "crate::saved::endless"))]
     range: f32,
+    #[cfg_attr(feature = "serde", serde(serialize_with = "crate::saved::endless"))]
     lasts: f32,
     ended: Option<FlightEnd>,
 }
+
+restored!(
+    Projectile {
+        version: Version<1>,
+        ball: Ball,
+        bounces: u32,
+        range: Endless,
+        lasts: Endless,
+        ended: Option<FlightEnd>,
+    } |saved| {
+        ensure(saved.range.0 >= 0.0, "range must be at least 0 (units)")?;
+        ensure(saved.lasts.0 >= 0.0, "lasts must be at least 0 (seconds)")?;
+        let fields::Projectile { version, ball, bounces, range: Endless(range), lasts: Endless(lasts), ended } = saved;
+        Ok(Projectile { version, ball, bounces, range, lasts, ended })
+    }
+);
 
 impl Projectile {
     /// A projectile from a position toward another at a speed in units/s; the first wall ends its flight.
@@ -71,7 +91,14 @@ impl Projectile {
         above_zero("distance", distance, "a finite number above 0 (units): aim at another place")?;
         let velocity = (displacement.normalize() * f64::from(speed)).as_vec2();
         let ball = Ball::new(from, velocity, footprint);
-        Ok(Self { ball, bounces: 0, range: f32::INFINITY, lasts: f32::INFINITY, ended: None })
+        Ok(Self {
+            version: Version,
+            ball,
+            bounces: 0,
+            range: f32::INFINITY,
+            lasts: f32::INFINITY,
+            ended: None,
+        })
     }
 
     /// Sets how many walls it bounces off before one ends its flight.

@@ -44,7 +44,6 @@ pub const MAX_BOUNCES: usize = 1024;
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
 pub enum BallEvent {
     /// It hit a wall.
@@ -88,7 +87,6 @@ pub enum BallEvent {
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
 pub struct BallTick {
     /// How many walls were hit and edges crossed.

@@ -27,8 +27,20 @@ use super::YAxis;
 /// assert!((from.turned_toward(to, 15f32.to_radians()).degrees() + 175.0).abs() < 1e-3);
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, PartialOrd, Default)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize))]
 pub struct Angle(f64);
+
+#[cfg(feature = "serde")]
+impl<'de> serde::Deserialize<'de> for Angle {
+    fn deserialize<D: serde::Deserializer<'de>>(deserializer: D) -> Result<Self, D::Error> {
+        let radians = f64::deserialize(deserializer)?;
+        if radians.abs() <= core::f64::consts::PI {
+            Ok(Self(radians))
+        } else {
+            Err(serde::de::Error::custom("an angle must be from -pi to pi (radians)"))
+        }
+    }
+}
 
 /// Half a turn: π in `f32`, which is slightly above the true one, so that both are in range.
 const HALF_TURN: f64 = core::f32::consts::PI as f64;

@@ -20,8 +20,15 @@ use crate::error::{InvalidNumber, above_zero, at_least_zero};
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize))]
 pub struct Drag(f32);
+
+#[cfg(feature = "serde")]
+impl<'de> serde::Deserialize<'de> for Drag {
+    fn deserialize<D: serde::Deserializer<'de>>(deserializer: D) -> Result<Self, D::Error> {
+        Self::per_second(f32::deserialize(deserializer)?).map_err(serde::de::Error::custom)
+    }
+}
 
 impl Drag {
     /// No drag: a speed lasts for ever.

@@ -12,6 +12,7 @@ use super::surface::Surface;
 use crate::direction::Axis;
 use crate::error::{InvalidNumber, above_zero};
 use crate::intent::Intent;
+use crate::saved::restored;
 use crate::time::seconds;
 
 /// A drive under a constant pull.
@@ -35,12 +36,23 @@ pub struct Falling<D> {
 
 /// A constant pull up to a speed.
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize))]
 pub(super) struct Fall {
     toward: Vec2,
     rate: f32,
     limit: f32,
 }
+
+restored!(
+    Fall { toward: Vec2, rate: f32, limit: f32 } | saved | {
+        let Fall { rate, limit, .. } = Fall::new(Vec2::X * saved.rate, saved.limit)?;
+        let toward = saved.toward;
+        // As it was: dividing by the length again would round again.
+        let is_unit = toward.is_finite() && (toward.length() - 1.0).abs() < 1e-3;
+        ensure(is_unit, "toward must be a vector of length 1")?;
+        Ok(Fall { toward, rate, limit })
+    }
+);
 
 impl Fall {
     pub(super) fn new(pull: Vec2, limit: f32) -> Result<Self, InvalidNumber> {

@@ -17,6 +17,7 @@ use super::surface::Surface;
 use crate::error::{InvalidNumber, above_zero};
 use crate::exact::length;
 use crate::intent::Intent;
+use crate::saved::restored;
 use crate::time::seconds;
 use crate::warning::Warning;
 
@@ -45,13 +46,19 @@ const SPEED: &str = "a finite number above 0 (units/s)";
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize))]
 pub struct Gait {
     top_speed: f32,
     acceleration: f32,
     friction: f32,
     turning: f32,
 }
+
+restored!(
+    Gait { top_speed: f32, acceleration: f32, friction: f32, turning: f32 } | saved | {
+        Ok(Gait::new(saved.top_speed, saved.acceleration, saved.friction)?.with_turning(saved.turning)?)
+    }
+);
 
 impl Gait {
     /// A gait from its top speed (units/s), acceleration and friction (units/s²).

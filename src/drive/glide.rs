@@ -15,6 +15,7 @@ use super::response::Response;
 use super::surface::Surface;
 use crate::error::{InvalidNumber, above_zero, at_least_zero};
 use crate::intent::Intent;
+use crate::saved::restored;
 use crate::time::seconds;
 use crate::warning::Warning;
 
@@ -39,12 +40,18 @@ const LAST_ODD: f64 = 1.0 / 362_880.0;
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize))]
 pub struct Glide {
     thrust: f32,
     drag: Drag,
     rest_speed: f32,
 }
+
+restored!(
+    Glide { thrust: f32, drag: Drag, rest_speed: f32 } | saved | {
+        Ok(Glide::new(saved.thrust, saved.drag, saved.rest_speed)?)
+    }
+);
 
 impl Glide {
     /// A glide from its thrust (units/s²), its drag, and the speed below which it rests (units/s).

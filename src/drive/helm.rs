@@ -13,6 +13,7 @@ use crate::direction::{Angle, YAxis};
 use crate::error::{InvalidNumber, above_zero, at_least_zero};
 use crate::exact::along;
 use crate::intent::Intent;
+use crate::saved::restored;
 use crate::time::seconds;
 use crate::tolerance::{GRIPS_AT_ONCE, ROUNDED_ASIDE};
 
@@ -61,16 +62,36 @@ pub enum Steering {
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize))]
 pub struct Helm {
     turn_rate: f32,
     thrust: f32,
     reverse: f32,
     drag: Drag,
+    #[cfg_attr(feature = "serde", serde(serialize_with = "crate::saved::endless"))]
     grip: f32,
     rest_speed: f32,
     steering: Steering,
 }
+
+restored!(
+    Helm {
+        turn_rate: f32,
+        thrust: f32,
+        reverse: f32,
+        drag: Drag,
+        grip: Endless,
+        rest_speed: f32,
+        steering: Steering,
+    } | saved
+        | {
+            let helm = Helm::new(saved.turn_rate, saved.thrust, saved.drag, saved.steering)?
+                .with_reverse(saved.reverse)?;
+            let helm =
+                if saved.grip.0 == f32::INFINITY { helm.on_rails() } else { helm.with_grip(saved.grip.0)? };
+            if saved.rest_speed == 0.0 { Ok(helm) } else { Ok(helm.with_rest_speed(saved.rest_speed)?) }
+        }
+);
 
 impl Helm {
     /// A helm without grip from its turn rate (radians/s), thrust (units/s²), drag and steering. Its reverse thrust

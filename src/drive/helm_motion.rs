@@ -33,7 +33,6 @@ const NODES: [(f64, f64); 6] = [
 
 /// One stretch of time with constant controls.
 #[derive(Debug, Clone, Copy)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) struct Stretch {
     /// The velocity at its start: along the heading, and across it toward the turn's positive side.
     pub(super) start: DVec2,
@@ -172,7 +171,6 @@ pub(super) fn pointing(heading: f64) -> DVec2 {
 
 /// `C`, `S` and their integrals from 0 to `t`.
 #[derive(Debug, Clone, Copy)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 struct Kernel {
     c: f64,
     s: f64,

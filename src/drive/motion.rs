@@ -52,7 +52,6 @@ impl From<Vec2> for Momentum {
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[must_use]
 pub struct Motion {
     /// The displacement of this tick, in units.

@@ -5,6 +5,7 @@ use super::response::{Pull, Response};
 use super::surface::Surface;
 use crate::error::{InvalidNumber, above_zero};
 use crate::intent::Intent;
+use crate::saved::restored;
 use crate::time::seconds;
 use crate::tolerance::AT_ONCE;
 
@@ -21,10 +22,12 @@ use crate::tolerance::AT_ONCE;
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize))]
 pub struct Pace {
     speed: f32,
 }
+
+restored!(Pace { speed: f32 } | saved | Ok(Pace::new(saved.speed)?));
 
 impl Pace {
     /// A pace from its speed at full strength, in units/s.

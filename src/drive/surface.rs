@@ -4,6 +4,7 @@ use glam::Vec2;
 
 use crate::error::{InvalidNumber, above_zero, finite_vector};
 use crate::intent::Intent;
+use crate::saved::restored;
 
 /// What a floor does to a mover on it: a speed factor (mud), a grip (ice) and a velocity of its own (a belt, a
 /// current, wind).
@@ -28,12 +29,19 @@ use crate::intent::Intent;
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize))]
 pub struct Surface {
     speed_factor: f32,
     grip: f32,
     belt: Vec2,
 }
+
+restored!(
+    Surface { speed_factor: f32, grip: f32, belt: Vec2 } | saved | {
+        let slow = Surface::PLAIN.with_speed_factor(saved.speed_factor)?;
+        Ok(slow.with_grip(saved.grip)?.with_belt(saved.belt)?)
+    }
+);
 
 impl Surface {
     /// A surface that changes nothing.

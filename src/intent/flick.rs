@@ -3,6 +3,7 @@
 use glam::Vec2;
 
 use crate::error::{InvalidNumber, above_zero, at_least_zero};
+use crate::saved::restored;
 
 /// How a drag becomes a launch velocity.
 ///
@@ -17,12 +18,18 @@ use crate::error::{InvalidNumber, above_zero, at_least_zero};
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize))]
 pub struct Flick {
     gain: f32,
     limit: f32,
     min_drag: f32,
 }
+
+restored!(
+    Flick { gain: f32, limit: f32, min_drag: f32 } | saved | {
+        Ok(Flick::new(saved.gain, saved.limit, saved.min_drag)?)
+    }
+);
 
 impl Flick {
     /// A flick from its gain (launch speed divided by drag speed), the greatest launch speed (units/s), and the

@@ -5,6 +5,7 @@ use super::snap::Directions;
 use super::wish::Intent;
 use crate::direction::YAxis;
 use crate::error::{InvalidNumber, finite};
+use crate::saved::restored;
 
 /// What held keys mean: four or eight directions, what opposite keys do, and by how much the view is rotated.
 ///
@@ -30,13 +31,20 @@ use crate::error::{InvalidNumber, finite};
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize))]
 pub struct KeyLayout {
     directions: Directions,
     opposites: Opposites,
     view_rotation: f32,
     y_axis: YAxis,
 }
+
+restored!(
+    KeyLayout { directions: Directions, opposites: Opposites, view_rotation: f32, y_axis: YAxis } | saved | {
+        let layout = KeyLayout::new(saved.directions, saved.y_axis).with_opposites(saved.opposites);
+        Ok(layout.with_view_rotation(saved.view_rotation)?)
+    }
+);
 
 impl KeyLayout {
     /// So many directions; opposite keys cancel, and the view is not rotated. `y_axis` says where "up" is.

@@ -5,6 +5,7 @@
 
 use super::{Direction, HeldKeys, Intent};
 use crate::direction::YAxis;
+use crate::saved::restored;
 
 /// What two opposite keys do while both are held.
 ///
@@ -47,10 +48,17 @@ pub enum Opposites {
 /// assert!(keys.eight_way(Opposites::Cancel, YAxis::Down).is_none());
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize))]
 pub struct PressOrder {
     held: [Option<Direction>; 4],
 }
+
+restored!(PressOrder { held: [Option<Direction>; 4] } |saved| {
+    let mut order = PressOrder::default();
+    saved.held.into_iter().flatten().for_each(|key| order.press(key));
+    ensure(order.held == saved.held, "held must name each key once, without gaps")?;
+    Ok(order)
+});
 
 impl PressOrder {
     /// Notes a key press; pressing a held key again does not make it newer.

@@ -10,6 +10,7 @@ use glam::{Vec2, vec2};
 use super::Intent;
 use crate::direction::Angle;
 use crate::error::InvalidNumber;
+use crate::saved::restored;
 use crate::tolerance::ANGLE_ROUNDING;
 
 /// The eight directions from +x toward +y; every other one is straight.
@@ -78,12 +79,18 @@ impl Directions {
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize))]
 pub struct DirectionSnap {
     ways: Directions,
     hysteresis: f32,
     last: Option<usize>,
 }
+
+restored!(DirectionSnap { ways: Directions, hysteresis: f32, last: Option<usize> } |saved| {
+    let is_known = |last: usize| last < DIRECTIONS.len() && last % saved.ways.stride() == 0;
+    ensure(saved.last.is_none_or(is_known), "last must be one of the directions")?;
+    Ok(DirectionSnap { last: saved.last, ..DirectionSnap::new(saved.ways, saved.hysteresis)? })
+});
 
 impl DirectionSnap {
     /// Snaps to these directions; a direction is left when the intent is this many radians past its border.

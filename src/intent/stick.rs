@@ -10,6 +10,7 @@ use glam::Vec2;
 
 use super::Intent;
 use crate::error::{InvalidNumber, above_zero};
+use crate::saved::restored;
 use crate::warning::Warning;
 
 /// A wider dead zone leaves little to steer with.
@@ -28,12 +29,18 @@ const WIDE_DEAD_ZONE: f32 = 0.9;
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize))]
 pub struct Stick {
     dead_zone: f32,
     limit: f32,
     curve: f32,
 }
+
+restored!(
+    Stick { dead_zone: f32, limit: f32, curve: f32 } | saved | {
+        Ok(Stick::new(saved.dead_zone, saved.limit, saved.curve)?)
+    }
+);
 
 impl Stick {
     /// A stick from its dead zone and outer limit (distances from the middle, 0 to 1) and the

@@ -17,8 +17,21 @@ use crate::direction::{Angle, Facing, YAxis};
 /// assert!(Intent::new(vec2(f32::NAN, 1.0)).is_none());
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize))]
 pub struct Intent(Vec2);
+
+#[cfg(feature = "serde")]
+impl<'de> serde::Deserialize<'de> for Intent {
+    fn deserialize<D: serde::Deserializer<'de>>(deserializer: D) -> Result<Self, D::Error> {
+        let vector = Vec2::deserialize(deserializer)?;
+        // A unit vector may be longer by its rounding.
+        if vector.length() <= 1.0 + 4.0 * f32::EPSILON {
+            Ok(Self(vector))
+        } else {
+            Err(serde::de::Error::custom("an intent must be a vector of length 0 to 1"))
+        }
+    }
+}
 
 impl Intent {
     /// No intent.

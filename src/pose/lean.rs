@@ -3,7 +3,10 @@
 //! The lean approaches its target as `a(t) = target + (a(0) - target) 2^(-t / h)` for a half-life `h`, so the length
 //! of a tick does not matter.
 
+#[cfg(feature = "serde")]
+use crate::error::finite;
 use crate::error::{InvalidNumber, above_zero, at_least_zero};
+use crate::saved::restored;
 use crate::time::seconds;
 
 /// A lean toward the motion, with a limit and a settling time.
@@ -20,13 +23,20 @@ use crate::time::seconds;
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize))]
 pub struct Lean {
     per_speed: f32,
     limit: f32,
     half_life: f32,
     radians: f32,
 }
+
+restored!(
+    Lean { per_speed: f32, limit: f32, half_life: f32, radians: f32 } | saved | {
+        let radians = finite("radians", saved.radians, "a finite number (radians)")?;
+        Ok(Lean { radians, ..Lean::new(saved.per_speed, saved.limit, saved.half_life)? })
+    }
+);
 
 impl Lean {
     /// Leans by this many radians per unit/s sideways, up to a limit in radians. Half of the remaining lean is made

@@ -7,6 +7,7 @@ use glam::Vec2;
 use crate::direction::{Angle, Facing, YAxis};
 use crate::error::{InvalidNumber, above_zero};
 use crate::intent::Directions;
+use crate::saved::restored;
 use crate::tolerance::ON_THE_BORDER;
 
 /// Which facing is taken for a direction exactly between two.
@@ -51,7 +52,7 @@ pub enum DiagonalRule {
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize))]
 pub struct Sectors {
     facings: Directions,
     rule: DiagonalRule,
@@ -59,6 +60,16 @@ pub struct Sectors {
     /// The width of each sector relative to the others, in the order of [`Facing::ALL`].
     widths: [f32; 8],
 }
+
+restored!(
+    Sectors { facings: Directions, rule: DiagonalRule, hysteresis: f32, widths: [f32; 8] } | saved | {
+        let mut sectors = Sectors::new(saved.facings, saved.rule, saved.hysteresis)?;
+        for (facing, width) in Facing::ALL.into_iter().zip(saved.widths) {
+            sectors = sectors.with_width(facing, width)?;
+        }
+        Ok(sectors)
+    }
+);
 
 impl Sectors {
     /// Equal sectors for four or eight facings. A direction must leave the current sector by the hysteresis, in

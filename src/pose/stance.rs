@@ -1,6 +1,7 @@
 //! Standing or moving, and when it changed.
 
 use crate::error::{InvalidNumber, at_least_zero};
+use crate::saved::restored;
 use crate::time::seconds;
 
 /// Whether a mover stands or moves.
@@ -17,7 +18,7 @@ use crate::time::seconds;
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize))]
 pub struct Stance {
     starts_at: f32,
     stops_at: f32,
@@ -25,6 +26,17 @@ pub struct Stance {
     moving: bool,
     lasts: f64,
 }
+
+restored!(
+    Stance { starts_at: f32, stops_at: f32, idle_after: f32, moving: bool, lasts: f64 } | saved | {
+        ensure(
+            saved.lasts.is_finite() && saved.lasts >= 0.0,
+            "lasts must be finite and at least 0 (seconds)",
+        )?;
+        let stance = Stance::new(saved.starts_at, saved.stops_at, saved.idle_after)?;
+        Ok(Stance { moving: saved.moving, lasts: saved.lasts, ..stance })
+    }
+);
 
 impl Stance {
     /// Stands until its speed is above `starts`, then moves until its speed is at or below `stops`, in units/s. It is

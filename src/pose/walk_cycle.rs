@@ -1,6 +1,7 @@
 //! The walk cycle: which frame of an animation to show.
 
 use crate::error::{InvalidNumber, above_zero};
+use crate::saved::restored;
 use crate::time::seconds;
 use crate::tolerance::FRAME_ROUNDING;
 
@@ -30,12 +31,24 @@ enum DrivenBy {
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize))]
 pub struct WalkCycle {
     by: DrivenBy,
     frames: u32,
     phase: f64,
 }
+
+restored!(
+    WalkCycle { by: DrivenBy, frames: u32, phase: f64 } | saved | {
+        let cycle = match saved.by {
+            DrivenBy::Distance(units) => WalkCycle::by_distance(units, saved.frames)?,
+            DrivenBy::Time(seconds) => WalkCycle::by_time(seconds, saved.frames)?,
+        };
+        ensure(saved.frames > 0, "frames must be above 0")?;
+        ensure((0.0..=1.0).contains(&saved.phase), "phase must be from 0 to 1")?;
+        Ok(WalkCycle { phase: saved.phase, ..cycle })
+    }
+);
 
 impl WalkCycle {
     /// A cycle that advances by distance: units per cycle, and number of frames.

@@ -6,6 +6,8 @@
 use glam::{DVec2, Vec2};
 
 use super::{Aabb, Solid};
+#[cfg(feature = "serde")]
+use crate::error::each_component;
 use crate::error::{InvalidNumber, above_zero, finite_vector};
 
 /// Which point of its box a mover's position is.
@@ -41,12 +43,30 @@ pub enum Anchor {
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-#[cfg_attr(feature = "serde", serde(from = "Given", into = "Given"))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize))]
+#[cfg_attr(feature = "serde", serde(into = "Given"))]
 pub struct Footprint {
     given: Given,
     /// The lower and upper edges relative to the position, rounded: what every tick needs first.
     extent: [Vec2; 2],
+}
+
+#[cfg(feature = "serde")]
+impl<'de> serde::Deserialize<'de> for Footprint {
+    fn deserialize<D: serde::Deserializer<'de>>(deserializer: D) -> Result<Self, D::Error> {
+        let given = Given::deserialize(deserializer)?;
+        let fine = |given: &Given| {
+            each_component("size", given.size, "a vector of finite numbers above 0 (units)", |size| {
+                size.is_finite() && size > 0.0
+            })?;
+            finite_vector("offset", given.offset, "a vector of finite numbers (units)")
+        };
+        fine(&given).map_err(serde::de::Error::custom)?;
+        if given.round && given.size.x != given.size.y {
+            return Err(serde::de::Error::custom("size of a round footprint must be the same on both axes"));
+        }
+        Ok(given.into())
+    }
 }
 
 /// What the footprint was made from.

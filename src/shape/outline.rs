@@ -16,7 +16,6 @@ pub(crate) const MOST_CORNERS: usize = super::polygon::MAX_CORNERS + 4;
 
 /// A convex polygon rounded by a radius; two corners are a segment, one is a point.
 #[derive(Debug, Clone, Copy)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(crate) struct Outline {
     corners: [DVec2; MOST_CORNERS],
     count: usize,
@@ -25,7 +24,6 @@ pub(crate) struct Outline {
 
 /// Where a point enters an outline: the fraction of its displacement, and the outward normal there.
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(crate) struct Entry {
     pub(crate) at: f64,
     pub(crate) normal: DVec2,
@@ -337,7 +335,6 @@ fn last_of(one: Entry, other: Entry, (from, displacement): (DVec2, DVec2), touch
 
 /// An open cone of directions, anticlockwise from one ray to the other, both of length 1.
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(crate) struct Cone {
     pub(crate) from: DVec2,
     pub(crate) to: DVec2,

@@ -2,6 +2,7 @@
 
 use core::fmt;
 
+use crate::saved::restored;
 use glam::Vec2;
 
 /// The most corners of a polygon.
@@ -31,11 +32,25 @@ pub const MAX_CORNERS: usize = 12;
 /// # Ok::<(), ambulant::shape::PolygonError>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize))]
 pub struct Polygon {
     corners: [Vec2; MAX_CORNERS],
     count: usize,
 }
+
+restored!(
+    Polygon { corners: [Vec2; MAX_CORNERS], count: usize } | saved | {
+        ensure((3..=MAX_CORNERS).contains(&saved.count), "count must be from 3 to 12 (corners)")?;
+        let polygon = Polygon { corners: saved.corners, count: saved.count };
+        ensure(polygon.corners().iter().all(|corner| corner.is_finite()), "corners must be finite")?;
+        ensure(
+            polygon.corners[polygon.count..].iter().all(|corner| *corner == Vec2::ZERO),
+            "corners past count must be 0",
+        )?;
+        ensure(polygon.turns_outward(), "corners must turn outward, anticlockwise from +x to +y")?;
+        Ok(polygon)
+    }
+);
 
 /// Why corners do not form a convex polygon.
 ///
@@ -120,6 +135,19 @@ impl Polygon {
             polygon.corners[..count].reverse();
         }
         Ok(polygon)
+    }
+
+    /// Whether it turns outward at each corner, but for the rounding of a polygon that was moved.
+    #[cfg(feature = "serde")]
+    fn turns_outward(&self) -> bool {
+        let corners = self.corners();
+        let at = |place: usize| corners[place % corners.len()].as_dvec2();
+        (0..corners.len()).all(|place| {
+            let (one, next) = (at(place + 1) - at(place), at(place + 2) - at(place + 1));
+            let rounding =
+                4.0 * f64::from(f32::EPSILON) * (at(place).abs() + at(place + 2).abs()).element_sum();
+            one.perp_dot(next) >= -rounding * (one.length() + next.length())
+        })
     }
 
     /// The polygon moved by a vector, in units.

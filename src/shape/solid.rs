@@ -3,6 +3,8 @@
 use glam::Vec2;
 
 use super::{Aabb, Polygon};
+#[cfg(feature = "serde")]
+use crate::error::each_component;
 use crate::error::{InvalidNumber, above_zero, finite_vector};
 
 /// The shape of a free-standing wall, in world units.
@@ -17,7 +19,7 @@ use crate::error::{InvalidNumber, above_zero, finite_vector};
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize))]
 #[non_exhaustive]
 pub enum Solid {
     /// An axis-aligned box; made by [`Solid::box_from_corners`] or [`Solid::from_area`].
@@ -44,6 +46,39 @@ pub enum Solid {
     },
     /// A convex polygon.
     Polygon(Polygon),
+}
+
+#[cfg(feature = "serde")]
+impl<'de> serde::Deserialize<'de> for Solid {
+    fn deserialize<D: serde::Deserializer<'de>>(deserializer: D) -> Result<Self, D::Error> {
+        #[derive(serde::Deserialize)]
+        #[serde(rename = "Solid")]
+        enum Saved {
+            Box { area: Aabb },
+            Circle { center: Vec2, radius: f32 },
+            Segment { from: Vec2, to: Vec2 },
+            Polygon(Polygon),
+        }
+        let checked = |saved| match saved {
+            Saved::Box { area: Aabb { min, max } } => {
+                finite_vector("min", min, PLACE)?;
+                finite_vector("max", max, "a vector of finite numbers, not below `min` (units)")?;
+                let wanted = "at least `min` (units)";
+                // One that was moved far away may have lost its width to rounding.
+                each_component("max", max - min, wanted, |size| size >= 0.0)?;
+                Ok(Self::Box { area: Aabb { min, max } })
+            }
+            Saved::Circle { center, radius } => Self::circle(center, radius),
+            Saved::Segment { from, to } => {
+                finite_vector("from", from, PLACE)?;
+                finite_vector("to", to, PLACE)?;
+                Ok(Self::Segment { from, to })
+            }
+            Saved::Polygon(polygon) => Ok(polygon.into()),
+        };
+        let checked: Result<Self, InvalidNumber> = checked(Saved::deserialize(deserializer)?);
+        checked.map_err(serde::de::Error::custom)
+    }
 }
 
 const PLACE: &str = "a vector of finite numbers (units)";

@@ -21,7 +21,6 @@ use crate::tolerance::{FOREMOST, SETTLED};
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Touch {
     /// How much of the displacement was free, 0 to 1.
     pub fraction: f32,
@@ -47,7 +46,6 @@ pub struct Touch {
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Overlap {
     /// How deep, in units.
     pub depth: f32,

@@ -14,9 +14,12 @@ use hashbrown::hash_map::Entry;
 
 use super::agenda::Agenda;
 use super::blocked::{BlockedBy, MoverId, StepError, ThingId};
+#[cfg(feature = "serde")]
+use super::ground::may_be_on_a_map;
 use super::ground::{StepGround, Target};
 use super::rules::{Diagonals, StepRules};
 use crate::direction::Facing;
+use crate::saved::{Version, restored};
 
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
@@ -80,8 +83,9 @@ impl Hasher for TileHasher {
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 #[derive(Debug, Clone, PartialEq, Default)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize))]
 pub struct Claims {
+    version: Version<1>,
     // A table that does not depend on the machine and does not allocate while tiles are claimed and released.
     #[cfg_attr(feature = "serde", serde(serialize_with = "sorted"))]
     tiles: HashMap<(i32, i32), Slot, BuildHasherDefault<TileHasher>>,
@@ -91,6 +95,34 @@ pub struct Claims {
     pub(super) agenda: Agenda,
 }
 
+restored!(
+    Claims { version: Version<1>, tiles: Vec<((i32, i32), Slot)>, things: Vec<IVec2>, movers: u32 } |saved| {
+        ensure(saved.movers < u32::MAX / 2, "movers must be below 2147483647")?;
+        ensure(saved.tiles.windows(2).all(|pair| pair[0].0 < pair[1].0), "tiles must be in order")?;
+        let is_known = |id: MoverId| id.0 < saved.movers;
+        let mut things = 0;
+        for ((row, column), Slot { holder, leaver }) in &saved.tiles {
+            let tile = IVec2::new(*column, *row);
+            ensure(may_be_on_a_map(tile), "tiles must be on a map")?;
+            ensure(holder.is_some() || leaver.is_some(), "tiles must be claimed")?;
+            match holder {
+                Some(Holder::Mover(id)) => ensure(is_known(*id), "tiles must be claimed by known movers")?,
+                Some(Holder::Thing(id)) => {
+                    things += 1;
+                    let is_here = saved.things.get(id.0 as usize) == Some(&tile);
+                    ensure(is_here, "things must be where tiles say")?;
+                }
+                None => {}
+            }
+            let is_fine = |(id, lasts): &(MoverId, f64)| is_known(*id) && lasts.is_finite() && *lasts >= 0.0;
+            ensure(leaver.as_ref().is_none_or(is_fine), "tiles must be left by known movers in finite time")?;
+        }
+        ensure(things == saved.things.len(), "things must each be on a tile")?;
+        let tiles = saved.tiles.into_iter().collect();
+        Ok(Claims { version: saved.version, tiles, things: saved.things, movers: saved.movers, agenda: Agenda::new() })
+    }
+);
+
 /// Saves claims in the order of their tiles, so that equal claims are saved as equal bytes.
 #[cfg(feature = "serde")]
 fn sorted<S: serde::Serializer>(
@@ -99,7 +131,7 @@ fn sorted<S: serde::Serializer>(
 ) -> Result<S::Ok, S::Error> {
     let mut sorted: Vec<_> = tiles.iter().collect();
     sorted.sort_unstable_by_key(|(tile, _)| **tile);
-    serializer.collect_map(sorted)
+    serializer.collect_seq(sorted)
 }
 
 impl Claims {
@@ -107,7 +139,7 @@ impl Claims {
     #[must_use]
     pub const fn new() -> Self {
         let tiles = HashMap::with_hasher(BuildHasherDefault::new());
-        Self { tiles, things: Vec::new(), movers: 0, agenda: Agenda::new() }
+        Self { version: Version, tiles, things: Vec::new(), movers: 0, agenda: Agenda::new() }
     }
 
     /// Whether there are things that can be pushed.

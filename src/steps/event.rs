@@ -39,7 +39,6 @@ pub const MAX_EVENTS: usize = 16;
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
 pub enum StrideEvent {
     /// It turned to another direction.
@@ -100,7 +99,6 @@ pub enum StrideEvent {
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct TimedStep {
     /// When it happened, in seconds from the start of the tick.
     pub at: f32,
@@ -151,7 +149,6 @@ impl fmt::Display for StrideEvent {
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[must_use]
 pub struct StrideEvents {
     slots: [Option<TimedStep>; MAX_EVENTS],

@@ -169,3 +169,10 @@ fn entered_through(step: IVec2) -> [Option<Side>; 2] {
     };
     [across, down]
 }
+
+/// Whether a tile may lie on a map: no column or row is further than the largest map is wide.
+#[cfg(feature = "serde")]
+pub(super) fn may_be_on_a_map(tile: IVec2) -> bool {
+    let most = i32::try_from(crate::terrain::MAX_TILES).unwrap_or(i32::MAX);
+    (0..most).contains(&tile.x) && (0..most).contains(&tile.y)
+}

@@ -1,6 +1,7 @@
 //! The rules of a stepper, as data.
 
 use crate::error::{InvalidNumber, above_zero};
+use crate::saved::restored;
 use crate::terrain::Layers;
 
 /// What keys do.
@@ -159,16 +160,37 @@ impl Easing {
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize))]
 pub struct StepRules {
     speed: f32,
     pub(super) mode: StepMode,
+    #[cfg_attr(feature = "serde", serde(serialize_with = "crate::saved::endless"))]
     pub(super) input_buffer: f32,
     pub(super) diagonals: Diagonals,
     pub(super) mask: Layers,
     pub(super) pushes: bool,
     pub(super) easing: Easing,
 }
+
+restored!(
+    StepRules {
+        speed: f32,
+        mode: StepMode,
+        input_buffer: Endless,
+        diagonals: Diagonals,
+        mask: Layers,
+        pushes: bool,
+        easing: Easing,
+    } | saved
+        | {
+            let rules =
+                StepRules::new(saved.speed)?.with_mode(saved.mode).with_input_buffer(saved.input_buffer.0)?;
+            ensure(rules.mode == saved.mode, "mode must have finite times of at least 0 (seconds)")?;
+            let rules =
+                rules.with_diagonals(saved.diagonals)?.with_mask(saved.mask).with_easing(saved.easing);
+            Ok(if saved.pushes { rules.pushing() } else { rules })
+        }
+);
 
 /// The default time for which a press is remembered, in seconds.
 const USUAL_INPUT_BUFFER: f32 = 0.2;

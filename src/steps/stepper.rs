@@ -5,10 +5,13 @@ use glam::{DVec2, IVec2, Vec2};
 use super::blocked::{MoverId, StepError, ThingId};
 use super::claims::Claims;
 use super::event::{StrideEvent, StrideEvents, TimedStep};
+#[cfg(feature = "serde")]
+use super::ground::may_be_on_a_map;
 use super::ground::{StepGround, Target};
 use super::rules::StepRules;
 use crate::direction::Facing;
 use crate::intent::Intent;
+use crate::saved::{Version, restored};
 use crate::terrain::TileGrid;
 use crate::time::seconds;
 use crate::tolerance::{MOST_STRIDES, SAME_INSTANT};
@@ -58,7 +61,6 @@ impl From<Intent> for StepInput {
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
 pub enum Cancel {
     /// Back to the tile that it started from.
@@ -71,7 +73,7 @@ pub enum Cancel {
 
 /// A stride under way, from the stepper's tile in the direction that it faces.
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize))]
 pub(super) struct Stride {
     pub(super) target: Target,
     /// In seconds; `lasts` is the whole stride.
@@ -79,6 +81,14 @@ pub(super) struct Stride {
     pub(super) lasts: f64,
     pub(super) pushed: Option<ThingId>,
 }
+
+restored!(Stride { target: Target, elapsed: f64, lasts: f64, pushed: Option<ThingId> } |saved| {
+    ensure(saved.lasts.is_finite() && saved.lasts > 0.0, "lasts must be finite and above 0 (seconds)")?;
+    ensure(saved.elapsed.is_finite() && saved.elapsed >= 0.0, "elapsed must be finite and at least 0 (seconds)")?;
+    let is_on_map = may_be_on_a_map(saved.target.tile) && may_be_on_a_map(saved.target.landing);
+    ensure(is_on_map, "target must be on a map")?;
+    Ok(Stride { target: saved.target, elapsed: saved.elapsed, lasts: saved.lasts, pushed: saved.pushed })
+});
 
 /// A mover that goes from tile centre to tile centre.
 ///
@@ -104,8 +114,9 @@ pub(super) struct Stride {
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize))]
 pub struct Stepper {
+    pub(super) version: Version<1>,
     pub(super) id: MoverId,
     /// The rules; they can be changed at any time.
     pub rules: StepRules,
@@ -127,6 +138,42 @@ pub struct Stepper {
     pub(super) moving: bool,
 }
 
+restored!(
+    Stepper {
+        version: Version<1>,
+        id: MoverId,
+        rules: StepRules,
+        tile: IVec2,
+        facing: Facing,
+        stride: Option<Stride>,
+        held: Option<Facing>,
+        held_for: f64,
+        remembered: Option<Facing>,
+        age_of_remembered: f64,
+        running: bool,
+        pause: f64,
+        reported: u8,
+        moving: bool,
+    } |saved| {
+        ensure(may_be_on_a_map(saved.tile), "tile must be on a map")?;
+        let fields::Stepper { version, id, rules, tile, facing, stride, held, held_for, .. } = saved;
+        let fields::Stepper { remembered, age_of_remembered, running, pause, reported, moving, .. } = saved;
+        for (time, why) in [
+            (held_for, "held_for must be finite and at least 0 (seconds)"),
+            (age_of_remembered, "age_of_remembered must be finite and at least 0 (seconds)"),
+            (pause, "pause must be finite and at least 0 (seconds)"),
+        ] {
+            ensure(time.is_finite() && time >= 0.0, why)?;
+        }
+        #[rustfmt::skip]
+        let stepper = Stepper {
+            version, id, rules, tile, facing, stride, held, held_for, remembered, age_of_remembered, running, pause,
+            reported, moving,
+        };
+        Ok(stepper)
+    }
+);
+
 impl Stepper {
     /// A stepper that stands on a tile.
     ///
@@ -140,6 +187,7 @@ impl Stepper {
     ) -> Result<Self, StepError> {
         ground.standing(tile, rules.mask)?;
         Ok(Self {
+            version: Version,
             id: claims.enter(tile)?,
             rules,
             tile,

@@ -18,7 +18,6 @@ use crate::shape::{Footprint, Met, Solid};
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
 pub struct FoundWall {
     /// Which wall.

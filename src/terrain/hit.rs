@@ -22,8 +22,8 @@ use crate::shape::{Feature, Met};
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Hit {
     /// How much of the displacement was free, 0 to 1: 0 for a wall that is touched at the start.
     pub fraction: f32,

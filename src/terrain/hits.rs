@@ -4,6 +4,7 @@ use alloc::vec::Vec;
 
 use super::tiles::KindId;
 use super::wall::{MapId, Wall};
+use crate::saved::restored;
 
 /// What one hit did to a wall.
 ///
@@ -19,7 +20,6 @@ use super::wall::{MapId, Wall};
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
 pub struct Strike {
     /// The wall that was hit.
@@ -32,13 +32,19 @@ pub struct Strike {
 
 /// The hits that walls still take, by wall and by kind of tile.
 #[derive(Debug, Clone, PartialEq, Default)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize))]
 pub(super) struct Hits {
     /// By map and kind, in their order.
     kinds: Vec<((MapId, KindId), u32)>,
     /// Walls that were hit, or that have hits of their own, in their order.
     walls: Vec<WallHits>,
 }
+
+restored!(Hits { kinds: Vec<((MapId, KindId), u32)>, walls: Vec<WallHits> } |saved| {
+    ensure(saved.kinds.windows(2).all(|pair| pair[0].0 < pair[1].0), "kinds must be in order")?;
+    ensure(saved.walls.windows(2).all(|pair| pair[0].wall < pair[1].wall), "walls must be in order")?;
+    Ok(Hits { kinds: saved.kinds, walls: saved.walls })
+});
 
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]

@@ -10,6 +10,7 @@ use super::terrain_trait::Terrain;
 use super::wall::Wall;
 use crate::direction::{Side, YAxis};
 use crate::error::InvalidNumber;
+use crate::saved::restored;
 use crate::shape::{Aabb, Footprint, Solid};
 use crate::tolerance::BEYOND_EDGE;
 
@@ -64,7 +65,7 @@ pub enum EdgeRule {
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize))]
 pub struct PlayArea {
     area: Aabb,
     rules: [EdgeRule; 4],
@@ -72,6 +73,19 @@ pub struct PlayArea {
     tags: [u32; 4],
     y_axis: YAxis,
 }
+
+restored!(
+    PlayArea { area: Aabb, rules: [EdgeRule; 4], layers: Layers, tags: [u32; 4], y_axis: YAxis } | saved | {
+        let area = PlayArea::new(saved.area.min, saved.area.max)?;
+        Ok(PlayArea {
+            rules: saved.rules,
+            layers: saved.layers,
+            tags: saved.tags,
+            y_axis: saved.y_axis,
+            ..area
+        })
+    }
+);
 
 /// Whether a mover has left the area.
 ///
@@ -86,7 +100,6 @@ pub struct PlayArea {
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[must_use]
 pub enum Crossing {
     /// It is inside, at least in part, or beyond a side that is a wall.

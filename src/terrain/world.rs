@@ -2,6 +2,7 @@
 //!
 //! Every wall of a world has one id, a [`Wall`], which never names another wall. The world stores walls only; movers stay in the game.
 
+use alloc::sync::Arc;
 use alloc::vec::Vec;
 
 use glam::Vec2;
@@ -19,9 +20,12 @@ use super::tiles::{KindId, Outside, TileGrid};
 use super::wall::{MapId, Wall};
 use crate::direction::YAxis;
 use crate::drive::Surface;
+use crate::saved::{Version, restored};
 use crate::shape::{Aabb, Footprint, Solid};
 
 /// Everything that blocks in a game.
+///
+/// Copies share their maps and obstacles until one of them changes.
 ///
 /// ```
 /// use ambulant::prelude::*;
@@ -43,23 +47,53 @@ use crate::shape::{Aabb, Footprint, Solid};
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 #[derive(Debug, Clone, PartialEq, Default)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize))]
 pub struct World {
+    version: Version<1>,
     maps: Vec<TileGrid>,
-    obstacles: Obstacles,
+    /// Shared by copies until one of them changes.
+    #[cfg_attr(feature = "serde", serde(serialize_with = "shared"))]
+    obstacles: Arc<Obstacles>,
     play_area: Option<PlayArea>,
     /// What is everywhere, beside the surfaces of tiles.
     surface: Surface,
     hits: Hits,
 }
 
+/// Saves what is shared as if it were not.
+#[cfg(feature = "serde")]
+fn shared<S: serde::Serializer>(obstacles: &Arc<Obstacles>, serializer: S) -> Result<S::Ok, S::Error> {
+    serde::Serialize::serialize(&**obstacles, serializer)
+}
+
+restored!(
+    World {
+        version: Version<1>,
+        maps: Vec<TileGrid>,
+        obstacles: Obstacles,
+        play_area: Option<PlayArea>,
+        surface: Surface,
+        hits: Hits,
+    } |saved| {
+        let fields::World { version, maps, obstacles, play_area, surface, hits } = saved;
+        let in_order = maps.iter().zip(0u32..).all(|(map, number)| u32::from(map.id.0) == number);
+        ensure(in_order, "maps must have the ids 0, 1, 2 and so on")?;
+        let y_axis = obstacles.y_axis();
+        let is_same = maps.iter().all(|map| map.y_axis == y_axis)
+            && play_area.as_ref().is_none_or(|area| area.y_axis() == y_axis);
+        ensure(is_same, "y_axis must be the same in all parts")?;
+        Ok(World { version, maps, obstacles: Arc::new(obstacles), play_area, surface, hits })
+    }
+);
+
 impl World {
     /// A world in which nothing blocks.
     #[must_use]
-    pub const fn new() -> Self {
+    pub fn new() -> Self {
         Self {
+            version: Version,
             maps: Vec::new(),
-            obstacles: Obstacles::new(),
+            obstacles: Arc::default(),
             play_area: None,
             surface: Surface::PLAIN,
             hits: Hits::new(),
@@ -125,7 +159,7 @@ impl World {
     pub fn with_y_axis(mut self, y_axis: YAxis) -> Self {
         self.maps = self.maps.into_iter().map(|map| map.with_y_axis(y_axis)).collect();
         self.play_area = self.play_area.map(|area| area.with_y_axis(y_axis));
-        self.obstacles = self.obstacles.with_y_axis(y_axis);
+        Arc::make_mut(&mut self.obstacles).set_y_axis(y_axis);
         self
     }
 
@@ -175,14 +209,14 @@ impl World {
     /// # Panics
     /// When there are already 4,294,967,294 of them.
     pub fn add_on(&mut self, layers: Layers, solid: Solid) -> Wall {
-        Wall::Obstacle(self.obstacles.add_on(layers, solid))
+        Wall::Obstacle(Arc::make_mut(&mut self.obstacles).add_on(layers, solid))
     }
 
     /// Removes a wall and returns its shape; `None` if it was removed before. A free-standing wall is gone; a tile becomes
     /// one of the first kind that neither blocks nor has closed sides. Edges and tiles outside the map, or of a map without such a kind, stay.
     pub fn remove(&mut self, wall: Wall) -> Option<Solid> {
         let solid = match wall {
-            Wall::Obstacle(id) => self.obstacles.remove(id)?,
+            Wall::Obstacle(id) => Arc::make_mut(&mut self.obstacles).remove(id)?,
             Wall::Tile(map, tile) => self.map_by_id_mut(map)?.open(tile)?,
             Wall::Edge(_) | Wall::Own(_) => return None,
         };
@@ -261,12 +295,12 @@ impl World {
     /// # Ok::<(), ambulant::InvalidNumber>(())
     /// ```
     pub fn place(&mut self, wall: Wall, solid: Solid) -> bool {
-        matches!(wall, Wall::Obstacle(id) if self.obstacles.set(id, solid))
+        matches!(wall, Wall::Obstacle(id) if Arc::make_mut(&mut self.obstacles).set(id, solid))
     }
 
     /// Changes the layers of a free-standing wall; `false` if it was removed, and for tiles and edges.
     pub fn set_layers(&mut self, wall: Wall, layers: Layers) -> bool {
-        matches!(wall, Wall::Obstacle(id) if self.obstacles.set_layers(id, layers))
+        matches!(wall, Wall::Obstacle(id) if Arc::make_mut(&mut self.obstacles).set_layers(id, layers))
     }
 
     /// The layers of a free-standing wall; `None` if it was removed, and for tiles and edges.
@@ -295,7 +329,7 @@ impl World {
             Wall::Tile(map, tile) => {
                 self.map_by_id_mut(map).is_some_and(|map| map.set_tag(tile, tag).is_ok())
             }
-            Wall::Obstacle(id) => self.obstacles.set_tag(id, tag),
+            Wall::Obstacle(id) => Arc::make_mut(&mut self.obstacles).set_tag(id, tag),
             Wall::Edge(side) => {
                 self.play_area = self.play_area.map(|area| area.with_tag(side, tag));
                 self.play_area.is_some()
@@ -330,7 +364,7 @@ type Parts<'a> = (&'a Obstacles, (&'a [TileGrid], (&'a Option<PlayArea>, &'a Sur
 
 impl World {
     fn parts(&self) -> Parts<'_> {
-        (&self.obstacles, (&self.maps, (&self.play_area, &self.surface)))
+        (&*self.obstacles, (&self.maps, (&self.play_area, &self.surface)))
     }
 }
 
@@ -360,7 +394,7 @@ impl Terrain for World {
         filter: &WallFilter<'_>,
     ) -> bool {
         let clear = |terrain: &dyn Terrain| terrain.is_clear(footprint, from, displacement, filter);
-        (self.obstacles.is_empty() || clear(&self.obstacles))
+        (self.obstacles.is_empty() || clear(&*self.obstacles))
             && self.maps.iter().all(|map| map.is_clear(footprint, from, displacement, filter))
             && self.play_area.as_ref().is_none_or(|area| clear(area))
     }

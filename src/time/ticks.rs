@@ -4,6 +4,7 @@
 //! the interpolation factor for drawing.
 
 use crate::error::{InvalidNumber, above_zero, at_least_zero};
+use crate::saved::restored;
 use crate::tolerance::TICK_ROUNDING;
 
 /// The default limit of ticks per frame.
@@ -27,7 +28,7 @@ const USUAL_MOST: u32 = 8;
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize))]
 pub struct Ticks {
     rate: f32,
     most: u32,
@@ -39,6 +40,21 @@ pub struct Ticks {
     saved: f64,
     dropped: f64,
 }
+
+restored!(
+    Ticks { rate: f32, most: u32, time_scale: f32, paused: bool, single: u32, saved: f64, dropped: f64 }
+        | ticks
+        | {
+            ensure(ticks.most > 0, "most must be above 0 (ticks)")?;
+            // A tick that is missing only by rounding is played, so a little below 0.
+            ensure((-1.0..1.0).contains(&ticks.saved), "saved must be a part of a tick")?;
+            ensure(ticks.dropped >= 0.0, "dropped must be at least 0 (ticks)")?;
+            let mut restored = Ticks::new(ticks.rate)?.with_most(ticks.most);
+            restored.set_time_scale(ticks.time_scale)?;
+            let fields::Ticks { paused, single, saved, dropped, .. } = ticks;
+            Ok(Ticks { paused, single, saved, dropped, ..restored })
+        }
+);
 
 impl Ticks {
     /// A number of ticks per second at full speed, with at most eight ticks per frame.
@@ -84,7 +100,7 @@ impl Ticks {
     /// Plays one tick in the next frame even if paused.
     pub const fn step(&mut self) {
         if self.paused {
-            self.single += 1;
+            self.single = self.single.saturating_add(1);
         }
     }
 

@@ -22,7 +22,6 @@ use crate::tolerance::{HEAD_ON, MOST_CONSTRAINTS, SAME_CONTACT};
 
 /// A wall in contact.
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(crate) struct Constraint {
     pub(crate) wall: Wall,
     pub(crate) normal: Vec2,
@@ -36,7 +35,6 @@ pub(crate) struct Constraint {
 
 /// The walls that a mover is in contact with at one instant.
 #[derive(Debug, Clone, Copy)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(crate) struct WallConstraints {
     walls: [Constraint; MOST_CONSTRAINTS],
     count: usize,

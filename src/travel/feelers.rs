@@ -42,7 +42,6 @@ pub fn free_distance(
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Feelers {
     /// Toward smaller x.
     pub left: f32,

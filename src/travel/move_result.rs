@@ -40,7 +40,6 @@ pub const MAX_CONTACTS: usize = 8;
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
 pub struct Contact {
     /// The wall that was hit.
@@ -99,7 +98,6 @@ impl fmt::Display for Contact {
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Contacts {
     slots: [Option<Contact>; MAX_CONTACTS],
     met: usize,
@@ -162,7 +160,6 @@ impl Contacts {
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[must_use]
 #[non_exhaustive]
 pub struct MoveResult {

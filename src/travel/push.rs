@@ -24,7 +24,6 @@ use crate::terrain::{FoundWall, Terrain, Wall, WallFilter, World};
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct MovingWall {
     /// Which wall of the terrain it is; it does not block its own motion.
     pub wall: Wall,
@@ -80,7 +79,6 @@ impl MovingWall {
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[must_use]
 #[non_exhaustive]
 pub struct Push {

@@ -27,7 +27,6 @@ use crate::touch_tolerance;
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[must_use]
 pub enum PushOut {
     /// It overlaps nothing.
@@ -119,7 +118,6 @@ struct Search<'a> {
 
 /// A piece of a grown wall's surface.
 #[derive(Clone, Copy)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 enum Piece {
     Edge(DVec2, DVec2),
     Round(DVec2, f64),

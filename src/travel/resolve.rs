@@ -48,7 +48,6 @@ pub const MAX_HITS: usize = 1024;
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Shift {
     /// In units.
     pub displacement: Vec2,
@@ -84,7 +83,6 @@ impl From<Motion> for Shift {
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
 pub enum Response {
     /// The part into the wall is removed.

@@ -28,7 +28,6 @@ use crate::touch_tolerance;
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub enum TouchPhase {
     /// It began in this tick.
     Started,
@@ -54,7 +53,6 @@ pub enum TouchPhase {
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct TouchChange {
     /// The wall; for a row of flush tiles, the one that is touched now.
     pub wall: Wall,
@@ -116,6 +114,7 @@ struct Known {
     normal: Vec2,
     tag: u32,
     /// Whether it was reported in this tick.
+    #[cfg_attr(feature = "serde", serde(skip))]
     fresh: bool,
     /// The instant at which it ended, until that is reported.
     #[cfg_attr(feature = "serde", serde(skip))]
@@ -171,7 +170,6 @@ impl Touching {
     }
 
     fn follow(&mut self, result: &MoveResult, moves: &Moves<'_>, on_touch: &mut dyn FnMut(TouchChange)) {
-        self.known.iter_mut().for_each(|known| known.fresh = false);
         let mut since = 0.0;
         for contact in result.contacts.iter() {
             self.look(contact.position, [since, contact.seconds], moves, on_touch);
@@ -182,6 +180,8 @@ impl Touching {
         for known in self.known.iter().filter(|known| !known.fresh) {
             on_touch(known.change(TouchPhase::Lasting, result.seconds));
         }
+        // Nothing of this tick is kept: equal touches are equal values.
+        self.known.iter_mut().for_each(|known| known.fresh = false);
     }
 
     /// Drops what is not touched any more at a position, which is reached at the end of a part of the tick.

@@ -7,6 +7,7 @@ use glam::Vec2;
 
 use super::View;
 use crate::error::{InvalidNumber, at_least_zero, each_component};
+use crate::saved::restored;
 use crate::shape::Aabb;
 use crate::time::seconds;
 
@@ -26,11 +27,13 @@ use crate::time::seconds;
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize))]
 pub struct Follow {
     dead: Vec2,
     half_life: f32,
 }
+
+restored!(Follow { dead: Vec2, half_life: f32 } | saved | Ok(Follow::new(saved.dead, saved.half_life)?));
 
 impl Follow {
     /// Follows a target that leaves the middle by more than half the size of the dead area, in units. Half of the

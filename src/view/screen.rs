@@ -4,6 +4,7 @@ use glam::{IVec2, Vec2};
 
 use crate::direction::{Angle, YAxis};
 use crate::error::{InvalidNumber, above_zero, each_component, finite};
+use crate::saved::restored;
 use crate::shape::Aabb;
 use crate::terrain::TileGrid;
 
@@ -22,7 +23,7 @@ use crate::terrain::TileGrid;
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize))]
 pub struct View {
     /// The position in the world at the middle of the screen.
     pub center: Vec2,
@@ -31,6 +32,13 @@ pub struct View {
     rotation: Angle,
     y_axis: YAxis,
 }
+
+restored!(
+    View { center: Vec2, size: Vec2, scale: f32, rotation: Angle, y_axis: YAxis } | saved | {
+        let view = View::new(saved.size, saved.scale)?.at(saved.center).with_y_axis(saved.y_axis);
+        Ok(View { rotation: saved.rotation, ..view })
+    }
+);
 
 impl View {
     /// A view of the world's origin on a screen of this size in pixels, with this many pixels per unit.

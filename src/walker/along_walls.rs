@@ -1,6 +1,7 @@
 //! What walls do to a walker.
 
 use crate::error::{InvalidNumber, at_least_zero};
+use crate::saved::restored;
 
 /// What a walker does at walls that it presses on.
 ///
@@ -20,7 +21,7 @@ use crate::error::{InvalidNumber, at_least_zero};
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize))]
 pub struct AlongWalls {
     /// Whether it moves along a wall at full speed; otherwise with the part of its intent along the wall. Head-on, it
     /// stops.
@@ -29,6 +30,16 @@ pub struct AlongWalls {
     pub at_walls: AtWalls,
     corner_help: f32,
 }
+
+restored!(
+    AlongWalls { full_speed: bool, at_walls: AtWalls, corner_help: f32 } | saved | {
+        if let AtWalls::Bounce { restitution, least_speed } = saved.at_walls {
+            AtWalls::bounce(restitution, least_speed)?;
+        }
+        let AlongWalls { corner_help, .. } = AlongWalls::PLAIN.with_corner_help(saved.corner_help)?;
+        Ok(AlongWalls { full_speed: saved.full_speed, at_walls: saved.at_walls, corner_help })
+    }
+);
 
 impl AlongWalls {
     /// Only the part of the motion into the wall is removed.

@@ -6,6 +6,7 @@ use super::along_walls::AlongWalls;
 use crate::direction::Angle;
 use crate::drive::{Drive, Momentum, Surface};
 use crate::place::{Place, Rounding};
+use crate::saved::Version;
 use crate::shape::Footprint;
 use crate::terrain::{Layers, Terrain, Wall};
 
@@ -33,6 +34,7 @@ use crate::terrain::{Layers, Terrain, Wall};
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Walker<D> {
+    version: Version<1>,
     /// Its position, in world units.
     pub position: Vec2,
     /// Its velocity, in units/s.
@@ -57,9 +59,30 @@ pub struct Walker<D> {
 impl<D> Walker<D> {
     /// The same walker with another drive.
     pub(super) fn with_drive<E>(&self, drive: E) -> Walker<E> {
-        let Self { position, velocity, heading, footprint, mask, own_wall, along_walls, rounding, .. } =
-            *self;
-        Walker { position, velocity, heading, footprint, drive, mask, own_wall, along_walls, rounding }
+        let Self {
+            version,
+            position,
+            velocity,
+            heading,
+            footprint,
+            mask,
+            own_wall,
+            along_walls,
+            rounding,
+            ..
+        } = *self;
+        Walker {
+            version,
+            position,
+            velocity,
+            heading,
+            footprint,
+            drive,
+            mask,
+            own_wall,
+            along_walls,
+            rounding,
+        }
     }
 }
 
@@ -68,6 +91,7 @@ impl<D: Drive> Walker<D> {
     #[must_use]
     pub const fn new(position: Vec2, footprint: Footprint, drive: D) -> Self {
         Self {
+            version: Version,
             position,
             velocity: Vec2::ZERO,
             heading: Angle::ZERO,

@@ -2,5 +2,6 @@
 //! for while it goes on; and the structure of the code itself.
 
 mod bits;
+mod saves;
 mod structure;
 mod world;

@@ -133,15 +133,17 @@ impl World {
         self.falling.position = self.hover.tick(walls, &footprint, at, Vec2::Y, dt, &WallFilter::ALL);
         let _ = self.shot.tick(dt, walls);
         tick_balls(&mut self.balls, dt, &mut self.walls, |_, _| Decision::bounce(1.0).hitting_wall());
-        let ground = StepGround::new(self.walls.map().unwrap());
-        let wish = |id: MoverId| intents[id.number() as usize].into();
+        // A save that was tampered with may have no map, or other movers.
+        let Some(map) = self.walls.map() else { return };
+        let ground = StepGround::new(map);
+        let wish = |id: MoverId| intents.get(id.number() as usize).copied().unwrap_or_default().into();
         tick_together(&mut self.steppers, wish, dt, &ground, &mut self.claims, |_, _| {});
     }
 
     /// The door goes down and up, and moves whoever is in its way.
     fn slide_door(&mut self, dt: f32) {
         let way = vec2(0.0, if self.tick / 60 % 2 == 0 { 20.0 } else { -20.0 }) * dt;
-        let moving = MovingWall::of(&self.walls, self.door, way).unwrap();
+        let Some(moving) = MovingWall::of(&self.walls, self.door, way) else { return };
         self.pace.position =
             push(&self.walls, &self.pace.footprint, self.pace.position, &moving, &WallFilter::ALL).position;
         self.walls.place(self.door, moving.solid.moved(way));

@@ -17,7 +17,6 @@ use crate::terrain::layers::Layers;
 const NONE: u32 = u32::MAX;
 /// A cell: which size, column and row.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 struct Cell {
     size: u8,
     column: i32,
@@ -26,7 +25,6 @@ struct Cell {
 
 /// The entry of an obstacle.
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 struct Leaf {
     bounds: Aabb,
     layers: Layers,
@@ -38,7 +36,6 @@ struct Leaf {
 
 /// The obstacles by cell, as numbers of their slots.
 #[derive(Debug, Clone, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(in crate::terrain) struct Cells {
     /// The first entry of each chain.
     heads: Vec<u32>,

@@ -13,7 +13,6 @@ const MOST_POWERS: u32 = 28;
 /// Which cells share a chain: none of the smallest size among the first columns and rows, so that neighbours lie side
 /// by side. All others are scattered over the same table.
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(super) struct Layout {
     /// The first column and row, of the smallest size.
     pub(super) first: (i32, i32),

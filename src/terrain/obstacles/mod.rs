@@ -12,6 +12,7 @@ use alloc::vec::Vec;
 use glam::Vec2;
 
 use crate::direction::YAxis;
+use crate::saved::restored;
 use crate::shape::{Aabb, Footprint, Solid};
 use crate::terrain::filter::WallFilter;
 use crate::terrain::first_hit::{FirstHit, sweep_in_stretches};
@@ -42,13 +43,40 @@ struct Standing {
 }
 
 /// The free-standing walls of a world.
-#[derive(Debug, Clone, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[derive(Debug, Clone)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize))]
 pub(super) struct Obstacles {
     slots: Vec<Slot>,
     free: Vec<u32>,
+    #[cfg_attr(feature = "serde", serde(skip))]
     cells: Cells,
     y_axis: YAxis,
+}
+
+restored!(Obstacles { slots: Vec<Slot>, free: Vec<u32>, y_axis: YAxis } |saved| {
+    let mut is_free = alloc::vec![false; saved.slots.len()];
+    for number in &saved.free {
+        let known = is_free.get_mut(*number as usize);
+        let is_new = known.is_some_and(|known| !core::mem::replace(known, true));
+        ensure(is_new, "free must name each slot at most once")?;
+    }
+    let mut obstacles = Obstacles { slots: saved.slots, free: saved.free, ..Obstacles::new() };
+    for ((number, slot), is_free) in (0u32..).zip(&obstacles.slots).zip(is_free) {
+        let is_used_up = slot.generation == u32::MAX;
+        ensure(slot.standing.is_some() != (is_free || is_used_up), "free must name the slots without an obstacle")?;
+        if let Some(Standing { solid, layers, .. }) = slot.standing {
+            obstacles.cells.put(number, solid.bounds(), layers);
+        }
+    }
+    obstacles.set_y_axis(saved.y_axis);
+    Ok(obstacles)
+});
+
+/// The cells do not count: they follow from the obstacles and from how they came about.
+impl PartialEq for Obstacles {
+    fn eq(&self, other: &Self) -> bool {
+        (&self.slots, &self.free, self.y_axis) == (&other.slots, &other.free, other.y_axis)
+    }
 }
 
 impl Default for Obstacles {
@@ -64,9 +92,8 @@ impl Obstacles {
     }
 
     /// Sets the direction in which y grows; only the names of sides depend on it.
-    pub(super) const fn with_y_axis(mut self, y_axis: YAxis) -> Self {
+    pub(super) const fn set_y_axis(&mut self, y_axis: YAxis) {
         self.y_axis = y_axis;
-        self
     }
 
     /// Adds an obstacle on some layers.
@@ -88,8 +115,12 @@ impl Obstacles {
     /// Removes an obstacle; `None` if it was removed before.
     pub(super) fn remove(&mut self, id: ObstacleId) -> Option<Solid> {
         let Standing { solid, .. } = self.slot_mut(id)?.take()?;
-        self.slots[id.slot as usize].generation += 1;
-        self.free.push(id.slot);
+        let slot = &mut self.slots[id.slot as usize];
+        slot.generation = slot.generation.saturating_add(1);
+        // Ids of a slot are used once; after the last one the slot stays empty.
+        if slot.generation < u32::MAX {
+            self.free.push(id.slot);
+        }
         self.cells.take(id.slot);
         Some(solid)
     }

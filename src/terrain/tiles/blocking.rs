@@ -6,7 +6,6 @@ use crate::terrain::layers::Layers;
 
 /// What sweeps ask of a kind of tile.
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(crate) struct Blocking {
     pub(crate) form: TileForm,
     pub(crate) layers: Layers,

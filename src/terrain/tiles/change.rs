@@ -1,5 +1,7 @@
 //! Changing the tiles of a map.
 
+use alloc::sync::Arc;
+
 use glam::IVec2;
 
 use super::blocking::{blocks_at_all, blocks_on};
@@ -31,7 +33,9 @@ impl TileGrid {
             column: tile.x.unsigned_abs() as usize,
             row: tile.y.unsigned_abs() as usize,
         })?;
-        self.tiles[place] = kind.0;
+        if self.tiles[place] != kind.0 {
+            Arc::make_mut(&mut self.tiles)[place] = kind.0;
+        }
         let (column, row) = (tile.x.unsigned_abs() as usize, tile.y.unsigned_abs() as usize);
         self.occupied.set(column, row, blocks_at_all(form));
         if let Some(halves) = &mut self.halves {

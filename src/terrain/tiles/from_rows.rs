@@ -53,7 +53,11 @@ impl TileGrid {
     }
 
     /// A map from checked tiles; there are no more than [`MAX_TILES`].
-    fn from_tiles(columns: usize, tiles: Vec<u16>, kinds: Vec<TileKind>) -> Result<Self, GridError> {
+    pub(super) fn from_tiles(
+        columns: usize,
+        tiles: Vec<u16>,
+        kinds: Vec<TileKind>,
+    ) -> Result<Self, GridError> {
         let too_large = || GridError::TooLarge { tiles: tiles.len() };
         let forms: Vec<Blocking> = kinds.iter().map(Blocking::of).collect();
         let all = |of: &dyn Fn(&Blocking) -> bool| Occupied::new(columns, &tiles, &forms, of);
@@ -68,9 +72,9 @@ impl TileGrid {
             rows: i32::try_from(tiles.len() / columns).map_err(|_| too_large())?,
             uniform: uniform(&forms),
             has_surfaces: kinds.iter().any(|kind| kind.surface() != Surface::PLAIN),
-            forms,
-            kinds,
-            tiles,
+            forms: forms.into(),
+            kinds: kinds.into(),
+            tiles: tiles.into(),
             tags: Vec::new(),
             tile_size: Vec2::ONE,
             per_tile: DVec2::ONE,

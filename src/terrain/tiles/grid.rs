@@ -3,6 +3,7 @@
 //! Columns count to the right and rows down the screen, both from 0 at the upper left corner. Internally y grows
 //! downwards; positions are converted on the way in and out.
 
+use alloc::sync::Arc;
 use alloc::vec::Vec;
 
 use glam::{DVec2, IVec2, Vec2};
@@ -32,19 +33,21 @@ use crate::terrain::{Layers, MapId};
 /// assert!(grid.blocks(ivec2(1, 1)) && !grid.contains(ivec2(3, 0)));
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
+///
+/// Copies share their tiles until one of them changes, so an undo history or a rollback may keep many.
 #[derive(Debug, Clone, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct TileGrid {
     /// Which map of a world it is.
     pub(in crate::terrain) id: MapId,
     pub(in crate::terrain) columns: i32,
     pub(in crate::terrain) rows: i32,
-    pub(super) kinds: Vec<TileKind>,
+    pub(super) kinds: Arc<[TileKind]>,
     /// What sweeps ask of each kind, close together.
-    pub(in crate::terrain) forms: Vec<Blocking>,
+    pub(in crate::terrain) forms: Arc<[Blocking]>,
     /// How a tile blocks, if all that do are alike; then only the bits of a large map are read.
     pub(in crate::terrain) uniform: Option<Blocking>,
-    pub(in crate::terrain) tiles: Vec<u16>,
+    /// Shared by copies until one of them changes.
+    pub(in crate::terrain) tiles: Arc<[u16]>,
     /// Tags of single tiles, by index.
     pub(super) tags: Vec<(usize, u32)>,
     /// The tiles that can block anything.
@@ -91,7 +94,7 @@ impl TileGrid {
 
     /// Every kind of tile with its id, in the order of the legend.
     pub fn kind_ids(&self) -> impl Iterator<Item = (KindId, &TileKind)> {
-        (0..).map(KindId).zip(&self.kinds)
+        (0..).map(KindId).zip(&*self.kinds)
     }
 
     /// Sets the width and height of square tiles, in units.

@@ -8,6 +8,8 @@ mod legend;
 mod occupied;
 mod open;
 mod round;
+#[cfg(feature = "serde")]
+mod saved;
 mod sweep;
 mod tile_walls;
 mod walls;

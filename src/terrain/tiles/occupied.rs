@@ -3,8 +3,8 @@
 //! Most movers touch nothing in most ticks, and a few bits are enough to know. They take an eighth of the memory of
 //! the tiles.
 
+use alloc::sync::Arc;
 use alloc::vec;
-use alloc::vec::Vec;
 
 use glam::{IVec2, Vec2, Vec4, Vec4Swizzles};
 
@@ -62,16 +62,15 @@ const OUTWARD_PER_UNIT: Vec4 = Vec4::new(-ROOM_PER_UNIT, -ROOM_PER_UNIT, ROOM_PE
 
 /// The bits of a map in strips from its upper to its lower edge, which overlap by half; one byte per row.
 #[derive(Debug, Clone, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub(in crate::terrain) struct Occupied {
-    strips: Vec<u8>,
+    /// Shared by copies of a map until one of them changes.
+    strips: Arc<[u8]>,
     rows: usize,
     lie: BitPlacement,
 }
 
 /// Where the bits lie in the world, for x and y, of lower and upper edges, side by side.
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 struct BitPlacement {
     /// Half a tile from the map's corner, so that the nearest whole number of tiles is the one below, minus the room.
     zero: Vec4,
@@ -92,13 +91,14 @@ impl Occupied {
     ) -> Self {
         let rows = tiles.len() / columns;
         // With room to read several rows at once from any row.
-        let strips = vec![0; columns.div_ceil(STRIDE) * rows + WIDTH];
-        let lie = BitPlacement { zero: Vec4::ZERO, per_unit: Vec4::ONE, size: Vec4::ZERO, upward: false };
-        let mut occupied = Self { strips, rows, lie };
+        let mut strips = vec![0; columns.div_ceil(STRIDE) * rows + WIDTH];
         for (index, kind) in tiles.iter().enumerate() {
-            occupied.set(index % columns, index / columns, occupies(&forms[usize::from(*kind)]));
+            if occupies(&forms[usize::from(*kind)]) {
+                set(&mut strips, rows, [index % columns, index / columns], true);
+            }
         }
-        occupied
+        let lie = BitPlacement { zero: Vec4::ZERO, per_unit: Vec4::ONE, size: Vec4::ZERO, upward: false };
+        Self { strips: strips.into(), rows, lie }
     }
 
     /// Sets where the map lies.
@@ -115,19 +115,21 @@ impl Occupied {
     }
 
     pub(in crate::terrain) fn set(&mut self, column: usize, row: usize, occupied: bool) {
-        let last = column / STRIDE;
-        for strip in last.saturating_sub(WIDTH / STRIDE - 1)..=last {
-            let bit = 1 << (column - strip * STRIDE);
-            let byte = &mut self.strips[strip * self.rows + row];
-            *byte = if occupied { *byte | bit } else { *byte & !bit };
+        // Copies of the map share the bits; they are copied only if one changes.
+        if self.is_set_at(column, row) != occupied {
+            set(Arc::make_mut(&mut self.strips), self.rows, [column, row], occupied);
         }
+    }
+
+    #[inline]
+    fn is_set_at(&self, column: usize, row: usize) -> bool {
+        self.strips[column / STRIDE * self.rows + row] >> (column % STRIDE) & 1 != 0
     }
 
     /// Whether a tile of the map is occupied.
     #[inline]
     pub(in crate::terrain) fn is_set(&self, tile: IVec2) -> bool {
-        let (column, row) = (tile.x.unsigned_abs() as usize, tile.y.unsigned_abs() as usize);
-        self.strips[column / STRIDE * self.rows + row] >> (column % STRIDE) & 1 != 0
+        self.is_set_at(tile.x.unsigned_abs() as usize, tile.y.unsigned_abs() as usize)
     }
 
     /// Whether no such tile is on a footprint's path; `None` if that needs a closer look.
@@ -222,4 +224,14 @@ impl BitPlacement {
 #[inline]
 fn both(low: Vec2, high: Vec2) -> Vec4 {
     Vec4::new(low.x, low.y, high.x, high.y)
+}
+
+/// Sets the bit of a tile in each strip that has its column.
+fn set(strips: &mut [u8], rows: usize, [column, row]: [usize; 2], occupied: bool) {
+    let last = column / STRIDE;
+    for strip in last.saturating_sub(WIDTH / STRIDE - 1)..=last {
+        let bit = 1 << (column - strip * STRIDE);
+        let byte = &mut strips[strip * rows + row];
+        *byte = if occupied { *byte | bit } else { *byte & !bit };
+    }
 }
