@@ -87,6 +87,8 @@ pub mod pose;
 pub mod prelude;
 mod saved;
 pub mod shape;
+#[cfg(feature = "serde")]
+mod state_hash;
 pub mod steps;
 pub mod terrain;
 pub mod time;

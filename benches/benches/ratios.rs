@@ -89,6 +89,9 @@ fn main() -> ExitCode {
     row("100,000 records as long as a grid walker, read and written / floor", "", &|| {
         compare(records(), floor(100_000))
     });
+    row("ten ticks of 1,000 walkers kept, taken back, played again / 20 ticks", "", &|| {
+        compare(rolling_back(true), rolling_back(false))
+    });
     row("a whole scene's tick / floor for as many", "", &|| compare(scene(), floor(200)));
     ExitCode::SUCCESS
 }
@@ -364,6 +367,40 @@ fn walking(gait: Gait) -> Side<'static> {
                 black_box(result.position);
             },
         );
+    })
+}
+
+/// Twenty ticks on a map of 512 x 512 tiles: after ten, back to the first and again; each is kept as a copy of the
+/// world and the walkers. Or without any copies.
+fn rolling_back(is_kept: bool) -> Side<'static> {
+    let map = filled_grid(512, 15, &mut Dice::new(3));
+    let (mut dice, footprint) = (Dice::new(8), boxed());
+    let at = (0..1_000).map(|_| free_place(&map, &footprint, 512.0, &mut dice));
+    let mut all: Vec<_> = at.map(|at| Walker::new(at, footprint, slow_gait())).collect();
+    let intents: Vec<Intent> = (0..1_000).map(|_| Intent::new(dice.direction())).collect();
+    let mut world = World::new().with_map(map);
+    let mut past = Vec::new();
+    let mut tick = 0;
+    Side::new(20_000, move || {
+        for played in 0..20 {
+            if is_kept && played < 10 {
+                past.push((world.clone(), all.clone()));
+            } else if is_kept && played == 10 {
+                (world, all) = past.swap_remove(0);
+                past.clear();
+                tick -= 10;
+            }
+            tick += 1;
+            tick_all(
+                &mut all,
+                |place| wish(&intents, place, tick),
+                black_box(DT),
+                &world,
+                |_, result| {
+                    black_box(result.position);
+                },
+            );
+        }
     })
 }
 

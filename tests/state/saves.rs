@@ -224,6 +224,58 @@ fn each_kind_is_saved_as_it_was_in_the_repository() {
     keeps("touching", &Touching::default());
 }
 
+/// Equal states have equal hashes, also restored ones; every value that is saved counts.
+#[test]
+fn a_state_hash_is_that_of_the_saved_bits() {
+    let mut world = a_world();
+    let restored: World = serde_json::from_str(&serde_json::to_string(&world).unwrap()).unwrap();
+    assert_eq!(world.state_hash(), restored.state_hash());
+    // The same obstacles, put there in another way: the cells differ, the state does not.
+    let mut other = a_world();
+    let post = other.walls().next().unwrap().0;
+    let place = *other.solid(post).unwrap();
+    other.place(post, place.moved(vec2(500.0, 0.0)));
+    assert_ne!(other.state_hash(), world.state_hash());
+    other.place(post, place);
+    assert_eq!(other.state_hash(), world.state_hash());
+    let mut hashes = vec![world.state_hash()];
+    world.set_tag(post, 9);
+    hashes.push(world.state_hash());
+    let kind = world.map().unwrap().kind_named("bed").unwrap();
+    world.map_mut().unwrap().set(ivec2(0, 0), kind).unwrap();
+    hashes.extend([world.state_hash(), world.map().unwrap().state_hash()]);
+    let mut walker = a_walker();
+    hashes.push(walker.state_hash());
+    walker.velocity.x = -0.0;
+    let (stepper, claims) = a_stepper();
+    hashes.extend([walker.state_hash(), stepper.state_hash(), claims.state_hash()]);
+    let count = hashes.len();
+    hashes.sort_unstable();
+    hashes.dedup();
+    assert_eq!(hashes.len(), count, "each change counts");
+}
+
+/// Ten ticks kept for a rollback: the list of movers, and for the world three small lists each, whatever its map costs.
+#[test]
+fn a_copy_of_a_world_copies_no_tiles() {
+    let row = "..........".repeat(51);
+    let legend = Legend::new().with('.', TileKind::floor("path"));
+    let map = TileGrid::from_rows(&vec![row.as_str(); 512], &legend).unwrap();
+    let mut world = World::new().with_map(map);
+    for place in 0..1000 {
+        world.add(Solid::circle(vec2(place as f32, 4.0), 1.0).unwrap());
+    }
+    let movers = vec![a_walker(); 1000];
+    let kept = allocation_counter::measure(|| {
+        let past: Vec<_> = (0..10).map(|_| (world.clone(), movers.clone())).collect();
+        assert_eq!(past.len(), 10);
+    });
+    let of_movers = 10 * 1000 * size_of::<Walker<AnyDrive>>();
+    let more = kept.bytes_total - of_movers as u64;
+    println!("{} allocations, {more} bytes beside the movers", kept.count_total);
+    assert!(kept.count_total <= 41 && more < 20_000, "{kept:?}");
+}
+
 /// A copy of a world shares its tiles and obstacles until one of them changes.
 #[test]
 fn a_changed_copy_leaves_the_original_alone() {
