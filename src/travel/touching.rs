@@ -2,7 +2,7 @@
 
 use alloc::vec::Vec;
 
-use glam::{DVec2, IVec2, Vec2};
+use glam::{DVec2, Vec2};
 
 use super::move_result::{Contact, MoveResult};
 use crate::direction::Side;
@@ -301,8 +301,7 @@ impl Known {
 /// Whether two tiles lie in one row or column along the side with this normal.
 fn in_a_row(one: Wall, other: Wall, normal: Vec2) -> bool {
     let (Wall::Tile(one_map, one), Wall::Tile(other_map, other)) = (one, other) else { return false };
-    let apart: IVec2 = one - other;
-    one_map == other_map && if normal.x != 0.0 { apart.x == 0 } else { apart.y == 0 }
+    one_map == other_map && if normal.x != 0.0 { one.x == other.x } else { one.y == other.y }
 }
 
 /// The touch tolerance of a footprint at a position.
