@@ -185,8 +185,9 @@ impl Projectile {
         }
         self.ball.shift(self.ball.displacement(self.ball.flight.left));
         self.ball.flight = Flight::NONE;
-        self.lasts -= flies;
-        self.range -= flies * speed;
+        // Rounding must not leave less than nothing.
+        self.lasts = (self.lasts - flies).max(0.0);
+        self.range = (self.range - flies * speed).max(0.0);
         if ended.is_none() && flies < whole {
             ended =
                 Some(if spent <= self.lasts + flies { FlightEnd::OutOfRange } else { FlightEnd::Expired });

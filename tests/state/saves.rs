@@ -55,6 +55,44 @@ proptest! {
         prop_assert!(restored.bytes() == straight.bytes());
     }
 
+    /// A projectile can be restored at every tick, also when it has flown its range to the last bit.
+    #[test]
+    fn a_projectile_is_restored_at_any_tick(
+        range in 0.1f32..3000.0, speed in 0.1f32..300.0, at in (1.0f32..20.0, -9.0f32..9.0), long in 0.5f32..2.0,
+    ) {
+        let feet = Footprint::circle(0.3).unwrap();
+        let shot = Projectile::aimed(Vec2::ZERO, at.into(), speed, feet).unwrap().with_range(range).unwrap();
+        let mut shot = shot.with_time(range / speed * long).unwrap();
+        for _ in 0..200 {
+            let ended = shot.tick(range / speed / 150.0, &World::new());
+            let restored = postcard::from_bytes::<Projectile>(&postcard::to_allocvec(&shot).unwrap());
+            prop_assert_eq!(restored, Ok(shot));
+            prop_assert!(shot.range_left() >= 0.0 && shot.seconds_left() >= 0.0);
+            if ended.is_some() {
+                break;
+            }
+        }
+    }
+
+    /// Far away, a wall loses its last bits: a polygon its exact outline, a box even its width. It is restored all the same.
+    #[test]
+    fn a_wall_that_was_moved_anywhere_is_restored(
+        kind in 0usize..4, size in 0.01f32..50.0, at in (-99.0f32..99.0, -99.0f32..99.0), turn in 0.0f32..6.3,
+        corners in 3usize..=12, by in (-1e9f32..1e9, -1e9f32..1e9), power in -9.0f32..0.0,
+    ) {
+        let (at, ray) = (Vec2::from(at), Vec2::from_angle(turn));
+        let corner = |place: usize| at + Vec2::from_angle(turn + place as f32 / corners as f32 * 6.283) * size;
+        let round: Vec<Vec2> = (0..corners).map(corner).collect();
+        let solid = match kind {
+            0 => Solid::box_around(at, vec2(size, 0.3 * size)),
+            1 => Solid::circle(at, size),
+            2 => Solid::segment(at, at + ray * size),
+            _ => Ok(Polygon::new(&round).map(Solid::from).unwrap()),
+        };
+        let moved = solid.unwrap().moved(Vec2::from(by) * 10f32.powf(power));
+        prop_assert_eq!(postcard::from_bytes::<Solid>(&postcard::to_allocvec(&moved).unwrap()), Ok(moved));
+    }
+
     /// Bytes that were changed, cut off or made up: an error, or a game that can be played.
     #[test]
     fn no_bytes_make_a_restored_game_panic(
