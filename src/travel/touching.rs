@@ -53,6 +53,7 @@ pub enum TouchPhase {
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[non_exhaustive]
 pub struct TouchChange {
     /// The wall; for a row of flush tiles, the one that is touched now.
     pub wall: Wall,
