@@ -20,7 +20,7 @@ const MOST_CHANGES: usize = 16;
 /// ```
 /// use ambulant::prelude::*;
 ///
-/// // At a gait's top speed nothing moves it; against it, its friction does.
+/// // Without an intent, its friction moves a gait toward rest.
 /// let gait = Gait::new(60.0, 400.0, 500.0)?;
 /// let response = gait.response(Intent::NONE, &Surface::PLAIN).unwrap();
 /// assert_eq!((response.pulls[0].unwrap().rate, response.drag), (500.0, 0.0));

@@ -213,7 +213,8 @@ impl World {
     }
 
     /// Removes a wall and returns its shape; `None` if it was removed before. A free-standing wall is gone; a tile becomes
-    /// one of the first kind that neither blocks nor has closed sides. Edges and tiles outside the map, or of a map without such a kind, stay.
+    /// one of the first kind that neither blocks nor has closed sides. Edges stay, and so do tiles outside the map or of a
+    /// map without such a kind.
     pub fn remove(&mut self, wall: Wall) -> Option<Solid> {
         let solid = match wall {
             Wall::Obstacle(id) => Arc::make_mut(&mut self.obstacles).remove(id)?,
