@@ -285,7 +285,8 @@ pub(super) fn first_of(
     hits: impl IntoIterator<Item = Option<Hit>>,
 ) -> Option<Hit> {
     let first = hits.into_iter().flatten().reduce(|first, hit| first.first(hit, displacement))?;
-    Some(exposed(|area, see| all.walls_in(area, filter, see), all.y_axis(), footprint, displacement, first))
+    let surface = filter.of_surface();
+    Some(exposed(|area, see| all.walls_in(area, &surface, see), all.y_axis(), footprint, displacement, first))
 }
 
 /// How far a wall continues across several terrains: where one ends, another may go on.

@@ -21,13 +21,18 @@ use super::wall::Wall;
 pub struct WallFilter<'a> {
     layers: Layers,
     except: &'a [Wall],
+    /// Walls that are touched already: they are not hit again, but they cover corners of others.
+    touched: &'a [Wall],
+    /// Whether those count.
+    with_touched: bool,
     /// Two further conditions that must hold, too.
     both: Option<(&'a WallFilter<'a>, &'a WallFilter<'a>)>,
 }
 
 impl<'a> WallFilter<'a> {
     /// Every wall counts.
-    pub const ALL: Self = Self { layers: Layers::ALL, except: &[], both: None };
+    pub const ALL: Self =
+        Self { layers: Layers::ALL, except: &[], touched: &[], with_touched: false, both: None };
 
     /// Walls on these layers count.
     #[must_use]
@@ -42,6 +47,18 @@ impl<'a> WallFilter<'a> {
         self
     }
 
+    /// Leaves out walls that are touched already, except where they cover a corner of another one.
+    pub(crate) const fn beside(mut self, touched: &'a [Wall]) -> Self {
+        self.touched = touched;
+        self
+    }
+
+    /// The same filter for the surface that all walls form together: touched walls count, too.
+    pub(crate) const fn of_surface(mut self) -> Self {
+        self.with_touched = true;
+        self
+    }
+
     /// Walls that count by both.
     #[inline]
     #[must_use]
@@ -49,12 +66,15 @@ impl<'a> WallFilter<'a> {
         if other.is_all() {
             return *self;
         }
-        WallFilter { layers: Layers::ALL, except: &[], both: Some((self, other)) }
+        WallFilter { both: Some((self, other)), ..WallFilter::ALL }
     }
 
     /// Whether every wall counts.
     const fn is_all(&self) -> bool {
-        self.layers.bits() == Layers::ALL.bits() && self.except.is_empty() && self.both.is_none()
+        self.layers.bits() == Layers::ALL.bits()
+            && self.except.is_empty()
+            && self.touched.is_empty()
+            && self.both.is_none()
     }
 
     /// Whether a wall on these layers may count.
@@ -68,10 +88,18 @@ impl<'a> WallFilter<'a> {
     /// Whether a wall counts.
     #[must_use]
     pub fn wall(&self, wall: Wall, layers: Layers) -> bool {
+        self.counts(wall, layers, false)
+    }
+
+    fn counts(&self, wall: Wall, layers: Layers, with_touched: bool) -> bool {
+        let with_touched = with_touched || self.with_touched;
         let both = |(one, other): (&WallFilter<'_>, &WallFilter<'_>)| {
-            one.wall(wall, layers) && other.wall(wall, layers)
+            one.counts(wall, layers, with_touched) && other.counts(wall, layers, with_touched)
         };
-        self.layers.meets(layers) && !self.except.contains(&wall) && self.both.is_none_or(both)
+        self.layers.meets(layers)
+            && !self.except.contains(&wall)
+            && (with_touched || !self.touched.contains(&wall))
+            && self.both.is_none_or(both)
     }
 }
 

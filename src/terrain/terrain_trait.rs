@@ -64,7 +64,8 @@ pub trait Terrain {
         self.walls_in(swept_area(footprint, from, displacement), filter, &mut |found| {
             first.consider(footprint, from, displacement, &found);
         });
-        first.hit(|area, see| self.walls_in(area, filter, see), self.y_axis(), footprint, displacement)
+        let surface = filter.of_surface();
+        first.hit(|area, see| self.walls_in(area, &surface, see), self.y_axis(), footprint, displacement)
     }
 
     /// For a footprint that touches a wall with this normal: the fraction of a displacement along the wall, 0 to 1,

@@ -33,6 +33,11 @@ impl<const MOST: usize> Passed<MOST> {
         self.count = 0;
     }
 
+    /// The same for walls that are touched: they still cover corners of others.
+    pub(crate) fn beside<'a>(&'a self, filter: WallFilter<'a>) -> WallFilter<'a> {
+        filter.beside(&self.walls[..self.count])
+    }
+
     /// A filter for everything but these walls.
     pub(crate) fn others<'a>(&'a self, filter: WallFilter<'a>) -> WallFilter<'a> {
         filter.except(&self.walls[..self.count])

@@ -57,7 +57,7 @@ impl Mover<'_> {
         let mut sweeps = 0;
         loop {
             let chord = piece.motion.displacement;
-            let others = passed.others(WallFilter::ALL);
+            let others = passed.beside(WallFilter::ALL);
             let Some(hit) = terrain.sweep(self.footprint, self.position, chord, &others) else { return };
             let (normal, target) = (hit.normal, -self.gap(&hit));
             let is_touched = hit.exact.at == 0.0;

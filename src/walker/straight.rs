@@ -145,8 +145,10 @@ impl Mover<'_> {
                 let across = change.perp_dot(motion.displacement) / length(motion.displacement);
                 bow = across.abs() * lasts * BOW_PER_CHANGE;
             }
+            // Inside a wall, which does not count, something is always near.
             let is_straight = self.is_within_rounding(bow)
-                || bow <= BOW_AT_LEDGES && !self.is_near_solid(bow, &motion, terrain);
+                || bow <= BOW_AT_LEDGES
+                    && (!self.is_near_solid(bow, &motion, terrain) || self.is_inside(terrain));
             if is_straight {
                 return Straight { lasts, motion, near: Near::Something };
             }
@@ -186,6 +188,11 @@ impl Mover<'_> {
         let wide = self.footprint.grown(bow);
         terrain.overlaps(&wide, self.position, &WallFilter::ALL)
             || terrain.sweep(&wide, self.position, motion.displacement, &WallFilter::ALL).is_some()
+    }
+
+    /// Whether it overlaps a wall: such a wall is ignored.
+    fn is_inside(&self, terrain: &dyn Terrain) -> bool {
+        terrain.overlaps(self.footprint, self.position, &WallFilter::ALL)
     }
 
     /// The same for a drive that steers: its velocity turns with its heading.

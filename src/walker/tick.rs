@@ -327,7 +327,8 @@ impl Mover<'_> {
         let hit = terrain.sweep(self.footprint, self.position, probe, &WallFilter::ALL)?;
         let round = self.round_met(&hit, terrain);
         let hit = self.here_on(round.as_ref(), &hit);
-        if self.gap(&hit) != 0.0 || !self.leaves(-hit.normal, carried) {
+        // As touched as the wall that was met: the mover may have begun to leave it.
+        if hit.exact.at > 0.0 || !self.leaves(-hit.normal, carried) {
             return None;
         }
         touched.add(&hit, round);

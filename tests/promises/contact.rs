@@ -759,6 +759,23 @@ fn a_long_slope_of_half_tiles_is_slid_along_without_a_stop() {
     assert!(seams > 400.0);
 }
 
+/// Where a slope meets a wall, the wall covers the upper end of the slope, also for a mover that has just begun to slide
+/// down: it is pressed on both by its own will and carried away by a belt, and keeps its own speed.
+#[test]
+fn in_a_notch_a_wall_that_is_touched_covers_the_end_of_a_slope() {
+    let legend = crate::scene::legend().with('\\', TileKind::half("frame", Corner::BottomLeft));
+    let grid = TileGrid::from_rows(&["#.", "#\\"], &legend).unwrap().with_outside(Outside::Open);
+    let grid = grid.with_tile_size(16.0).unwrap().with_origin(vec2(697.1589, 755.7016)).unwrap();
+    let belt = Surface::PLAIN.with_belt(vec2(12.44007, 84.20981)).unwrap();
+    let glide = Glide::new(272.59155, Drag::per_second(1.6011493).unwrap(), 0.5).unwrap();
+    let footprint = Footprint::rect(6.643626, 7.8362513).unwrap();
+    let mut walker = Walker::new(vec2(716.48083, 767.78357), footprint, glide);
+    walker.set_exact_position(glam::DVec2::new(716.480_810_970_555_5, 767.783_596_843_970_4));
+    walker.velocity = vec2(-37.269188, -59.08033);
+    let _ = walker.tick(Intent::new(vec2(-0.21825832, 0.2534538)), 0.001, &(&grid, belt));
+    assert!(walker.velocity.x < -37.0, "{walker:?}");
+}
+
 #[rstest]
 fn a_crate_flush_below_a_wall_of_tiles_is_no_ledge(#[values(true, false)] tiles_first: bool) {
     let grid = TileGrid::from_rows(&["..#", "..#", "...", "..."], &crate::scene::legend()).unwrap();

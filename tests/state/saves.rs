@@ -81,7 +81,7 @@ proptest! {
         corners in 3usize..=12, by in (-1e9f32..1e9, -1e9f32..1e9), power in -9.0f32..0.0,
     ) {
         let (at, ray) = (Vec2::from(at), Vec2::from_angle(turn));
-        let corner = |place: usize| at + Vec2::from_angle(turn + place as f32 / corners as f32 * 6.283) * size;
+        let corner = |place: usize| at + Vec2::from_angle(turn + place as f32 / corners as f32 * std::f32::consts::TAU) * size;
         let round: Vec<Vec2> = (0..corners).map(corner).collect();
         let solid = match kind {
             0 => Solid::box_around(at, vec2(size, 0.3 * size)),

@@ -241,7 +241,8 @@ impl Terrain for Obstacles {
         if self.is_empty() {
             return None;
         }
-        let all = |area: Aabb, see: &mut dyn FnMut(FoundWall)| self.walls_in(area, filter, see);
+        let surface = filter.of_surface();
+        let all = |area: Aabb, see: &mut dyn FnMut(FoundWall)| self.walls_in(area, &surface, see);
         let strip = Strip::of(footprint, from, displacement);
         let stretch = STRETCH * self.cells.spacing();
         let stretches = displacement.length() / stretch;

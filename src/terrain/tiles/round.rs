@@ -229,11 +229,12 @@ impl TileGrid {
             return [None; 8];
         }
         let (low, high) = self.corners(column, row);
+        let surface = filter.of_surface();
         let open = [
-            !self.is_wall(tile(column - 1, row), filter),
-            !self.is_wall(tile(column + 1, row), filter),
-            !self.is_wall(tile(column, row - 1), filter),
-            !self.is_wall(tile(column, row + 1), filter),
+            !self.is_wall(tile(column - 1, row), &surface),
+            !self.is_wall(tile(column + 1, row), &surface),
+            !self.is_wall(tile(column, row - 1), &surface),
+            !self.is_wall(tile(column, row + 1), &surface),
         ];
         let side = |open: bool, side: Side, normal: DVec2, surface: DVec2| {
             if open && self.is_shut(here, side, filter) {

@@ -196,6 +196,7 @@ impl Terrain for Halves<'_> {
         let first = sweep_in_stretches(footprint, from, displacement, stretch, area, |area, see| {
             self.walls_in(area, filter, see);
         });
-        first.hit(|area, see| self.walls_in(area, filter, see), self.y_axis(), footprint, displacement)
+        let surface = filter.of_surface();
+        first.hit(|area, see| self.walls_in(area, &surface, see), self.y_axis(), footprint, displacement)
     }
 }
