@@ -27,7 +27,7 @@ pub(crate) struct Rounding {
 }
 
 restored!(
-    Rounding { of: Vec2, residue: Vec2 } | saved | {
+    Rounding { of: Vec2, residue: Vec2 } as saved => {
         // Half a step of an `f32` at most.
         let most = saved.of.abs().max_element() * f32::EPSILON + f32::MIN_POSITIVE;
         ensure(

@@ -10,10 +10,10 @@ pub(crate) struct Version<const N: u16>;
 #[cfg(feature = "serde")]
 pub(crate) use checks::{Endless, Invalid, endless, ensure};
 
-/// Restores a type from its fields, through a block that checks them: it returns the value or what is wrong with a
-/// field.
+/// Restores a type from its fields: `restored!(Pace { speed: f32 } as saved => Ok(Pace::new(saved.speed)?))`. The
+/// expression checks the fields and returns the value, or what is wrong with a field.
 macro_rules! restored {
-    ($name:ident { $($field:ident: $type:ty),* $(,)? } |$saved:ident| $make:expr) => {
+    ($name:ident { $($field:ident: $type:ty),* $(,)? } as $saved:ident => $make:expr) => {
         #[cfg(feature = "serde")]
         const _: () = {
             #[allow(unused_imports, reason = "not every type has more to check than numbers")]

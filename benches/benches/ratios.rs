@@ -353,20 +353,25 @@ fn slow_gait() -> Gait {
     Gait::new(4.0, 40.0, 50.0).expect("in range")
 }
 
+/// One tick of many walkers.
+fn walk_all(all: &mut [Walker<Gait>], intents: &[Intent], tick: usize, terrain: &impl Terrain) {
+    tick_all(
+        all,
+        |place| wish(intents, place, tick),
+        black_box(DT),
+        terrain,
+        |_, result| {
+            black_box(result.position);
+        },
+    );
+}
+
 fn walking(gait: Gait) -> Side<'static> {
     let (map, mut all, intents) = walkers(MOVERS, gait);
     let mut tick = 0;
     Side::new(MOVERS, move || {
         tick += 1;
-        tick_all(
-            &mut all,
-            |place| wish(&intents, place, tick),
-            black_box(DT),
-            &map,
-            |_, result| {
-                black_box(result.position);
-            },
-        );
+        walk_all(&mut all, &intents, tick, &map);
     })
 }
 
@@ -391,15 +396,7 @@ fn rolling_back(is_kept: bool) -> Side<'static> {
                 tick -= 10;
             }
             tick += 1;
-            tick_all(
-                &mut all,
-                |place| wish(&intents, place, tick),
-                black_box(DT),
-                &world,
-                |_, result| {
-                    black_box(result.position);
-                },
-            );
+            walk_all(&mut all, &intents, tick, &world);
         }
     })
 }

@@ -16,8 +16,8 @@ pub(crate) enum TileSize {
 }
 
 impl TileSize {
-    /// A map with tiles of this size.
-    pub(crate) fn of(self, grid: TileGrid) -> Result<TileGrid, InvalidNumber> {
+    /// Gives the tiles of a map this size.
+    pub(crate) fn apply_to(self, grid: TileGrid) -> Result<TileGrid, InvalidNumber> {
         match self {
             Self::Square(size) => grid.with_tile_size(size),
             Self::Oblong(width, height) => grid.with_tile_dimensions(width, height),

@@ -28,9 +28,7 @@ pub struct AngleLimits {
 }
 
 restored!(
-    AngleLimits { to_level: f32, to_upright: f32 }
-        | saved
-        | Ok(AngleLimits::new(saved.to_level, saved.to_upright)?)
+    AngleLimits { to_level: f32, to_upright: f32 } as saved => Ok(AngleLimits::new(saved.to_level, saved.to_upright)?)
 );
 
 impl AngleLimits {

@@ -40,7 +40,7 @@ pub struct Hover {
 }
 
 restored!(
-    Hover { height: f32, rise: f32, fall: f32, ahead: f32, step: f32 } | saved | {
+    Hover { height: f32, rise: f32, fall: f32, ahead: f32, step: f32 } as saved => {
         Ok(Hover::new(saved.height, saved.rise, saved.fall)?.with_ahead(saved.ahead, saved.step)?)
     }
 );

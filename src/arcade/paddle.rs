@@ -138,13 +138,16 @@ pub struct Paddle {
 }
 
 restored!(
-    Paddle { away: Vec2, greatest_angle: f32, gain: f32, limit: Endless, velocity_transfer: f32 } | saved | {
+    Paddle { away: Vec2, greatest_angle: f32, gain: f32, limit: Endless, velocity_transfer: f32 } as saved => {
         let paddle = Paddle::facing(saved.away, saved.greatest_angle)?
             .with_velocity_transfer(saved.velocity_transfer)?;
-        let Endless(limit) = saved.limit;
-        // Without a gain there is no limit.
-        let limited = if limit == f32::INFINITY { f32::MAX } else { limit };
-        Ok(Paddle { limit, ..paddle.with_gain(saved.gain, limited)? })
+        match saved.limit {
+            // Without a gain there is no limit.
+            Endless(f32::INFINITY) => {
+                Ok(Paddle { gain: above_zero("gain", saved.gain, "a finite factor above 0")?, ..paddle })
+            }
+            Endless(limit) => Ok(paddle.with_gain(saved.gain, limit)?),
+        }
     }
 );
 

@@ -70,7 +70,7 @@ restored!(
         range: Endless,
         lasts: Endless,
         ended: Option<FlightEnd>,
-    } |saved| {
+    } as saved => {
         ensure(saved.range.0 >= 0.0, "range must be at least 0 (units)")?;
         ensure(saved.lasts.0 >= 0.0, "lasts must be at least 0 (seconds)")?;
         let fields::Projectile { version, ball, bounces, range: Endless(range), lasts: Endless(lasts), ended } = saved;

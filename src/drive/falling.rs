@@ -44,8 +44,9 @@ pub(super) struct Fall {
 }
 
 restored!(
-    Fall { toward: Vec2, rate: f32, limit: f32 } | saved | {
-        let Fall { rate, limit, .. } = Fall::new(Vec2::X * saved.rate, saved.limit)?;
+    Fall { toward: Vec2, rate: f32, limit: f32 } as saved => {
+        let rate = above_zero("rate", saved.rate, "a finite number above 0 (units/s²)")?;
+        let limit = above_zero("limit", saved.limit, LIMIT)?;
         let toward = saved.toward;
         // As it was: dividing by the length again would round again.
         let is_unit = toward.is_finite() && (toward.length() - 1.0).abs() < 1e-3;
@@ -53,6 +54,8 @@ restored!(
         Ok(Fall { toward, rate, limit })
     }
 );
+
+const LIMIT: &str = "a finite number above 0 (units/s)";
 
 impl Fall {
     pub(super) fn new(pull: Vec2, limit: f32) -> Result<Self, InvalidNumber> {
@@ -66,7 +69,7 @@ impl Fall {
                 wanted,
             ));
         }
-        let limit = above_zero("limit", limit, "a finite number above 0 (units/s)")?;
+        let limit = above_zero("limit", limit, LIMIT)?;
         Ok(Self { toward: pull / rate, rate, limit })
     }
 

@@ -55,7 +55,7 @@ pub struct Gait {
 }
 
 restored!(
-    Gait { top_speed: f32, acceleration: f32, friction: f32, turning: f32 } | saved | {
+    Gait { top_speed: f32, acceleration: f32, friction: f32, turning: f32 } as saved => {
         Ok(Gait::new(saved.top_speed, saved.acceleration, saved.friction)?.with_turning(saved.turning)?)
     }
 );

@@ -48,7 +48,7 @@ pub struct Glide {
 }
 
 restored!(
-    Glide { thrust: f32, drag: Drag, rest_speed: f32 } | saved | {
+    Glide { thrust: f32, drag: Drag, rest_speed: f32 } as saved => {
         Ok(Glide::new(saved.thrust, saved.drag, saved.rest_speed)?)
     }
 );

@@ -83,8 +83,7 @@ restored!(
         grip: Endless,
         rest_speed: f32,
         steering: Steering,
-    } | saved
-        | {
+    } as saved => {
             let helm = Helm::new(saved.turn_rate, saved.thrust, saved.drag, saved.steering)?
                 .with_reverse(saved.reverse)?;
             let helm =

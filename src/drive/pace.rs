@@ -27,7 +27,7 @@ pub struct Pace {
     speed: f32,
 }
 
-restored!(Pace { speed: f32 } | saved | Ok(Pace::new(saved.speed)?));
+restored!(Pace { speed: f32 } as saved => Ok(Pace::new(saved.speed)?));
 
 impl Pace {
     /// A pace from its speed at full strength, in units/s.

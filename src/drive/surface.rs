@@ -37,7 +37,7 @@ pub struct Surface {
 }
 
 restored!(
-    Surface { speed_factor: f32, grip: f32, belt: Vec2 } | saved | {
+    Surface { speed_factor: f32, grip: f32, belt: Vec2 } as saved => {
         let slow = Surface::PLAIN.with_speed_factor(saved.speed_factor)?;
         Ok(slow.with_grip(saved.grip)?.with_belt(saved.belt)?)
     }

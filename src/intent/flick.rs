@@ -26,7 +26,7 @@ pub struct Flick {
 }
 
 restored!(
-    Flick { gain: f32, limit: f32, min_drag: f32 } | saved | {
+    Flick { gain: f32, limit: f32, min_drag: f32 } as saved => {
         Ok(Flick::new(saved.gain, saved.limit, saved.min_drag)?)
     }
 );

@@ -40,7 +40,7 @@ pub struct KeyLayout {
 }
 
 restored!(
-    KeyLayout { directions: Directions, opposites: Opposites, view_rotation: f32, y_axis: YAxis } | saved | {
+    KeyLayout { directions: Directions, opposites: Opposites, view_rotation: f32, y_axis: YAxis } as saved => {
         let layout = KeyLayout::new(saved.directions, saved.y_axis).with_opposites(saved.opposites);
         Ok(layout.with_view_rotation(saved.view_rotation)?)
     }

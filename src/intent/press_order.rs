@@ -53,7 +53,7 @@ pub struct PressOrder {
     held: [Option<Direction>; 4],
 }
 
-restored!(PressOrder { held: [Option<Direction>; 4] } |saved| {
+restored!(PressOrder { held: [Option<Direction>; 4] } as saved => {
     let mut order = PressOrder::default();
     saved.held.into_iter().flatten().for_each(|key| order.press(key));
     ensure(order.held == saved.held, "held must name each key once, without gaps")?;

@@ -86,7 +86,7 @@ pub struct DirectionSnap {
     last: Option<usize>,
 }
 
-restored!(DirectionSnap { ways: Directions, hysteresis: f32, last: Option<usize> } |saved| {
+restored!(DirectionSnap { ways: Directions, hysteresis: f32, last: Option<usize> } as saved => {
     let is_known = |last: usize| last < DIRECTIONS.len() && last % saved.ways.stride() == 0;
     ensure(saved.last.is_none_or(is_known), "last must be one of the directions")?;
     Ok(DirectionSnap { last: saved.last, ..DirectionSnap::new(saved.ways, saved.hysteresis)? })

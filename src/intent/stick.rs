@@ -37,7 +37,7 @@ pub struct Stick {
 }
 
 restored!(
-    Stick { dead_zone: f32, limit: f32, curve: f32 } | saved | {
+    Stick { dead_zone: f32, limit: f32, curve: f32 } as saved => {
         Ok(Stick::new(saved.dead_zone, saved.limit, saved.curve)?)
     }
 );

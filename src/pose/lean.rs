@@ -32,7 +32,7 @@ pub struct Lean {
 }
 
 restored!(
-    Lean { per_speed: f32, limit: f32, half_life: f32, radians: f32 } | saved | {
+    Lean { per_speed: f32, limit: f32, half_life: f32, radians: f32 } as saved => {
         let radians = finite("radians", saved.radians, "a finite number (radians)")?;
         Ok(Lean { radians, ..Lean::new(saved.per_speed, saved.limit, saved.half_life)? })
     }

@@ -62,7 +62,7 @@ pub struct Sectors {
 }
 
 restored!(
-    Sectors { facings: Directions, rule: DiagonalRule, hysteresis: f32, widths: [f32; 8] } | saved | {
+    Sectors { facings: Directions, rule: DiagonalRule, hysteresis: f32, widths: [f32; 8] } as saved => {
         let mut sectors = Sectors::new(saved.facings, saved.rule, saved.hysteresis)?;
         for (facing, width) in Facing::ALL.into_iter().zip(saved.widths) {
             sectors = sectors.with_width(facing, width)?;

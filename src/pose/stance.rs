@@ -28,7 +28,7 @@ pub struct Stance {
 }
 
 restored!(
-    Stance { starts_at: f32, stops_at: f32, idle_after: f32, moving: bool, lasts: f64 } | saved | {
+    Stance { starts_at: f32, stops_at: f32, idle_after: f32, moving: bool, lasts: f64 } as saved => {
         ensure(
             saved.lasts.is_finite() && saved.lasts >= 0.0,
             "lasts must be finite and at least 0 (seconds)",

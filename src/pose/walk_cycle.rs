@@ -39,7 +39,7 @@ pub struct WalkCycle {
 }
 
 restored!(
-    WalkCycle { by: DrivenBy, frames: u32, phase: f64 } | saved | {
+    WalkCycle { by: DrivenBy, frames: u32, phase: f64 } as saved => {
         let cycle = match saved.by {
             DrivenBy::Distance(units) => WalkCycle::by_distance(units, saved.frames)?,
             DrivenBy::Time(seconds) => WalkCycle::by_time(seconds, saved.frames)?,

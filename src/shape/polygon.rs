@@ -39,7 +39,7 @@ pub struct Polygon {
 }
 
 restored!(
-    Polygon { corners: [Vec2; MAX_CORNERS], count: usize } | saved | {
+    Polygon { corners: [Vec2; MAX_CORNERS], count: usize } as saved => {
         ensure((3..=MAX_CORNERS).contains(&saved.count), "count must be from 3 to 12 (corners)")?;
         let polygon = Polygon { corners: saved.corners, count: saved.count };
         ensure(polygon.corners().iter().all(|corner| corner.is_finite()), "corners must be finite")?;

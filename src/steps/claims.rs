@@ -96,7 +96,7 @@ pub struct Claims {
 }
 
 restored!(
-    Claims { version: Version<1>, tiles: Vec<((i32, i32), Slot)>, things: Vec<IVec2>, movers: u32 } |saved| {
+    Claims { version: Version<1>, tiles: Vec<((i32, i32), Slot)>, things: Vec<IVec2>, movers: u32 } as saved => {
         ensure(saved.movers < u32::MAX / 2, "movers must be below 2147483647")?;
         ensure(saved.tiles.windows(2).all(|pair| pair[0].0 < pair[1].0), "tiles must be in order")?;
         let is_known = |id: MoverId| id.0 < saved.movers;

@@ -12,6 +12,7 @@ mod event;
 mod ground;
 mod portals;
 mod rules;
+mod step_input;
 mod stepper;
 mod together;
 
@@ -21,5 +22,6 @@ pub use event::{MAX_EVENTS, StrideEvent, StrideEvents, TimedStep};
 pub use ground::{GridEdge, StepGround};
 pub use portals::{PortalError, Portals};
 pub use rules::{CornerRule, Diagonals, Easing, StepMode, StepRules};
-pub use stepper::{Cancel, StepInput, Stepper};
+pub use step_input::StepInput;
+pub use stepper::{Cancel, Stepper};
 pub use together::tick_together;

@@ -21,8 +21,17 @@ use crate::terrain::TileGrid;
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 #[derive(Debug, Clone, PartialEq, Eq, Default)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize))]
 pub struct Portals(Vec<(IVec2, IVec2)>);
+
+#[cfg(feature = "serde")]
+impl<'de> serde::Deserialize<'de> for Portals {
+    fn deserialize<D: serde::Deserializer<'de>>(deserializer: D) -> Result<Self, D::Error> {
+        let pairs = Vec::deserialize(deserializer)?;
+        apart(&pairs).map_err(serde::de::Error::custom)?;
+        Ok(Self(pairs))
+    }
+}
 
 /// Why tiles cannot be portals.
 ///
@@ -86,22 +95,13 @@ impl Portals {
     /// # Errors
     /// When both ends of a pair are one tile, a tile is in two pairs, or one lies outside the map or blocks.
     pub fn new(grid: &TileGrid, pairs: &[(IVec2, IVec2)]) -> Result<Self, PortalError> {
-        let mut ends: Vec<IVec2> = Vec::new();
-        for &(one, other) in pairs {
-            if one == other {
-                return Err(PortalError::OneEnd { tile: one });
+        apart(pairs)?;
+        for tile in pairs.iter().flat_map(|(one, other)| [*one, *other]) {
+            if !grid.contains(tile) {
+                return Err(PortalError::Outside { tile });
             }
-            for tile in [one, other] {
-                if !grid.contains(tile) {
-                    return Err(PortalError::Outside { tile });
-                }
-                if grid.blocks(tile) {
-                    return Err(PortalError::Blocked { tile });
-                }
-                if ends.contains(&tile) {
-                    return Err(PortalError::Taken { tile });
-                }
-                ends.push(tile);
+            if grid.blocks(tile) {
+                return Err(PortalError::Blocked { tile });
             }
         }
         Ok(Self(pairs.to_vec()))
@@ -121,4 +121,21 @@ impl Portals {
     pub fn iter(&self) -> impl Iterator<Item = (IVec2, IVec2)> {
         self.0.iter().copied()
     }
+}
+
+/// Whether each portal has two ends, and no tile is the end of two.
+fn apart(pairs: &[(IVec2, IVec2)]) -> Result<(), PortalError> {
+    let mut ends: Vec<IVec2> = Vec::new();
+    for &(one, other) in pairs {
+        if one == other {
+            return Err(PortalError::OneEnd { tile: one });
+        }
+        for tile in [one, other] {
+            if ends.contains(&tile) {
+                return Err(PortalError::Taken { tile });
+            }
+            ends.push(tile);
+        }
+    }
+    Ok(())
 }

@@ -181,8 +181,7 @@ restored!(
         mask: Layers,
         pushes: bool,
         easing: Easing,
-    } | saved
-        | {
+    } as saved => {
             let rules =
                 StepRules::new(saved.speed)?.with_mode(saved.mode).with_input_buffer(saved.input_buffer.0)?;
             ensure(rules.mode == saved.mode, "mode must have finite times of at least 0 (seconds)")?;

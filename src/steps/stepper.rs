@@ -9,39 +9,12 @@ use super::event::{StrideEvent, StrideEvents, TimedStep};
 use super::ground::may_be_on_a_map;
 use super::ground::{StepGround, Target};
 use super::rules::StepRules;
+use super::step_input::StepInput;
 use crate::direction::Facing;
-use crate::intent::Intent;
 use crate::saved::{Version, restored};
 use crate::terrain::TileGrid;
 use crate::time::seconds;
 use crate::tolerance::{MOST_STRIDES, SAME_INSTANT};
-
-/// The input of a stepper in one tick.
-///
-/// An [`Intent`] alone is enough: a direction that was not held in the last tick counts as a press.
-///
-/// ```
-/// use ambulant::prelude::*;
-///
-/// let right = Intent::new(vec2(1.0, 0.0));
-/// let input = StepInput::from(right);
-/// assert_eq!((input.held, input.tapped.is_none()), (right, true));
-/// ```
-#[derive(Debug, Clone, Copy, PartialEq, Default)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-pub struct StepInput {
-    /// The direction that is held now.
-    pub held: Intent,
-    /// The last direction that was pressed since the last tick, even if it was released again, so that a tap shorter
-    /// than a tick is not lost.
-    pub tapped: Intent,
-}
-
-impl From<Intent> for StepInput {
-    fn from(held: Intent) -> Self {
-        Self { held, tapped: Intent::NONE }
-    }
-}
 
 /// How a stride is cut short.
 ///
@@ -82,7 +55,7 @@ pub(super) struct Stride {
     pub(super) pushed: Option<ThingId>,
 }
 
-restored!(Stride { target: Target, elapsed: f64, lasts: f64, pushed: Option<ThingId> } |saved| {
+restored!(Stride { target: Target, elapsed: f64, lasts: f64, pushed: Option<ThingId> } as saved => {
     ensure(saved.lasts.is_finite() && saved.lasts > 0.0, "lasts must be finite and above 0 (seconds)")?;
     ensure(saved.elapsed.is_finite() && saved.elapsed >= 0.0, "elapsed must be finite and at least 0 (seconds)")?;
     let is_on_map = may_be_on_a_map(saved.target.tile) && may_be_on_a_map(saved.target.landing);
@@ -154,7 +127,7 @@ restored!(
         pause: f64,
         reported: u8,
         moving: bool,
-    } |saved| {
+    } as saved => {
         ensure(may_be_on_a_map(saved.tile), "tile must be on a map")?;
         let fields::Stepper { version, id, rules, tile, facing, stride, held, held_for, .. } = saved;
         let fields::Stepper { remembered, age_of_remembered, running, pause, reported, moving, .. } = saved;

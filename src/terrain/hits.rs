@@ -40,7 +40,7 @@ pub(super) struct Hits {
     walls: Vec<WallHits>,
 }
 
-restored!(Hits { kinds: Vec<((MapId, KindId), u32)>, walls: Vec<WallHits> } |saved| {
+restored!(Hits { kinds: Vec<((MapId, KindId), u32)>, walls: Vec<WallHits> } as saved => {
     ensure(saved.kinds.windows(2).all(|pair| pair[0].0 < pair[1].0), "kinds must be in order")?;
     ensure(saved.walls.windows(2).all(|pair| pair[0].wall < pair[1].wall), "walls must be in order")?;
     Ok(Hits { kinds: saved.kinds, walls: saved.walls })

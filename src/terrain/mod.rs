@@ -24,6 +24,7 @@ mod terrain_trait;
 mod tiles;
 mod wall;
 mod world;
+mod world_parts;
 
 pub use combine::Filtered;
 pub use filter::WallFilter;

@@ -75,7 +75,7 @@ pub struct PlayArea {
 }
 
 restored!(
-    PlayArea { area: Aabb, rules: [EdgeRule; 4], layers: Layers, tags: [u32; 4], y_axis: YAxis } | saved | {
+    PlayArea { area: Aabb, rules: [EdgeRule; 4], layers: Layers, tags: [u32; 4], y_axis: YAxis } as saved => {
         let area = PlayArea::new(saved.area.min, saved.area.max)?;
         Ok(PlayArea {
             rules: saved.rules,

@@ -5,12 +5,8 @@
 use alloc::sync::Arc;
 use alloc::vec::Vec;
 
-use glam::Vec2;
-
-use super::combine::questions_passed_on;
 use super::filter::WallFilter;
 use super::found::FoundWall;
-use super::hit::Hit;
 use super::hits::{Hits, Strike};
 use super::layers::Layers;
 use super::obstacles::Obstacles;
@@ -21,7 +17,7 @@ use super::wall::{MapId, Wall};
 use crate::direction::YAxis;
 use crate::drive::Surface;
 use crate::saved::{Version, restored};
-use crate::shape::{Aabb, Footprint, Solid};
+use crate::shape::{Aabb, Solid};
 
 /// Everything that blocks in a game.
 ///
@@ -50,13 +46,13 @@ use crate::shape::{Aabb, Footprint, Solid};
 #[cfg_attr(feature = "serde", derive(serde::Serialize))]
 pub struct World {
     version: Version<1>,
-    maps: Vec<TileGrid>,
+    pub(super) maps: Vec<TileGrid>,
     /// Shared by copies until one of them changes.
     #[cfg_attr(feature = "serde", serde(serialize_with = "shared"))]
-    obstacles: Arc<Obstacles>,
-    play_area: Option<PlayArea>,
+    pub(super) obstacles: Arc<Obstacles>,
+    pub(super) play_area: Option<PlayArea>,
     /// What is everywhere, beside the surfaces of tiles.
-    surface: Surface,
+    pub(super) surface: Surface,
     hits: Hits,
 }
 
@@ -74,7 +70,7 @@ restored!(
         play_area: Option<PlayArea>,
         surface: Surface,
         hits: Hits,
-    } |saved| {
+    } as saved => {
         let fields::World { version, maps, obstacles, play_area, surface, hits } = saved;
         let in_order = maps.iter().zip(0u32..).all(|(map, number)| u32::from(map.id.0) == number);
         ensure(in_order, "maps must have the ids 0, 1, 2 and so on")?;
@@ -357,46 +353,5 @@ impl World {
                 see(&found);
             }
         });
-    }
-}
-
-/// All parts of a world as one terrain.
-type Parts<'a> = (&'a Obstacles, (&'a [TileGrid], (&'a Option<PlayArea>, &'a Surface)));
-
-impl World {
-    fn parts(&self) -> Parts<'_> {
-        (&*self.obstacles, (&self.maps, (&self.play_area, &self.surface)))
-    }
-}
-
-impl Terrain for World {
-    questions_passed_on!(|this, filter| this.parts(), filter);
-
-    /// That of its only part, if it has only one.
-    fn sweep(
-        &self,
-        footprint: &Footprint,
-        from: Vec2,
-        displacement: Vec2,
-        filter: &WallFilter<'_>,
-    ) -> Option<Hit> {
-        match (&self.maps[..], &self.play_area) {
-            ([], None) => self.obstacles.sweep(footprint, from, displacement, filter),
-            ([map], None) if self.obstacles.is_empty() => map.sweep(footprint, from, displacement, filter),
-            _ => self.parts().sweep(footprint, from, displacement, filter),
-        }
-    }
-
-    fn is_clear(
-        &self,
-        footprint: &Footprint,
-        from: Vec2,
-        displacement: Vec2,
-        filter: &WallFilter<'_>,
-    ) -> bool {
-        let clear = |terrain: &dyn Terrain| terrain.is_clear(footprint, from, displacement, filter);
-        (self.obstacles.is_empty() || clear(&*self.obstacles))
-            && self.maps.iter().all(|map| map.is_clear(footprint, from, displacement, filter))
-            && self.play_area.as_ref().is_none_or(|area| clear(area))
     }
 }

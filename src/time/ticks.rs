@@ -42,9 +42,7 @@ pub struct Ticks {
 }
 
 restored!(
-    Ticks { rate: f32, most: u32, time_scale: f32, paused: bool, single: u32, saved: f64, dropped: f64 }
-        | ticks
-        | {
+    Ticks { rate: f32, most: u32, time_scale: f32, paused: bool, single: u32, saved: f64, dropped: f64 } as ticks => {
             ensure(ticks.most > 0, "most must be above 0 (ticks)")?;
             // A tick that is missing only by rounding is played, so a little below 0.
             ensure((-1.0..1.0).contains(&ticks.saved), "saved must be a part of a tick")?;

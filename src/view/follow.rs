@@ -33,7 +33,7 @@ pub struct Follow {
     half_life: f32,
 }
 
-restored!(Follow { dead: Vec2, half_life: f32 } | saved | Ok(Follow::new(saved.dead, saved.half_life)?));
+restored!(Follow { dead: Vec2, half_life: f32 } as saved => Ok(Follow::new(saved.dead, saved.half_life)?));
 
 impl Follow {
     /// Follows a target that leaves the middle by more than half the size of the dead area, in units. Half of the

@@ -34,7 +34,7 @@ pub struct View {
 }
 
 restored!(
-    View { center: Vec2, size: Vec2, scale: f32, rotation: Angle, y_axis: YAxis } | saved | {
+    View { center: Vec2, size: Vec2, scale: f32, rotation: Angle, y_axis: YAxis } as saved => {
         let view = View::new(saved.size, saved.scale)?.at(saved.center).with_y_axis(saved.y_axis);
         Ok(View { rotation: saved.rotation, ..view })
     }

@@ -32,10 +32,7 @@ pub struct AlongWalls {
 }
 
 restored!(
-    AlongWalls { full_speed: bool, at_walls: AtWalls, corner_help: f32 } | saved | {
-        if let AtWalls::Bounce { restitution, least_speed } = saved.at_walls {
-            AtWalls::bounce(restitution, least_speed)?;
-        }
+    AlongWalls { full_speed: bool, at_walls: AtWalls, corner_help: f32 } as saved => {
         let AlongWalls { corner_help, .. } = AlongWalls::PLAIN.with_corner_help(saved.corner_help)?;
         Ok(AlongWalls { full_speed: saved.full_speed, at_walls: saved.at_walls, corner_help })
     }
@@ -95,7 +92,7 @@ impl AlongWalls {
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", derive(serde::Serialize))]
 #[non_exhaustive]
 pub enum AtWalls {
     /// The part into the wall is removed, the part along it stays.
@@ -111,6 +108,26 @@ pub enum AtWalls {
         /// The smallest speed into the wall that bounces, in units/s.
         least_speed: f32,
     },
+}
+
+#[cfg(feature = "serde")]
+impl<'de> serde::Deserialize<'de> for AtWalls {
+    fn deserialize<D: serde::Deserializer<'de>>(deserializer: D) -> Result<Self, D::Error> {
+        #[derive(serde::Deserialize)]
+        #[serde(rename = "AtWalls")]
+        enum Saved {
+            Slide,
+            Stop,
+            Bounce { restitution: f32, least_speed: f32 },
+        }
+        match Saved::deserialize(deserializer)? {
+            Saved::Slide => Ok(Self::Slide),
+            Saved::Stop => Ok(Self::Stop),
+            Saved::Bounce { restitution, least_speed } => {
+                Self::bounce(restitution, least_speed).map_err(serde::de::Error::custom)
+            }
+        }
+    }
 }
 
 impl AtWalls {

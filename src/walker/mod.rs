@@ -13,6 +13,7 @@ mod cut;
 mod held;
 mod hold;
 mod instants;
+mod meet;
 mod mover;
 mod next_piece;
 mod on_border;
@@ -21,6 +22,7 @@ mod state;
 mod straight;
 mod tick;
 mod touched;
+mod tracking;
 
 pub use along_walls::{AlongWalls, AtWalls};
 pub use character::{Character, Faces};

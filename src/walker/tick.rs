@@ -13,16 +13,12 @@ use super::state::Walker;
 use super::touched::Touched;
 use crate::drive::{Drive, Surface};
 use crate::intent::Intent;
-use crate::shape::Feature;
-use crate::terrain::{Exact, Filtered, Hit, Terrain, WallFilter};
+use crate::terrain::{Filtered, Hit, Terrain, WallFilter};
 use crate::time::seconds;
 use crate::tolerance::{
-    COMES_BACK, LAY_AGAINST, LIES_AGAINST, MOST_AT_ONCE, MOST_PIECES, MOST_SHORT_PIECES, SAME_CONTACT,
-    SAME_TOUCH, SHORT_PIECE, STALLED,
+    LAY_AGAINST, MOST_AT_ONCE, MOST_PIECES, MOST_SHORT_PIECES, SAME_CONTACT, SHORT_PIECE, STALLED,
 };
-use crate::travel::{
-    Constraint, Contact, MoveResult, TouchChange, Touching, at_full_speed, slide, way_round,
-};
+use crate::travel::{Constraint, Contact, MoveResult, slide, way_round};
 
 impl<D: Drive> Walker<D> {
     /// Advances by one tick of `dt` seconds and slides along walls.
@@ -83,46 +79,6 @@ impl<D: Drive> Walker<D> {
             return MoveResult::free(self.position, self.velocity, dt);
         }
         self.tick_in_pieces(intent, dt, on, &Filtered::new(terrain, filter), &mut on_contact)
-    }
-
-    /// The same as [`tick`](Self::tick); keeps `touching` up to date and calls `on_touch` for each touch that started,
-    /// continues or ended, in order of time. Starts and ends have their exact instants.
-    ///
-    /// ```
-    /// use ambulant::prelude::*;
-    /// use ambulant::travel::{TouchPhase, Touching};
-    ///
-    /// // Along a bed of 16 units, in one long tick.
-    /// let mut world = World::new();
-    /// world.add(Solid::box_from_corners(vec2(0.0, 4.0), vec2(16.0, 8.0))?);
-    /// let mut gardener = Walker::new(vec2(4.0, 0.0), Footprint::rect(4.0, 4.0)?, Pace::new(20.0)?);
-    /// let (mut touching, mut changes) = (Touching::default(), Vec::new());
-    /// let _ = gardener.tick_tracking(Intent::new(vec2(0.8, 0.6)), 2.0, &world, &mut touching, |change| {
-    ///     changes.push((change.phase, (change.seconds * 1000.0).round()));
-    /// });
-    /// // Two units down at 12 units/s; then to 2 units past its end, 14 from the start, at 16.
-    /// assert_eq!(changes, [(TouchPhase::Started, 167.0), (TouchPhase::Ended, 875.0)]);
-    /// # Ok::<(), ambulant::InvalidNumber>(())
-    /// ```
-    pub fn tick_tracking(
-        &mut self,
-        intent: Intent,
-        dt: f32,
-        terrain: &(impl Terrain + ?Sized),
-        touching: &mut Touching,
-        mut on_touch: impl FnMut(TouchChange),
-    ) -> MoveResult {
-        let before = self.with_drive(());
-        let result = self.tick(intent, dt, terrain);
-        let own_wall = self.own_wall;
-        let filter = WallFilter::on(self.mask).except(own_wall.as_slice());
-        let position_at = |seconds: f32| {
-            let mut walker = before.with_drive(&self.drive);
-            let _ = walker.tick(intent, seconds, terrain);
-            walker.exact_position()
-        };
-        touching.after_path(&result, &self.footprint, &terrain, &filter, &position_at, &mut on_touch);
-        result
     }
 
     /// A tick among walls, or over a border between surfaces.
@@ -286,55 +242,6 @@ impl Mover<'_> {
         true
     }
 
-    /// Adds a wall to those in contact and removes the velocity that they do not allow.
-    fn meet(&mut self, hit: &Hit, tick: &mut Tick<'_>, terrain: &dyn Terrain) {
-        let before = self.velocity;
-        let over_ground = before + self.drive.ground();
-        let round = self.round_met(hit, terrain);
-        let hit = &self.here_on(round.as_ref(), hit);
-        // A hop off the wall that counts as straight is none.
-        let outward = tick.touched.walls.displacement(over_ground).dot(hit.normal);
-        tick.touched.add(hit, round);
-        // How fast a mover may walk against a belt depends on all walls that it touches.
-        let beside = self.carried_into(&mut tick.touched, terrain);
-        let hops = outward > 0.0 && !self.drive.steers();
-        let slid = tick.touched.walls.velocity(if hops { before - hit.normal * outward } else { before });
-        self.velocity = if self.along_walls.full_speed { at_full_speed(before, slid) } else { slid };
-        let has_left = tick.touched.left_wall == Some(hit.wall);
-        let comes_back = has_left && -over_ground.dot(hit.normal) <= COMES_BACK * before.length();
-        if comes_back {
-            tick.touched.stays = Some(hit.wall);
-        }
-        for (hit, comes_back) in [(Some(*hit), comes_back), (beside, false)] {
-            let Some(hit) = hit else { continue };
-            let is_along =
-                comes_back || tick.touched.apart < SAME_TOUCH || !self.leaves(-hit.normal, over_ground);
-            let contact = Contact::new(&hit, tick.at(tick.remaining), before, self.velocity);
-            if !tick.goes_on(&contact, is_along) {
-                tick.report(contact);
-            }
-        }
-        tick.touched.apart = 0.0;
-    }
-
-    /// Adds the wall into which a belt carries the mover along those that are known, if it is touched; returns it.
-    fn carried_into(&self, touched: &mut Touched, terrain: &dyn Terrain) -> Option<Hit> {
-        let carried = touched.walls.displacement(self.drive.ground());
-        let probe = carried.normalize_or_zero() * LIES_AGAINST;
-        if probe == Vec2::ZERO {
-            return None;
-        }
-        let hit = terrain.sweep(self.footprint, self.position, probe, &WallFilter::ALL)?;
-        let round = self.round_met(&hit, terrain);
-        let hit = self.here_on(round.as_ref(), &hit);
-        // As touched as the wall that was met: the mover may have begun to leave it.
-        if hit.exact.at > 0.0 || !self.leaves(-hit.normal, carried) {
-            return None;
-        }
-        touched.add(&hit, round);
-        Some(hit)
-    }
-
     /// If corner help is on and the wall ends nearby, turns to go round it; `before` is the velocity at the touch.
     fn lead(&mut self, before: Vec2, hit: &Hit, tick: &mut Tick<'_>, terrain: &dyn Terrain) {
         let reach = self.along_walls.corner_help();
@@ -352,77 +259,33 @@ impl Mover<'_> {
             tick.touched.lead = Some(aside);
         }
     }
-
-    /// Finds the walls that already hold the mover. A drive that presses on a wall at the start of a tick may have
-    /// turned away by its end, and in a short tick the chord may only graze the wall.
-    fn meet_beside(&mut self, tick: &mut Tick<'_>, terrain: &dyn Terrain) {
-        if self.drive.axis().is_some() || !self.drive.pushes() && terrain.is_flat_to(self.footprint) {
-            return;
-        }
-        // A moving mover is pressed across its path, a standing one in any direction: at most two walls.
-        for _ in 0..2 {
-            let over_ground = tick.touched.walls.displacement(self.velocity + self.drive.ground());
-            let from = self.momentum();
-            let pull = tick.touched.walls.displacement(self.drive.acceleration_of(from, tick.intent));
-            let across = over_ground.perp().normalize_or_zero();
-            let press = if across == Vec2::ZERO { pull } else { across * pull.dot(across) };
-            let probe = press.normalize_or_zero() * LIES_AGAINST;
-            if probe == Vec2::ZERO {
-                return;
-            }
-            let Some(hit) = terrain.sweep(self.footprint, self.position, probe, &WallFilter::ALL) else {
-                return;
-            };
-            let here = self.here_on(self.round_met(&hit, terrain).as_ref(), &hit);
-            if !(hit.exact.feature == Feature::Round || self.drive.pushes())
-                || self.gap(&hit) != 0.0
-                || self.leaves(here.normal, over_ground)
-                || self.has_left(from, tick.intent, &hit, &tick.touched, terrain)
-            {
-                return;
-            }
-            self.meet(&hit, tick, terrain);
-        }
-    }
-
-    /// Where a flat side ends, looks for the round part that begins there.
-    fn look_round(&self, normal: Vec2, tick: &mut Tick<'_>, terrain: &dyn Terrain) {
-        let ahead = self.velocity.normalize_or_zero() * LIES_AGAINST;
-        let found =
-            terrain.sweep(self.footprint, self.position + ahead, normal * -LIES_AGAINST, &WallFilter::ALL);
-        let Some(hit) = found else { return };
-        if let Some(round) = self.round_met(&hit, terrain) {
-            let here = Hit { normal, exact: Exact { position: self.place().exact(), ..hit.exact }, ..hit };
-            tick.touched.add(&here, Some(round));
-        }
-    }
 }
 
 /// A tick that is being played.
-struct Tick<'a> {
-    intent: Intent,
+pub(super) struct Tick<'a> {
+    pub(super) intent: Intent,
     dt: f32,
     /// What is left of it, in seconds.
-    remaining: f32,
-    touched: Touched,
+    pub(super) remaining: f32,
+    pub(super) touched: Touched,
     result: &'a mut MoveResult,
     on_contact: &'a mut dyn FnMut(&Contact),
 }
 
 impl Tick<'_> {
     /// The instant with so many seconds left, in seconds into the tick.
-    fn at(&self, remaining: f32) -> f32 {
+    pub(super) fn at(&self, remaining: f32) -> f32 {
         self.dt - remaining
     }
 
-    fn report(&mut self, contact: Contact) {
+    pub(super) fn report(&mut self, contact: Contact) {
         (self.on_contact)(&contact);
         self.result.contacts.push(contact);
     }
 
     /// Whether a contact continues one of this tick: the mover comes to the same surface again with no speed into it.
     /// A round wall is followed in short steps and met again with the little speed that a step leaves.
-    fn goes_on(&self, contact: &Contact, is_along: bool) -> bool {
+    pub(super) fn goes_on(&self, contact: &Contact, is_along: bool) -> bool {
         let Some(last) = self.result.contacts.last() else { return false };
         let same = |known: &Contact| known.normal.dot(contact.normal) > SAME_CONTACT;
         if last.wall == contact.wall && same(last) {

@@ -341,3 +341,33 @@ fn a_ball_that_is_faster_than_all_numbers_stays_where_it_is() {
     let bounces = crate::scene::bounce(&mut ball, 10.0, &mut World::new());
     assert_eq!((bounces.count, ball.is_in_play(), ball.position), (0, true, vec2(1.0, 2.0)));
 }
+
+/// A world that counts how often it is asked.
+struct Counted<'a>(&'a World, std::cell::Cell<usize>);
+
+impl Terrain for Counted<'_> {
+    fn walls_in(
+        &self,
+        area: Aabb,
+        filter: &WallFilter<'_>,
+        see: &mut dyn FnMut(ambulant::terrain::FoundWall),
+    ) {
+        self.1.set(self.1.get() + 1);
+        self.0.walls_in(area, filter, see);
+    }
+}
+
+/// A wall that a mover starts in is ignored, so a curved path through it costs hardly more than one in the open.
+#[rstest]
+fn inside_a_wall_a_curved_path_asks_no_more_than_a_few_questions(#[values(true, false)] round: bool) {
+    let mut world = World::new();
+    world.add(Solid::box_from_corners(Vec2::splat(-50.0), Vec2::splat(50.0)).unwrap());
+    let footprint = if round { Footprint::circle(3.0) } else { Footprint::rect(6.0, 6.0) }.unwrap();
+    let mut gardener = Walker::new(vec2(20.0, 10.0), footprint, Gait::new(60.0, 400.0, 500.0).unwrap());
+    gardener.velocity = vec2(0.0, 60.0);
+    for turn in 0..30u8 {
+        let counted = Counted(&world, std::cell::Cell::new(0));
+        let _ = gardener.tick(Intent::new(Vec2::from_angle(f32::from(turn) * 0.3)), 1.0 / 60.0, &counted);
+        assert!(counted.1.get() < 200, "{} questions in turn {turn}", counted.1.get());
+    }
+}

@@ -9,8 +9,10 @@ use ambulant::intent::{DirectionSnap, Directions, Flick, KeyLayout, PressOrder, 
 use ambulant::pose::{Lean, Sectors, Stance, WalkCycle};
 use ambulant::prelude::*;
 use ambulant::shape::Polygon;
+use ambulant::steps::Portals;
 use ambulant::terrain::KindId;
 use ambulant::travel::Touching;
+use ambulant::walker::AtWalls;
 use proptest::prelude::*;
 use proptest::test_runner::{Config, RngSeed};
 use rstest::rstest;
@@ -170,6 +172,10 @@ fn a_stepper() -> (Stepper, Claims) {
     (cart, claims)
 }
 
+fn some_portals() -> Portals {
+    Portals::new(&a_map(), &[(ivec2(0, 0), ivec2(1, 0))]).unwrap()
+}
+
 fn a_polygon() -> Polygon {
     Polygon::new(&[vec2(0.0, 0.0), vec2(4.0, 0.0), vec2(0.0, 4.0)]).unwrap()
 }
@@ -196,6 +202,9 @@ fn a_polygon() -> Polygon {
 #[case::fall(refused(&Falling::new(a_gait(), Vec2::Y, 9.0).unwrap(), "/fall/toward/0", json!(3)), "toward must be")]
 #[case::residue(refused(&a_walker(), "/rounding/residue/0", json!(0.5)), "residue must be a rounding error")]
 #[case::footprint(refused(&a_walker(), "/footprint/size/1", json!(-1)), "size is (2, -1)")]
+#[case::restitution(refused(&AtWalls::bounce(1.0, 0.0).unwrap(), "/Bounce/restitution", json!(-1)), "restitution is -1")]
+#[case::portals(refused(&some_portals(), "/0/1/0", json!(0)), "the portal at [0, 0] has one end")]
+#[case::fall_rate(refused(&Falling::new(a_gait(), Vec2::Y, 9.0).unwrap(), "/fall/rate", json!(-3)), "rate is -3")]
 #[case::corner_help(refused(&a_walker(), "/along_walls/corner_help", json!(-1)), "corner_help is -1")]
 #[case::surface(refused(&Surface::PLAIN, "/grip", json!(0)), "grip is 0")]
 #[case::angle(refused(&Angle::ZERO, "", json!(4)), "an angle must be from -pi to pi")]
@@ -308,7 +317,7 @@ fn a_state_hash_is_that_of_the_saved_bits() {
     assert_eq!(hashes.len(), count, "each change counts");
 }
 
-/// Ten ticks kept for a rollback: the list of movers, and for the world three small lists each, whatever its map costs.
+/// Ten ticks kept for a rollback: for each the list of movers and the list of maps, whatever is in a map.
 #[test]
 fn a_copy_of_a_world_copies_no_tiles() {
     let row = "..........".repeat(51);
@@ -323,10 +332,9 @@ fn a_copy_of_a_world_copies_no_tiles() {
         let past: Vec<_> = (0..10).map(|_| (world.clone(), movers.clone())).collect();
         assert_eq!(past.len(), 10);
     });
-    let of_movers = 10 * 1000 * size_of::<Walker<AnyDrive>>();
-    let more = kept.bytes_total - of_movers as u64;
-    println!("{} allocations, {more} bytes beside the movers", kept.count_total);
-    assert!(kept.count_total <= 41 && more < 20_000, "{kept:?}");
+    let each = 1000 * size_of::<Walker<AnyDrive>>() + size_of::<TileGrid>();
+    let lists = 10 * size_of::<(World, Vec<Walker<AnyDrive>>)>();
+    assert_eq!((kept.count_total, kept.bytes_total), (21, (10 * each + lists) as u64));
 }
 
 /// A copy of a world shares its tiles and obstacles until one of them changes.

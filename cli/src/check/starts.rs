@@ -24,7 +24,7 @@ pub(super) fn touching(scenario: &Scenario) -> Vec<Finding> {
     findings
 }
 
-/// A mover that follows a round wall may be a hair away from it, in units.
+/// Positions in files are written with a few digits: a start this near to a wall is meant to touch it, in units.
 const LEAST_REACH: f32 = 4e-4;
 
 /// The walls that a footprint touches at a place, at most one on each side.

@@ -184,7 +184,7 @@ fn map(rows: &[String], line: &Line, walls: &mut Walls) -> Result<TileGrid, Stri
     }
     let mut grid = TileGrid::from_rows(rows, &legend).map_err(|error| error.to_string())?;
     if let Some(size) = line.tile_size {
-        grid = size.of(grid).map_err(|error| error.to_string())?;
+        grid = size.apply_to(grid).map_err(|error| error.to_string())?;
     }
     if let Some(origin) = line.origin {
         grid = grid.with_origin(origin.into()).map_err(|error| error.to_string())?;

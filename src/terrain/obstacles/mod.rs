@@ -53,7 +53,7 @@ pub(super) struct Obstacles {
     y_axis: YAxis,
 }
 
-restored!(Obstacles { slots: Vec<Slot>, free: Vec<u32>, y_axis: YAxis } |saved| {
+restored!(Obstacles { slots: Vec<Slot>, free: Vec<u32>, y_axis: YAxis } as saved => {
     let mut is_free = alloc::vec![false; saved.slots.len()];
     for number in &saved.free {
         let known = is_free.get_mut(*number as usize);

@@ -47,7 +47,7 @@ fn grid(map: &file::Map, folder: &Path, known: &mut LayerNames) -> Result<TileGr
         }
     };
     let grid = match &map.tile_size {
-        Some(size) => size.get_ref().of(grid).map_err(refused(size.span()))?,
+        Some(size) => size.get_ref().apply_to(grid).map_err(refused(size.span()))?,
         None => grid,
     };
     let grid = match &map.origin {

@@ -1,0 +1,106 @@
+//! Meeting walls: what a touch leaves of the velocity, and which walls are touched besides.
+
+use glam::Vec2;
+
+use super::mover::Mover;
+use super::tick::Tick;
+use super::touched::Touched;
+use crate::shape::Feature;
+use crate::terrain::{Exact, Hit, Terrain, WallFilter};
+use crate::tolerance::{COMES_BACK, LIES_AGAINST, SAME_TOUCH};
+use crate::travel::{Contact, at_full_speed};
+
+impl Mover<'_> {
+    /// Adds a wall to those in contact and removes the velocity that they do not allow.
+    pub(super) fn meet(&mut self, hit: &Hit, tick: &mut Tick<'_>, terrain: &dyn Terrain) {
+        let before = self.velocity;
+        let over_ground = before + self.drive.ground();
+        let round = self.round_met(hit, terrain);
+        let hit = &self.here_on(round.as_ref(), hit);
+        // A hop off the wall that counts as straight is none.
+        let outward = tick.touched.walls.displacement(over_ground).dot(hit.normal);
+        tick.touched.add(hit, round);
+        // How fast a mover may walk against a belt depends on all walls that it touches.
+        let beside = self.carried_into(&mut tick.touched, terrain);
+        let hops = outward > 0.0 && !self.drive.steers();
+        let slid = tick.touched.walls.velocity(if hops { before - hit.normal * outward } else { before });
+        self.velocity = if self.along_walls.full_speed { at_full_speed(before, slid) } else { slid };
+        let has_left = tick.touched.left_wall == Some(hit.wall);
+        let comes_back = has_left && -over_ground.dot(hit.normal) <= COMES_BACK * before.length();
+        if comes_back {
+            tick.touched.stays = Some(hit.wall);
+        }
+        for (hit, comes_back) in [(Some(*hit), comes_back), (beside, false)] {
+            let Some(hit) = hit else { continue };
+            let is_along =
+                comes_back || tick.touched.apart < SAME_TOUCH || !self.leaves(-hit.normal, over_ground);
+            let contact = Contact::new(&hit, tick.at(tick.remaining), before, self.velocity);
+            if !tick.goes_on(&contact, is_along) {
+                tick.report(contact);
+            }
+        }
+        tick.touched.apart = 0.0;
+    }
+
+    /// Adds the wall into which a belt carries the mover along those that are known, if it is touched; returns it.
+    fn carried_into(&self, touched: &mut Touched, terrain: &dyn Terrain) -> Option<Hit> {
+        let carried = touched.walls.displacement(self.drive.ground());
+        let probe = carried.normalize_or_zero() * LIES_AGAINST;
+        if probe == Vec2::ZERO {
+            return None;
+        }
+        let hit = terrain.sweep(self.footprint, self.position, probe, &WallFilter::ALL)?;
+        let round = self.round_met(&hit, terrain);
+        let hit = self.here_on(round.as_ref(), &hit);
+        // As touched as the wall that was met: the mover may have begun to leave it.
+        if hit.exact.at > 0.0 || !self.leaves(-hit.normal, carried) {
+            return None;
+        }
+        touched.add(&hit, round);
+        Some(hit)
+    }
+
+    /// Finds the walls that already hold the mover. A drive that presses on a wall at the start of a tick may have
+    /// turned away by its end, and in a short tick the chord may only graze the wall.
+    pub(super) fn meet_beside(&mut self, tick: &mut Tick<'_>, terrain: &dyn Terrain) {
+        if self.drive.axis().is_some() || !self.drive.pushes() && terrain.is_flat_to(self.footprint) {
+            return;
+        }
+        // A moving mover is pressed across its path, a standing one in any direction: at most two walls.
+        for _ in 0..2 {
+            let over_ground = tick.touched.walls.displacement(self.velocity + self.drive.ground());
+            let from = self.momentum();
+            let pull = tick.touched.walls.displacement(self.drive.acceleration_of(from, tick.intent));
+            let across = over_ground.perp().normalize_or_zero();
+            let press = if across == Vec2::ZERO { pull } else { across * pull.dot(across) };
+            let probe = press.normalize_or_zero() * LIES_AGAINST;
+            if probe == Vec2::ZERO {
+                return;
+            }
+            let Some(hit) = terrain.sweep(self.footprint, self.position, probe, &WallFilter::ALL) else {
+                return;
+            };
+            let here = self.here_on(self.round_met(&hit, terrain).as_ref(), &hit);
+            if !(hit.exact.feature == Feature::Round || self.drive.pushes())
+                || self.gap(&hit) != 0.0
+                || self.leaves(here.normal, over_ground)
+                || self.has_left(from, tick.intent, &hit, &tick.touched, terrain)
+            {
+                return;
+            }
+            self.meet(&hit, tick, terrain);
+        }
+    }
+
+    /// Where a flat side ends, looks for the round part that begins there.
+    pub(super) fn look_round(&self, normal: Vec2, tick: &mut Tick<'_>, terrain: &dyn Terrain) {
+        let ahead = self.velocity.normalize_or_zero() * LIES_AGAINST;
+        let found =
+            terrain.sweep(self.footprint, self.position + ahead, normal * -LIES_AGAINST, &WallFilter::ALL);
+        let Some(hit) = found else { return };
+        if let Some(round) = self.round_met(&hit, terrain) {
+            let here = Hit { normal, exact: Exact { position: self.place().exact(), ..hit.exact }, ..hit };
+            tick.touched.add(&here, Some(round));
+        }
+    }
+}
