@@ -2,6 +2,7 @@
 
 use glam::{DVec2, Vec2};
 
+use super::effort::Effort;
 use super::mover::{DriveOn, Mover};
 use crate::drive::{Motion, Surface};
 use crate::exact::length;
@@ -69,6 +70,7 @@ impl Mover<'_> {
         &self,
         lasts: f32,
         at: &dyn Fn(f32) -> Motion,
+        effort: &Effort,
         is_even: impl Fn(Aabb) -> bool,
         is_changed: impl Fn(Vec2) -> bool,
     ) -> Option<f32> {
@@ -80,6 +82,7 @@ impl Mover<'_> {
         let mut looks = 0;
         while count > 0 {
             (count, looks) = (count - 1, looks + 1);
+            effort.count_step();
             let (from, to) = parts[count];
             let middle = 0.5 * (from + to);
             let [first, half, last] = [from, middle, to].map(at);

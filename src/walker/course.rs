@@ -172,6 +172,7 @@ impl Mover<'_> {
         let mut remaining = seconds;
         let mut length = remaining;
         for _ in 0..MOST_ROLL_STEPS {
+            touched.effort.count_step();
             length = length.min(remaining);
             let whole = self.step(arc, now, intent, touched, length);
             let half = self.step(arc, now, intent, touched, 0.5 * length);

@@ -5,6 +5,7 @@
 use glam::Vec2;
 
 use super::border::{Border, holds};
+use super::effort::Effort;
 use super::mover::Mover;
 use super::piece::{End, Piece};
 use super::touched::Touched;
@@ -25,7 +26,7 @@ impl Mover<'_> {
         if !self.has_surfaces || piece.lasts <= 0.0 || touched.border.is_some() {
             return;
         }
-        if let Some(lasts) = self.until_surface_changes(piece.lasts, &at, terrain) {
+        if let Some(lasts) = self.until_surface_changes(piece.lasts, &at, &touched.effort, terrain) {
             if let End::WallEnded(held) = piece.end {
                 // It holds up to its end, and this is before it.
                 piece.press(held);
@@ -40,12 +41,14 @@ impl Mover<'_> {
         &self,
         lasts: f32,
         at: &dyn Fn(f32) -> Motion,
+        effort: &Effort,
         terrain: &dyn Terrain,
     ) -> Option<f32> {
         let on = self.drive.surface();
         self.first_change(
             lasts,
             at,
+            effort,
             |area| terrain.has_one_surface(area),
             |point| terrain.surface_at(point) != on,
         )

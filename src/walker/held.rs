@@ -178,6 +178,10 @@ impl Mover<'_> {
             lasts *= 0.5;
         }
         let whole = turned(lasts);
+        if whole == 0.0 {
+            // In balance on the arc, perhaps at its very end: it goes nowhere.
+            return lasts;
+        }
         let to_end = arc.angle_to_end(arc.normal(self.place().exact()), whole);
         first_time(lasts, |lasts| turned(lasts).abs() >= to_end)
     }

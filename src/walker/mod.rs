@@ -10,6 +10,7 @@ mod course;
 mod crossing;
 mod crowd;
 mod cut;
+mod effort;
 mod held;
 mod hold;
 mod instants;

@@ -90,6 +90,7 @@ impl Mover<'_> {
         let ended = self.first_change(
             piece.lasts,
             &at,
+            &touched.effort,
             |area| {
                 terrain.has_one_surface(shifted(area, normal))
                     && terrain.has_one_surface(shifted(area, -normal))

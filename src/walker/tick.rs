@@ -138,7 +138,7 @@ impl Mover<'_> {
                     self.stay_on_border(intent, &mut tick.touched, terrain);
                 }
             }
-            if tick.remaining <= 0.0 {
+            if tick.remaining <= 0.0 || tick.touched.effort.is_exhausted() {
                 break;
             }
         }
@@ -163,7 +163,7 @@ impl Mover<'_> {
             tick.report(Contact { seconds, ..*contact });
         }
         tick.remaining -= lasts;
-        tick.touched = Touched::none(&self.drive);
+        tick.touched = tick.touched.after_slide(&self.drive);
     }
 
     /// Moves by one piece and does what its end requires.

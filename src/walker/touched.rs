@@ -3,6 +3,7 @@
 use glam::Vec2;
 
 use super::border::Border;
+use super::effort::Effort;
 use super::mover::DriveOn;
 use crate::drive::Motion;
 use crate::terrain::{Hit, Round, Wall};
@@ -29,6 +30,7 @@ pub(super) struct Touched {
     pub(super) border: Option<Border>,
     /// The last round parts of walls in contact; more than two cannot hold a mover.
     rounds: [Option<Round>; 2],
+    pub(super) effort: Effort,
 }
 
 impl Touched {
@@ -44,7 +46,13 @@ impl Touched {
             ended: None,
             border: None,
             rounds: [None; 2],
+            effort: Effort::default(),
         }
+    }
+
+    /// No walls again, with the steps so far.
+    pub(super) fn after_slide(&self, drive: &DriveOn<'_>) -> Self {
+        Self { effort: self.effort.clone(), ..Self::none(drive) }
     }
 
     /// Adds a wall, with its round part if it is round there.

@@ -2,7 +2,7 @@
 
 use ambulant::arcade::{Ball, FlightEnd, Projectile};
 use ambulant::direction::Angle;
-use ambulant::drive::{Drag, Falling, Feel, Glide, Helm, Motion, Pace, Steering};
+use ambulant::drive::{Drag, Falling, Feel, Glide, Helm, Motion, Pace, Steering, Surface};
 use ambulant::intent::Directions;
 use ambulant::pose::{DiagonalRule, Lean, Pose, Sectors, Stance, WalkCycle};
 use ambulant::prelude::*;
@@ -342,8 +342,19 @@ fn a_ball_that_is_faster_than_all_numbers_stays_where_it_is() {
     assert_eq!((bounces.count, ball.is_in_play(), ball.position), (0, true, vec2(1.0, 2.0)));
 }
 
-/// A world that counts how often it is asked.
-struct Counted<'a>(&'a World, std::cell::Cell<usize>);
+/// A terrain that counts how often it is asked.
+struct Counted<'a>(&'a dyn Terrain, std::cell::Cell<usize>);
+
+impl<'a> Counted<'a> {
+    fn new(terrain: &'a dyn Terrain) -> Self {
+        Self(terrain, std::cell::Cell::new(0))
+    }
+
+    fn count(&self) -> &'a dyn Terrain {
+        self.1.set(self.1.get() + 1);
+        self.0
+    }
+}
 
 impl Terrain for Counted<'_> {
     fn walls_in(
@@ -352,8 +363,19 @@ impl Terrain for Counted<'_> {
         filter: &WallFilter<'_>,
         see: &mut dyn FnMut(ambulant::terrain::FoundWall),
     ) {
-        self.1.set(self.1.get() + 1);
-        self.0.walls_in(area, filter, see);
+        self.count().walls_in(area, filter, see);
+    }
+
+    fn has_surfaces(&self) -> bool {
+        self.0.has_surfaces()
+    }
+
+    fn surface_at(&self, point: Vec2) -> Surface {
+        self.count().surface_at(point)
+    }
+
+    fn has_one_surface(&self, area: Aabb) -> bool {
+        self.count().has_one_surface(area)
     }
 }
 
@@ -366,8 +388,72 @@ fn inside_a_wall_a_curved_path_asks_no_more_than_a_few_questions(#[values(true, 
     let mut gardener = Walker::new(vec2(20.0, 10.0), footprint, Gait::new(60.0, 400.0, 500.0).unwrap());
     gardener.velocity = vec2(0.0, 60.0);
     for turn in 0..30u8 {
-        let counted = Counted(&world, std::cell::Cell::new(0));
+        let counted = Counted::new(&world);
         let _ = gardener.tick(Intent::new(Vec2::from_angle(f32::from(turn) * 0.3)), 1.0 / 60.0, &counted);
         assert!(counted.1.get() < 200, "{} questions in turn {turn}", counted.1.get());
+    }
+}
+
+/// Pressed straight onto the tip of a wall, where a round part begins, a circle stands in balance. That costs no more
+/// than to stand at any wall.
+#[test]
+fn in_balance_on_a_tip_a_tick_asks_no_more_than_a_few_questions() {
+    let in_balance = std::cell::Cell::new(0);
+    proptest::test_runner::TestRunner::new(crate::cases(300))
+        .run(&(crate::scene::random_slopes(), 0usize..144, 0u8..4), |(slopes, place, turn)| {
+            let size = slopes.size();
+            let place = i32::try_from(place).unwrap();
+            // Toward a crossing of tiles, from one and a half tiles away.
+            let tip = ivec2(place % size.x, (place / size.x) % size.y).as_vec2() - size.as_vec2() * 0.5;
+            let ahead = Vec2::from_angle(std::f32::consts::FRAC_PI_4 * (2.0 * f32::from(turn) + 1.0));
+            let glide = Glide::new(200.0, Drag::half_life(0.5).unwrap(), 0.0).unwrap();
+            let mut lamp = Walker::new(tip - ahead * 0.75, Footprint::circle(0.25).unwrap(), glide);
+            for tick in 0..20 {
+                let counted = Counted::new(&slopes);
+                let result = lamp.tick(Intent::new(ahead), 1.0 / 60.0, &counted);
+                let asked = counted.1.get();
+                let balances = |at: &ambulant::travel::Contact| at.normal.dot(ahead) < -0.999_99;
+                let stands = lamp.velocity == Vec2::ZERO && result.contacts.iter().any(balances);
+                in_balance.set(in_balance.get() + usize::from(stands));
+                prop_assert!(!stands || asked < 800, "{asked} questions in tick {tick} at {}", lamp.position);
+            }
+            Ok(())
+        })
+        .unwrap();
+    assert!(in_balance.get() > 300, "{} ticks in balance", in_balance.get());
+}
+
+/// A floor whose surface changes every ten-thousandth of a unit.
+struct Stripes;
+
+impl Terrain for Stripes {
+    fn walls_in(&self, _: Aabb, _: &WallFilter<'_>, _: &mut dyn FnMut(ambulant::terrain::FoundWall)) {}
+
+    fn has_surfaces(&self) -> bool {
+        true
+    }
+
+    fn surface_at(&self, point: Vec2) -> Surface {
+        let is_moss = (point.x * 1e4).rem_euclid(2.0) < 1.0;
+        Surface::PLAIN.with_grip(if is_moss { 0.5 } else { 2.0 }).unwrap()
+    }
+
+    fn has_one_surface(&self, _: Aabb) -> bool {
+        false
+    }
+}
+
+/// If a path crosses more borders than can be looked at, the rest of the tick is moved in one.
+#[test]
+fn a_tick_over_thousands_of_borders_asks_a_limited_number_of_questions() {
+    let gait = Gait::new(10.0, 60.0, 60.0).unwrap();
+    for turn in 0..8u8 {
+        let mut lamp = Walker::new(Vec2::ONE, Footprint::circle(0.3).unwrap(), gait);
+        lamp.velocity = Vec2::from_angle(f32::from(turn)) * 9.0;
+        let counted = Counted::new(&Stripes);
+        let _ = lamp.tick(Intent::new(lamp.velocity), 1.0 / 30.0, &counted);
+        let went = lamp.position.distance(Vec2::ONE);
+        assert!((0.29..0.34).contains(&went), "{went}");
+        assert!(counted.1.get() < 100_000, "{} questions in turn {turn}", counted.1.get());
     }
 }
