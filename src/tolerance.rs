@@ -242,6 +242,9 @@ pub(crate) const MOST_BORDER_STEPS: f32 = 512.0;
 /// The most parts of a path that are looked at for a border; the rest is looked at only where parts end.
 pub(crate) const MOST_LOOKS: usize = 2048;
 
+/// The fastest motion of a wall along an axis, in units/s.
+pub(crate) const FASTEST_WALL: f32 = 1e6;
+
 /// The most steps of all searches in a tick before the mover slides along the chord of the rest. Only enormous
 /// speeds and accelerations get there: a second among round walls in one tick takes up to 22,000.
 pub(crate) const MOST_EFFORT: u32 = 1 << 15;

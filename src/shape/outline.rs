@@ -59,6 +59,12 @@ impl Outline {
         Self::new(&[corner(-1.0, -1.0), corner(1.0, -1.0), corner(1.0, 1.0), corner(-1.0, 1.0)], radius)
     }
 
+    /// The same outline elsewhere.
+    pub(crate) fn moved(mut self, by: DVec2) -> Self {
+        self.corners[..self.count].iter_mut().for_each(|corner| *corner += by);
+        self
+    }
+
     /// The sum of this polygon and a box round its own middle: the edges of both, merged by direction.
     pub(crate) fn grown_by_box(&self, half: DVec2) -> Self {
         let other = Self::boxed(DVec2::ZERO, half, 0.0);

@@ -30,6 +30,11 @@ macro_rules! questions_passed_on {
             $terrain.is_flat_to(footprint)
         }
 
+        fn has_moving_walls(&self, area: Aabb, filter: &WallFilter<'_>) -> bool {
+            let ($this, $filter) = (self, filter);
+            $terrain.has_moving_walls(area, $filtered)
+        }
+
         fn has_surfaces(&self) -> bool {
             let $this = self;
             $terrain.has_surfaces()
@@ -112,6 +117,10 @@ impl<T: Terrain> Terrain for [T] {
         self.iter().all(|terrain| terrain.is_flat_to(footprint))
     }
 
+    fn has_moving_walls(&self, area: Aabb, filter: &WallFilter<'_>) -> bool {
+        self.iter().any(|terrain| terrain.has_moving_walls(area, filter))
+    }
+
     fn has_surfaces(&self) -> bool {
         self.iter().any(Terrain::has_surfaces)
     }
@@ -183,6 +192,10 @@ impl<A: Terrain, B: Terrain> Terrain for (A, B) {
 
     fn is_flat_to(&self, footprint: &Footprint) -> bool {
         self.0.is_flat_to(footprint) && self.1.is_flat_to(footprint)
+    }
+
+    fn has_moving_walls(&self, area: Aabb, filter: &WallFilter<'_>) -> bool {
+        self.0.has_moving_walls(area, filter) || self.1.has_moving_walls(area, filter)
     }
 
     fn has_surfaces(&self) -> bool {
@@ -284,9 +297,14 @@ pub(super) fn first_of(
     filter: &WallFilter<'_>,
     hits: impl IntoIterator<Item = Option<Hit>>,
 ) -> Option<Hit> {
-    let first = hits.into_iter().flatten().reduce(|first, hit| first.first(hit, displacement))?;
+    let first =
+        hits.into_iter().flatten().reduce(|first, hit| first.first(hit, displacement, filter.seconds()))?;
     let surface = filter.of_surface();
-    Some(exposed(|area, see| all.walls_in(area, &surface, see), all.y_axis(), footprint, displacement, first))
+    let walls = |area: Aabb, part: f64, see: &mut dyn FnMut(FoundWall)| {
+        all.walls_in(area, &surface.after_part(part), see);
+    };
+    let relative = first.relative(displacement, filter.seconds());
+    Some(exposed(walls, all.y_axis(), footprint, relative, first))
 }
 
 /// How far a wall continues across several terrains: where one ends, another may go on.

@@ -13,13 +13,14 @@ use super::hit::{Exact, Hit};
 use super::swept_area::swept_area;
 use crate::contact::SAME_SHARE;
 use crate::direction::{Side, YAxis};
-use crate::shape::{Aabb, Cone, Feature, Footprint, outline_of, tolerance, touching_point};
+use crate::shape::{Aabb, Cone, Feature, Footprint, tolerance};
 use crate::tolerance::MOST_AT_CORNER;
 
-/// A hit when all walls are known, which `walls` shows; only a sharp corner can change.
+/// A hit when all walls are known, which `walls` shows as they are after a part of the displacement; only a sharp corner
+/// can change. The displacement is as the wall sees it.
 #[inline]
 pub(super) fn exposed(
-    walls: impl FnOnce(Aabb, &mut dyn FnMut(FoundWall)),
+    walls: impl FnOnce(Aabb, f64, &mut dyn FnMut(FoundWall)),
     y_axis: YAxis,
     footprint: &Footprint,
     displacement: Vec2,
@@ -34,7 +35,7 @@ pub(super) fn exposed(
 
 #[inline(never)]
 fn exposed_at_corner(
-    walls: impl FnOnce(Aabb, &mut dyn FnMut(FoundWall)),
+    walls: impl FnOnce(Aabb, f64, &mut dyn FnMut(FoundWall)),
     y_axis: YAxis,
     footprint: &Footprint,
     displacement: Vec2,
@@ -44,9 +45,9 @@ fn exposed_at_corner(
     let touch = tolerance(footprint, middle);
     let mut closed: [Option<(Cone, FoundWall)>; MOST_AT_CORNER] = [None; MOST_AT_CORNER];
     let mut count = 0;
-    walls(swept_area(footprint, hit.position, Vec2::ZERO), &mut |found| {
+    walls(swept_area(footprint, hit.position, Vec2::ZERO), hit.exact.at, &mut |found| {
         if let (Some(cone), Some(slot)) =
-            (outline_of(footprint, &found.solid).cone(middle, touch), closed.get_mut(count))
+            (found.outline(footprint).cone(middle, touch), closed.get_mut(count))
         {
             *slot = Some((cone, found));
             count += 1;
@@ -69,10 +70,12 @@ fn exposed_at_corner(
     Hit {
         normal: rounded,
         side: Side::facing(rounded, y_axis),
-        point: touching_point(footprint, middle, normal, &found.solid).as_vec2(),
+        point: found.touching_point(footprint, middle, normal),
         wall: found.wall,
         layers: found.layers,
         tag: found.tag,
+        velocity: found.velocity,
+        steady: found.steady,
         exact: Exact { feature: Feature::Corner, ..hit.exact },
         ..hit
     }

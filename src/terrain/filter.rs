@@ -1,9 +1,10 @@
-//! Which walls count for a mover.
+//! Which walls count for a mover, and in which part of the tick.
 
 use super::layers::Layers;
 use super::wall::Wall;
 
-/// Which walls count: those on some layers, except for a list.
+/// Which walls count: those on some layers, except for a list. It also states the part of the tick that a query is
+/// about, which matters only for walls that move; by default, walls are where they are at the start of the tick.
 ///
 /// ```
 /// use ambulant::prelude::*;
@@ -27,12 +28,22 @@ pub struct WallFilter<'a> {
     with_touched: bool,
     /// Two further conditions that must hold, too.
     both: Option<(&'a WallFilter<'a>, &'a WallFilter<'a>)>,
+    /// When a query starts, and how long its displacement takes, in seconds.
+    start: f32,
+    seconds: f32,
 }
 
 impl<'a> WallFilter<'a> {
     /// Every wall counts.
-    pub const ALL: Self =
-        Self { layers: Layers::ALL, except: &[], touched: &[], with_touched: false, both: None };
+    pub const ALL: Self = Self {
+        layers: Layers::ALL,
+        except: &[],
+        touched: &[],
+        with_touched: false,
+        both: None,
+        start: 0.0,
+        seconds: 0.0,
+    };
 
     /// Walls on these layers count.
     #[must_use]
@@ -47,6 +58,46 @@ impl<'a> WallFilter<'a> {
         self
     }
 
+    /// Sets the part of the tick that a query is about: when it starts, in seconds into the tick, and how long its
+    /// displacement takes. Walls that move do so meanwhile.
+    ///
+    /// ```
+    /// use ambulant::prelude::*;
+    ///
+    /// let mut world = World::new();
+    /// let door = world.add(Solid::box_from_corners(vec2(9.0, -5.0), vec2(11.0, 5.0))?);
+    /// world.move_at(door, vec2(-4.0, 0.0));
+    /// let (feet, ahead) = (Footprint::rect(2.0, 2.0)?, vec2(4.0, 0.0));
+    /// // In one second, the mover and the door meet half way.
+    /// let hit = world.sweep(&feet, Vec2::ZERO, ahead, &WallFilter::ALL.during(0.0, 1.0)).unwrap();
+    /// assert_eq!((hit.fraction, hit.position, hit.velocity), (1.0, vec2(4.0, 0.0), vec2(-4.0, 0.0)));
+    /// # Ok::<(), ambulant::InvalidNumber>(())
+    /// ```
+    #[must_use]
+    pub const fn during(mut self, start: f32, seconds: f32) -> Self {
+        (self.start, self.seconds) = (start, seconds);
+        self
+    }
+
+    /// When the query starts, in seconds into the tick. A terrain shows walls where they are then.
+    #[must_use]
+    pub const fn start(&self) -> f32 {
+        self.start
+    }
+
+    /// How long the displacement of the query takes, in seconds.
+    #[must_use]
+    pub const fn seconds(&self) -> f32 {
+        self.seconds
+    }
+
+    /// The same filter at one instant: after a part of the displacement, 0 to 1.
+    #[expect(clippy::cast_possible_truncation, reason = "a time within a tick, rounded once")]
+    pub(crate) fn after_part(&self, part: f64) -> Self {
+        let instant = f64::from(self.start) + f64::from(self.seconds) * part;
+        self.during(instant as f32, 0.0)
+    }
+
     /// Leaves out walls that are touched already, except where they cover a corner of another one.
     pub(crate) const fn beside(mut self, touched: &'a [Wall]) -> Self {
         self.touched = touched;
@@ -59,14 +110,14 @@ impl<'a> WallFilter<'a> {
         self
     }
 
-    /// Walls that count by both.
+    /// Walls that count by both, in the part of the tick that the other one states.
     #[inline]
     #[must_use]
     pub fn and<'b>(&'b self, other: &'b WallFilter<'b>) -> WallFilter<'b> {
         if other.is_all() {
-            return *self;
+            return self.during(other.start, other.seconds);
         }
-        WallFilter { both: Some((self, other)), ..WallFilter::ALL }
+        WallFilter { both: Some((self, other)), ..WallFilter::ALL.during(other.start, other.seconds) }
     }
 
     /// Whether every wall counts.

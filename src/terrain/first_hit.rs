@@ -3,22 +3,30 @@
 use glam::Vec2;
 
 use super::exposed::exposed;
+use super::filter::WallFilter;
 use super::found::FoundWall;
 use super::hit::Hit;
 use super::swept_area::{area_between, part_near};
 use crate::direction::YAxis;
-use crate::shape::{Aabb, Feature, Footprint, Met, outline_of, sweep_exactly};
+use crate::shape::{Aabb, Feature, Footprint, Met, sweep_exactly};
 use crate::tolerance::MOST_STRETCHES;
 
 /// The first of several walls: a flat side and a corner separately, since all walls must be known to decide between
 /// them.
 #[derive(Debug, Clone, Copy, Default)]
 pub(super) struct FirstHit {
+    /// How long the displacement takes, in seconds: walls that move do so meanwhile.
+    seconds: f32,
     side: Option<(Met, FoundWall)>,
     corner: Option<(Met, FoundWall)>,
 }
 
 impl FirstHit {
+    /// None yet, for a query in a part of the tick.
+    pub(super) fn during(filter: &WallFilter<'_>) -> Self {
+        Self { seconds: filter.seconds(), ..Self::default() }
+    }
+
     /// Takes in a wall. The result does not depend on the order: of two walls hit at the same fraction, the more
     /// head-on one is kept, then the one whose bounds come first.
     pub(super) fn consider(
@@ -28,11 +36,14 @@ impl FirstHit {
         displacement: Vec2,
         found: &FoundWall,
     ) {
-        let outline = outline_of(footprint, &found.solid);
-        let Some(met) = sweep_exactly(footprint, from, displacement, &outline) else { return };
+        let seconds = self.seconds;
+        let relative = found.relative(displacement, seconds);
+        let outline = found.outline(footprint);
+        let Some(met) = sweep_exactly(footprint, from, relative, &outline) else { return };
         let slot = if met.feature == Feature::Side { &mut self.side } else { &mut self.corner };
         if slot.as_ref().is_none_or(|(known, wall)| {
-            met.at < known.at || met.at == known.at && precedes((&met, found), (known, wall), displacement)
+            met.at < known.at
+                || met.at == known.at && precedes((&met, found), (known, wall), displacement, seconds)
         }) {
             *slot = Some((met, *found));
         }
@@ -44,29 +55,31 @@ impl FirstHit {
         free(&self.side).min(free(&self.corner))
     }
 
-    /// The first hit; a sharp corner is decided by all walls near it, which `walls` shows.
+    /// The first hit; a sharp corner is decided by all walls near it, which `walls` shows as they
+    /// are after a part of the displacement.
     pub(super) fn hit(
         &self,
-        walls: impl FnOnce(Aabb, &mut dyn FnMut(FoundWall)),
+        walls: impl FnOnce(Aabb, f64, &mut dyn FnMut(FoundWall)),
         y_axis: YAxis,
         footprint: &Footprint,
         displacement: Vec2,
     ) -> Option<Hit> {
-        let hit = |(met, found): (Met, FoundWall)| found.hit(footprint, &met, y_axis);
+        let hit = |(met, found): (Met, FoundWall)| found.hit(footprint, &met, self.seconds, y_axis);
         let first = match (self.side.map(hit), self.corner.map(hit)) {
-            (Some(side), Some(corner)) => side.first(corner, displacement),
+            (Some(side), Some(corner)) => side.first(corner, displacement, self.seconds),
             (side, corner) => side.or(corner)?,
         };
-        Some(exposed(walls, y_axis, footprint, displacement, first))
+        Some(exposed(walls, y_axis, footprint, first.relative(displacement, self.seconds), first))
     }
 }
 
 /// Which of two walls hit at the same fraction counts.
-fn precedes(one: (&Met, &FoundWall), other: (&Met, &FoundWall), displacement: Vec2) -> bool {
-    let inward = |met: &Met| -displacement.as_dvec2().dot(met.normal);
-    let (first, second) = (inward(one.0), inward(other.0));
+fn precedes(one: (&Met, &FoundWall), other: (&Met, &FoundWall), displacement: Vec2, seconds: f32) -> bool {
+    let inward =
+        |(met, wall): (&Met, &FoundWall)| -wall.relative(displacement, seconds).as_dvec2().dot(met.normal);
+    let (first, second) = (inward(one), inward(other));
     let bounds = |wall: &FoundWall| {
-        let Aabb { min, max } = wall.solid.bounds();
+        let Aabb { min, max } = wall.bounds();
         [min.x, min.y, max.x, max.y]
     };
     first > second || first == second && bounds(one.1) < bounds(other.1)
@@ -78,11 +91,12 @@ pub(super) fn sweep_in_stretches(
     footprint: &Footprint,
     from: Vec2,
     displacement: Vec2,
+    filter: &WallFilter<'_>,
     stretch: f32,
     area: Aabb,
     walls: impl Fn(Aabb, &mut dyn FnMut(FoundWall)),
 ) -> FirstHit {
-    let mut first = FirstHit::default();
+    let mut first = FirstHit::during(filter);
     let Some((mut start, last)) = part_near(area, footprint, from, displacement) else { return first };
     // Shorter stretches than the footprint gain nothing, and the number of stretches is limited.
     let stretch = f64::from(stretch.max(footprint.size().max_element()));

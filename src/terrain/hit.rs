@@ -41,7 +41,17 @@ pub struct Hit {
     pub layers: Layers,
     /// Its tag, a number of the game's own; 0 by default.
     pub tag: u32,
+    /// Its velocity at the touch, in units/s; zero for a wall that stands.
+    pub velocity: Vec2,
     pub(crate) exact: Exact,
+    /// For how many seconds the wall keeps its velocity, from the start of the query.
+    #[cfg_attr(feature = "serde", serde(skip, default = "forever"))]
+    pub(crate) steady: f32,
+}
+
+#[cfg(feature = "serde")]
+const fn forever() -> f32 {
+    f32::INFINITY
 }
 
 /// A hit before rounding, and what decides between hits at one position.
@@ -67,11 +77,32 @@ impl Hit {
         (self.normal, self.exact.position)
     }
 
-    /// The first of two hits of one displacement. If they are less than a graze apart, a flat side counts before a
+    /// The same hit elsewhere.
+    pub(crate) fn moved(self, by: DVec2) -> Self {
+        let position = self.exact.position + by;
+        let exact = Exact { position, ..self.exact };
+        Self { position: position.as_vec2(), point: (self.point.as_dvec2() + by).as_vec2(), exact, ..self }
+    }
+
+    /// A hit of a part of a displacement as one of the whole: the part begins after a fraction of it and takes a
+    /// fraction of it, and starts so many seconds later.
+    #[expect(clippy::cast_possible_truncation, reason = "a fraction of the displacement, rounded once")]
+    pub(super) fn later(self, begins: f32, takes: f32, seconds: f32) -> Self {
+        let at = f64::from(begins) + self.exact.at * f64::from(takes);
+        let exact = Exact { at, ..self.exact };
+        Self { fraction: at as f32, exact, steady: self.steady + seconds, ..self }
+    }
+
+    /// The displacement, which takes so many seconds, as the wall sees it.
+    pub(super) fn relative(&self, displacement: Vec2, seconds: f32) -> Vec2 {
+        if self.velocity == Vec2::ZERO { displacement } else { displacement - self.velocity * seconds }
+    }
+
+    /// The first of two hits of one displacement that takes so many seconds. If they are less than a graze apart, a flat side counts before a
     /// corner, since between flush walls there is no corner. If they are at the same fraction, the more head-on one
     /// counts.
-    pub(super) fn first(self, other: Self, displacement: Vec2) -> Self {
-        let inward = |hit: &Self| -displacement.dot(hit.normal);
+    pub(super) fn first(self, other: Self, displacement: Vec2, seconds: f32) -> Self {
+        let inward = |hit: &Self| -hit.relative(displacement, seconds).dot(hit.normal);
         if (self.exact.feature == Feature::Side) != (other.exact.feature == Feature::Side) {
             let (side, corner) =
                 if self.exact.feature == Feature::Side { (self, other) } else { (other, self) };

@@ -247,6 +247,10 @@ impl PlayArea {
 }
 
 impl Terrain for PlayArea {
+    fn has_moving_walls(&self, _: Aabb, _: &WallFilter<'_>) -> bool {
+        false
+    }
+
     fn is_flat_to(&self, _: &Footprint) -> bool {
         true
     }

@@ -75,7 +75,7 @@ pub fn walls_under(
 ) {
     let area: Aabb = super::swept_area::swept_area(footprint, at, Vec2::ZERO);
     terrain.walls_in(area, filter, &mut |found| {
-        if crate::shape::touches(footprint, at, &found.solid) {
+        if found.touches(footprint, at) {
             see(found);
         }
     });

@@ -7,7 +7,7 @@ use super::hit::Hit;
 use super::swept_area::swept_area;
 use super::terrain_trait::Terrain;
 use super::wall::Wall;
-use crate::shape::{Arc, Footprint, outline_of};
+use crate::shape::{Arc, Footprint};
 use crate::tolerance::{MOST_AT_ROUND, SAME_POINT};
 
 /// A round part, and the walls that share it: at the apex of two flush walls, one corner belongs to both.
@@ -50,9 +50,7 @@ pub(crate) fn round_of(terrain: &(impl Terrain + ?Sized), footprint: &Footprint,
     let mut arcs: [Option<(Wall, Arc)>; 2 * MOST_AT_ROUND] = [None; 2 * MOST_AT_ROUND];
     let mut count = 0;
     terrain.walls_in(swept_area(footprint, hit.position, Vec2::ZERO), &WallFilter::ALL, &mut |found| {
-        if let (Some(arc), Some(slot)) =
-            (outline_of(footprint, &found.solid).arc(middle), arcs.get_mut(count))
-        {
+        if let (Some(arc), Some(slot)) = (found.outline(footprint).arc(middle), arcs.get_mut(count)) {
             *slot = Some((found.wall, arc));
             count += 1;
         }

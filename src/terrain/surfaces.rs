@@ -25,6 +25,10 @@ use crate::tolerance::MOST_TILES_OF_SURFACE;
 impl Terrain for Surface {
     fn walls_in(&self, _: Aabb, _: &WallFilter<'_>, _: &mut dyn FnMut(FoundWall)) {}
 
+    fn has_moving_walls(&self, _: Aabb, _: &WallFilter<'_>) -> bool {
+        false
+    }
+
     fn is_flat_to(&self, _: &Footprint) -> bool {
         true
     }

@@ -10,7 +10,7 @@ use super::hit::Hit;
 use super::swept_area::swept_area;
 use crate::direction::YAxis;
 use crate::drive::Surface;
-use crate::shape::{Aabb, Footprint, outline_of, overlap, tolerance};
+use crate::shape::{Aabb, Footprint, tolerance};
 
 /// Anything that can block a footprint.
 ///
@@ -45,6 +45,9 @@ use crate::shape::{Aabb, Footprint, outline_of, overlap, tolerance};
 pub trait Terrain {
     /// Calls `see` for every wall that passes the filter and whose bounding box reaches into an area, perhaps also
     /// for walls near it, always in the same order.
+    ///
+    /// A wall that moves is shown with its velocity, where it is at the [start](WallFilter::start) of the query, if it
+    /// reaches into the area within its [seconds](WallFilter::seconds).
     fn walls_in(&self, area: Aabb, filter: &WallFilter<'_>, see: &mut dyn FnMut(FoundWall));
 
     /// The direction in which y grows; only the names of sides depend on it.
@@ -60,12 +63,15 @@ pub trait Terrain {
         displacement: Vec2,
         filter: &WallFilter<'_>,
     ) -> Option<Hit> {
-        let mut first = FirstHit::default();
+        let mut first = FirstHit::during(filter);
         self.walls_in(swept_area(footprint, from, displacement), filter, &mut |found| {
             first.consider(footprint, from, displacement, &found);
         });
         let surface = filter.of_surface();
-        first.hit(|area, see| self.walls_in(area, &surface, see), self.y_axis(), footprint, displacement)
+        let walls = |area: Aabb, part: f64, see: &mut dyn FnMut(FoundWall)| {
+            self.walls_in(area, &surface.after_part(part), see);
+        };
+        first.hit(walls, self.y_axis(), footprint, displacement)
     }
 
     /// For a footprint that touches a wall with this normal: the fraction of a displacement along the wall, 0 to 1,
@@ -80,7 +86,7 @@ pub trait Terrain {
     ) -> f32 {
         let area = swept_area(footprint, from, displacement);
         let walls = |see: &mut dyn FnMut(crate::shape::Outline)| {
-            self.walls_in(area, filter, &mut |found| see(outline_of(footprint, &found.solid)));
+            self.walls_in(area, filter, &mut |found| see(found.outline(footprint)));
         };
         let middle = footprint.middle(from);
         joined(walls, middle, displacement, normal, tolerance(footprint, middle))
@@ -91,6 +97,14 @@ pub trait Terrain {
     fn is_flat_to(&self, footprint: &Footprint) -> bool {
         let _ = footprint;
         false
+    }
+
+    /// Whether a wall that moves may reach into an area in the part of the tick that a filter states. `true` is always
+    /// correct, but slower.
+    fn has_moving_walls(&self, area: Aabb, filter: &WallFilter<'_>) -> bool {
+        let mut moves = false;
+        self.walls_in(area, filter, &mut |found| moves = moves || found.moves());
+        moves
     }
 
     /// Whether some surface is not plain. `true` is always correct, but slower.
@@ -115,7 +129,7 @@ pub trait Terrain {
     fn overlaps(&self, footprint: &Footprint, at: Vec2, filter: &WallFilter<'_>) -> bool {
         let mut overlaps = false;
         self.walls_in(swept_area(footprint, at, Vec2::ZERO), filter, &mut |found| {
-            overlaps = overlaps || overlap(footprint, at, &found.solid).is_some();
+            overlaps = overlaps || found.overlaps(footprint, at);
         });
         overlaps
     }
@@ -135,11 +149,14 @@ pub trait Terrain {
     }
 }
 
-/// A single wall is a terrain too.
+/// A single wall is a terrain too. If it moves, its shape is that at the start of the tick.
 impl Terrain for FoundWall {
     fn walls_in(&self, area: Aabb, filter: &WallFilter<'_>, see: &mut dyn FnMut(FoundWall)) {
-        if self.solid.bounds().overlaps(&area) && filter.wall(self.wall, self.layers) {
-            see(*self);
+        let now = self.later(filter.start());
+        let (here, by) = (now.bounds(), self.velocity * filter.seconds());
+        let passed = Aabb { min: here.min + by.min(Vec2::ZERO), max: here.max + by.max(Vec2::ZERO) };
+        if passed.overlaps(&area) && filter.wall(self.wall, self.layers) {
+            see(now);
         }
     }
 }

@@ -9,6 +9,7 @@ use super::filter::WallFilter;
 use super::found::FoundWall;
 use super::hits::{Hits, Strike};
 use super::layers::Layers;
+use super::moving::MovingWalls;
 use super::obstacles::Obstacles;
 use super::play_area::PlayArea;
 use super::terrain_trait::Terrain;
@@ -42,7 +43,7 @@ use crate::shape::{Aabb, Solid};
 /// assert_eq!(gardener.position.x, 60.0); // at the edge of the map
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
-#[derive(Debug, Clone, PartialEq, Default)]
+#[derive(Debug, Clone, Default)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize))]
 pub struct World {
     version: Version<1>,
@@ -50,6 +51,9 @@ pub struct World {
     /// Shared by copies until one of them changes.
     #[cfg_attr(feature = "serde", serde(serialize_with = "shared"))]
     pub(super) obstacles: Arc<Obstacles>,
+    /// Those of them that move in this tick.
+    #[cfg_attr(feature = "serde", serde(skip))]
+    pub(super) moving: MovingWalls,
     pub(super) play_area: Option<PlayArea>,
     /// What is everywhere, beside the surfaces of tiles.
     pub(super) surface: Surface,
@@ -78,9 +82,22 @@ restored!(
         let is_same = maps.iter().all(|map| map.y_axis == y_axis)
             && play_area.as_ref().is_none_or(|area| area.y_axis() == y_axis);
         ensure(is_same, "y_axis must be the same in all parts")?;
-        Ok(World { version, maps, obstacles: Arc::new(obstacles), play_area, surface, hits })
+        let (obstacles, moving) = (Arc::new(obstacles), MovingWalls::default());
+        Ok(World { version, maps, obstacles, moving, play_area, surface, hits })
     }
 );
+
+/// What moves in this tick does not count: it is forgotten at its end.
+impl PartialEq for World {
+    fn eq(&self, other: &Self) -> bool {
+        self.version == other.version
+            && self.maps == other.maps
+            && self.obstacles == other.obstacles
+            && self.play_area == other.play_area
+            && self.surface == other.surface
+            && self.hits == other.hits
+    }
+}
 
 impl World {
     /// A world in which nothing blocks.
@@ -90,6 +107,7 @@ impl World {
             version: Version,
             maps: Vec::new(),
             obstacles: Arc::default(),
+            moving: MovingWalls::default(),
             play_area: None,
             surface: Surface::PLAIN,
             hits: Hits::new(),
@@ -213,7 +231,10 @@ impl World {
     /// map without such a kind.
     pub fn remove(&mut self, wall: Wall) -> Option<Solid> {
         let solid = match wall {
-            Wall::Obstacle(id) => Arc::make_mut(&mut self.obstacles).remove(id)?,
+            Wall::Obstacle(id) => {
+                self.moving.forget(id);
+                Arc::make_mut(&mut self.obstacles).remove(id)?
+            }
             Wall::Tile(map, tile) => self.map_by_id_mut(map)?.open(tile)?,
             Wall::Edge(_) | Wall::Own(_) => return None,
         };
@@ -292,7 +313,9 @@ impl World {
     /// # Ok::<(), ambulant::InvalidNumber>(())
     /// ```
     pub fn place(&mut self, wall: Wall, solid: Solid) -> bool {
-        matches!(wall, Wall::Obstacle(id) if Arc::make_mut(&mut self.obstacles).set(id, solid))
+        let Wall::Obstacle(id) = wall else { return false };
+        self.moving.forget(id);
+        Arc::make_mut(&mut self.obstacles).set(id, solid)
     }
 
     /// Changes the layers of a free-standing wall; `false` if it was removed, and for tiles and edges.
@@ -349,7 +372,7 @@ impl World {
     /// Calls `see` with every wall whose bounding box reaches into an area, for drawing collision shapes.
     pub fn outlines_in(&self, area: Aabb, mut see: impl FnMut(&FoundWall)) {
         self.walls_in(area, &WallFilter::ALL, &mut |found| {
-            if found.solid.bounds().overlaps(&area) {
+            if found.bounds().overlaps(&area) {
                 see(&found);
             }
         });

@@ -6,6 +6,7 @@ use super::combine::questions_passed_on;
 use super::filter::WallFilter;
 use super::found::FoundWall;
 use super::hit::Hit;
+use super::moving::InMotion;
 use super::obstacles::Obstacles;
 use super::play_area::PlayArea;
 use super::terrain_trait::Terrain;
@@ -15,12 +16,16 @@ use crate::direction::YAxis;
 use crate::drive::Surface;
 use crate::shape::{Aabb, Footprint};
 
-/// All parts of a world as one terrain.
-type Parts<'a> = (&'a Obstacles, (&'a [TileGrid], (&'a Option<PlayArea>, &'a Surface)));
+/// The parts of a world that stand, as one terrain.
+type Standing<'a> = (&'a Obstacles, (&'a [TileGrid], (&'a Option<PlayArea>, &'a Surface)));
 
 impl World {
-    fn parts(&self) -> Parts<'_> {
+    fn standing(&self) -> Standing<'_> {
         (&*self.obstacles, (&self.maps, (&self.play_area, &self.surface)))
+    }
+
+    fn parts(&self) -> (Option<InMotion<'_>>, Standing<'_>) {
+        (self.in_motion(), self.standing())
     }
 }
 
@@ -35,10 +40,13 @@ impl Terrain for World {
         displacement: Vec2,
         filter: &WallFilter<'_>,
     ) -> Option<Hit> {
+        if let Some(moving) = self.in_motion() {
+            return (moving, self.standing()).sweep(footprint, from, displacement, filter);
+        }
         match (&self.maps[..], &self.play_area) {
             ([], None) => self.obstacles.sweep(footprint, from, displacement, filter),
             ([map], None) if self.obstacles.is_empty() => map.sweep(footprint, from, displacement, filter),
-            _ => self.parts().sweep(footprint, from, displacement, filter),
+            _ => self.standing().sweep(footprint, from, displacement, filter),
         }
     }
 
@@ -50,7 +58,8 @@ impl Terrain for World {
         filter: &WallFilter<'_>,
     ) -> bool {
         let clear = |terrain: &dyn Terrain| terrain.is_clear(footprint, from, displacement, filter);
-        (self.obstacles.is_empty() || clear(&*self.obstacles))
+        self.in_motion().is_none_or(|moving| clear(&moving))
+            && (self.obstacles.is_empty() || clear(&*self.obstacles))
             && self.maps.iter().all(|map| map.is_clear(footprint, from, displacement, filter))
             && self.play_area.as_ref().is_none_or(|area| clear(area))
     }

@@ -266,7 +266,9 @@ mod tests {
         let exact = crate::terrain::Exact { at: 0.0, position: DVec2::ZERO, feature: Feature::Side };
         let wall = Wall::tile(glam::ivec2(tile, 0));
         let (position, point, side) = (Vec2::ZERO, Vec2::ZERO, Side::Top);
-        Hit { fraction: 0.0, position, point, normal, side, wall, layers: Layers::FIRST, tag: 0, exact }
+        let (velocity, steady) = (Vec2::ZERO, f32::INFINITY);
+        let layers = Layers::FIRST;
+        Hit { fraction: 0.0, position, point, normal, side, wall, layers, tag: 0, velocity, exact, steady }
     }
 
     #[test]

@@ -96,7 +96,7 @@ fn outlines_near(
     let here = footprint.at(at);
     let area = Aabb { min: here.min - (reach + 0.01), max: here.max + (reach + 0.01) };
     let mut solids: Vec<Solid> = Vec::new();
-    terrain.walls_in(area, filter, &mut |found| match (solids.last_mut(), found.solid) {
+    terrain.walls_in(area, filter, &mut |found| match (solids.last_mut(), found.solid()) {
         (Some(Solid::Box { area: last }), Solid::Box { area: next })
             if last.max.x == next.min.x && last.min.y == next.min.y && last.max.y == next.max.y =>
         {

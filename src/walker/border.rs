@@ -94,7 +94,11 @@ impl Mover<'_> {
                 if is_changed(one) {
                     return Some(from);
                 }
-            } else if middle <= from || middle >= to || count == MOST_HALVINGS_TO_BORDER || looks > MOST_LOOKS
+            } else if middle <= from
+                || middle >= to
+                || count == MOST_HALVINGS_TO_BORDER
+                || looks > MOST_LOOKS
+                || effort.is_exhausted()
             {
                 if is_changed(other) {
                     return Some(to);

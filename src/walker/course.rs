@@ -173,6 +173,9 @@ impl Mover<'_> {
         let mut length = remaining;
         for _ in 0..MOST_ROLL_STEPS {
             touched.effort.count_step();
+            if touched.effort.is_exhausted() {
+                return self.step(arc, now, intent, touched, remaining);
+            }
             length = length.min(remaining);
             let whole = self.step(arc, now, intent, touched, length);
             let half = self.step(arc, now, intent, touched, 0.5 * length);

@@ -18,6 +18,7 @@ mod steps;
 mod surfaces;
 mod terrain;
 mod texts;
+mod timeline;
 mod travel;
 mod walker;
 mod walls;

@@ -115,7 +115,7 @@ impl Answer {
         });
         let mut overlaps = Vec::new();
         walls_under(&terrain, footprint, *at, &filter, |found| {
-            overlaps.extend(overlap(footprint, *at, &found.solid).map(|inside| Inside {
+            overlaps.extend(overlap(footprint, *at, &found.solid()).map(|inside| Inside {
                 wall: walls.name(found.wall),
                 depth: inside.depth,
                 normal: inside.normal.to_array(),

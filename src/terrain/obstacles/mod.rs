@@ -9,7 +9,7 @@ mod strip;
 
 use alloc::vec::Vec;
 
-use glam::Vec2;
+use glam::{DVec2, Vec2};
 
 use crate::direction::YAxis;
 use crate::saved::restored;
@@ -48,19 +48,31 @@ struct Standing {
 pub(super) struct Obstacles {
     slots: Vec<Slot>,
     free: Vec<u32>,
+    /// Obstacles that have moved, in the order of slots: each by its slot, with its original shape and how far it has
+    /// moved from there.
+    moved: Vec<(u32, Solid, DVec2)>,
     #[cfg_attr(feature = "serde", serde(skip))]
     cells: Cells,
+    /// The slots of obstacles that move in this tick, which are met elsewhere.
+    #[cfg_attr(feature = "serde", serde(skip))]
+    lifted: Vec<bool>,
     y_axis: YAxis,
 }
 
-restored!(Obstacles { slots: Vec<Slot>, free: Vec<u32>, y_axis: YAxis } as saved => {
+restored!(Obstacles { slots: Vec<Slot>, free: Vec<u32>, moved: Vec<(u32, Solid, DVec2)>, y_axis: YAxis } as saved => {
     let mut is_free = alloc::vec![false; saved.slots.len()];
     for number in &saved.free {
         let known = is_free.get_mut(*number as usize);
         let is_new = known.is_some_and(|known| !core::mem::replace(known, true));
         ensure(is_new, "free must name each slot at most once")?;
     }
-    let mut obstacles = Obstacles { slots: saved.slots, free: saved.free, ..Obstacles::new() };
+    ensure(saved.moved.is_sorted_by(|(one, ..), (other, ..)| one < other), "moved must be in the order of slots")?;
+    for (number, solid, offset) in &saved.moved {
+        let standing = saved.slots.get(*number as usize).and_then(|slot| slot.standing);
+        let is_there = standing.is_some_and(|standing| standing.solid == solid.moved(offset.as_vec2()));
+        ensure(is_there, "moved must lead to where an obstacle stands")?;
+    }
+    let mut obstacles = Obstacles { slots: saved.slots, free: saved.free, moved: saved.moved, ..Obstacles::new() };
     for ((number, slot), is_free) in (0u32..).zip(&obstacles.slots).zip(is_free) {
         let is_used_up = slot.generation == u32::MAX;
         ensure(slot.standing.is_some() != (is_free || is_used_up), "free must name the slots without an obstacle")?;
@@ -75,7 +87,8 @@ restored!(Obstacles { slots: Vec<Slot>, free: Vec<u32>, y_axis: YAxis } as saved
 /// The cells do not count: they follow from the obstacles and from how they came about.
 impl PartialEq for Obstacles {
     fn eq(&self, other: &Self) -> bool {
-        (&self.slots, &self.free, self.y_axis) == (&other.slots, &other.free, other.y_axis)
+        (&self.slots, &self.free, &self.moved, self.y_axis)
+            == (&other.slots, &other.free, &other.moved, other.y_axis)
     }
 }
 
@@ -88,7 +101,19 @@ impl Default for Obstacles {
 impl Obstacles {
     /// None yet.
     pub(super) const fn new() -> Self {
-        Self { slots: Vec::new(), free: Vec::new(), cells: Cells::new(), y_axis: YAxis::Down }
+        Self {
+            slots: Vec::new(),
+            free: Vec::new(),
+            moved: Vec::new(),
+            cells: Cells::new(),
+            lifted: Vec::new(),
+            y_axis: YAxis::Down,
+        }
+    }
+
+    /// The direction in which y grows.
+    pub(super) const fn y_axis(&self) -> YAxis {
+        self.y_axis
     }
 
     /// Sets the direction in which y grows; only the names of sides depend on it.
@@ -122,6 +147,7 @@ impl Obstacles {
             self.free.push(id.slot);
         }
         self.cells.take(id.slot);
+        self.stays_put(id.slot);
         Some(solid)
     }
 
@@ -131,7 +157,54 @@ impl Obstacles {
         standing.solid = solid;
         let layers = standing.layers;
         self.cells.put(id.slot, solid.bounds(), layers);
+        self.stays_put(id.slot);
         true
+    }
+
+    /// Where an obstacle was put, and how far it has moved from there; `None` if it was removed.
+    pub(super) fn placed(&self, id: ObstacleId) -> Option<(Solid, DVec2)> {
+        let standing = self.slot(id)?;
+        let known = self.moved.binary_search_by_key(&id.slot, |(slot, ..)| *slot);
+        let moved = known.map(|place| (self.moved[place].1, self.moved[place].2));
+        Some(moved.unwrap_or((standing.solid, DVec2::ZERO)))
+    }
+
+    /// Leaves an obstacle out of all queries until it is put down, since it moves.
+    pub(super) fn lift(&mut self, id: ObstacleId) {
+        let slot = id.slot as usize;
+        if self.lifted.len() <= slot {
+            self.lifted.resize(slot + 1, false);
+        }
+        self.lifted[slot] = true;
+    }
+
+    /// Puts an obstacle down, moved from where it was put first.
+    pub(super) fn put_down(&mut self, id: ObstacleId, solid: Solid, offset: DVec2) {
+        let Some(standing) = self.slot_mut(id).and_then(Option::as_mut) else { return };
+        let moved = solid.moved(offset.as_vec2());
+        standing.solid = moved;
+        let layers = standing.layers;
+        self.cells.put(id.slot, moved.bounds(), layers);
+        self.lifted[id.slot as usize] = false;
+        match self.moved.binary_search_by_key(&id.slot, |(slot, ..)| *slot) {
+            Ok(place) => self.moved[place].2 = offset,
+            Err(place) => self.moved.insert(place, (id.slot, solid, offset)),
+        }
+    }
+
+    /// Whether an obstacle is left out of queries, since it moves.
+    pub(super) fn is_lifted(&self, id: ObstacleId) -> bool {
+        self.lifted.get(id.slot as usize) == Some(&true)
+    }
+
+    /// Forgets that an obstacle has moved.
+    fn stays_put(&mut self, slot: u32) {
+        if let Some(lifted) = self.lifted.get_mut(slot as usize) {
+            *lifted = false;
+        }
+        if let Ok(place) = self.moved.binary_search_by_key(&slot, |(slot, ..)| *slot) {
+            self.moved.remove(place);
+        }
     }
 
     /// Changes the layers of an obstacle; `false` if it was removed.
@@ -209,8 +282,8 @@ impl Obstacles {
                 let slot = &self.slots[number as usize];
                 let wall = Wall::Obstacle(ObstacleId { slot: number, generation: slot.generation });
                 let Some(Standing { solid, layers, tag }) = slot.standing else { return };
-                if filter.wall(wall, layers) {
-                    see(&FoundWall { wall, layers, tag, solid });
+                if filter.wall(wall, layers) && self.lifted.get(number as usize) != Some(&true) {
+                    see(&FoundWall::new(wall, solid).on(layers).with_tag(tag));
                 }
             },
         );
@@ -224,6 +297,10 @@ impl Terrain for Obstacles {
 
     fn y_axis(&self) -> YAxis {
         self.y_axis
+    }
+
+    fn has_moving_walls(&self, _: Aabb, _: &WallFilter<'_>) -> bool {
+        false
     }
 
     /// None are; of others it is not known.
@@ -242,12 +319,12 @@ impl Terrain for Obstacles {
             return None;
         }
         let surface = filter.of_surface();
-        let all = |area: Aabb, see: &mut dyn FnMut(FoundWall)| self.walls_in(area, &surface, see);
+        let all = |area: Aabb, _: f64, see: &mut dyn FnMut(FoundWall)| self.walls_in(area, &surface, see);
         let strip = Strip::of(footprint, from, displacement);
         let stretch = STRETCH * self.cells.spacing();
         let stretches = displacement.length() / stretch;
         if stretches <= 1.0 || stretches > self.len() as f32 {
-            let mut first = FirstHit::default();
+            let mut first = FirstHit::during(filter);
             self.show(
                 &swept_area(footprint, from, displacement),
                 filter,
@@ -257,9 +334,10 @@ impl Terrain for Obstacles {
             return first.hit(all, self.y_axis, footprint, displacement);
         }
         let bounds = self.cells.bounds();
-        let first = sweep_in_stretches(footprint, from, displacement, stretch, bounds, |area, see| {
-            self.show(&area, filter, |bounds| strip.reaches(bounds), |found| see(*found));
-        });
+        let first =
+            sweep_in_stretches(footprint, from, displacement, filter, stretch, bounds, |area, see| {
+                self.show(&area, filter, |bounds| strip.reaches(bounds), |found| see(*found));
+            });
         first.hit(all, self.y_axis, footprint, displacement)
     }
 }

@@ -276,6 +276,8 @@ impl TileGrid {
             wall: Wall::Tile(self.id, tile),
             layers: self.blocking(tile).layers,
             tag: self.tag(tile),
+            velocity: Vec2::ZERO,
+            steady: f32::INFINITY,
             exact: Exact { at: met.at, position, feature: met.feature },
         }
     }

@@ -27,6 +27,10 @@ impl Terrain for TileGrid {
         Self::y_axis(self)
     }
 
+    fn has_moving_walls(&self, _: Aabb, _: &WallFilter<'_>) -> bool {
+        false
+    }
+
     fn is_flat_to(&self, footprint: &Footprint) -> bool {
         footprint.radius().is_none()
     }
@@ -193,10 +197,10 @@ impl Terrain for Halves<'_> {
     ) -> Option<Hit> {
         let stretch = STRETCH * self.0.tile_size().min_element();
         let area = self.0.area();
-        let first = sweep_in_stretches(footprint, from, displacement, stretch, area, |area, see| {
+        let first = sweep_in_stretches(footprint, from, displacement, filter, stretch, area, |area, see| {
             self.walls_in(area, filter, see);
         });
         let surface = filter.of_surface();
-        first.hit(|area, see| self.walls_in(area, &surface, see), self.y_axis(), footprint, displacement)
+        first.hit(|area, _, see| self.walls_in(area, &surface, see), self.y_axis(), footprint, displacement)
     }
 }

@@ -217,7 +217,7 @@ fn check_start(
     let mut wall = None;
     walls_under(map, footprint, start, &WallFilter::on(mask), |found| {
         wall = wall.or(match found.wall {
-            Wall::Tile(_, tile) if overlap(footprint, start, &found.solid).is_some() => Some(tile),
+            Wall::Tile(_, tile) if overlap(footprint, start, &found.solid()).is_some() => Some(tile),
             _ => None,
         });
     });

@@ -1,0 +1,272 @@
+//! The walls of a world that move in this tick: a velocity each, or a few straight pieces with times.
+//!
+//! They are tested after one bounding box, so that standing worlds and distant walls cost next to nothing. A wall is
+//! its original shape and an offset, so that a long course does not wear its shape down by rounding.
+
+use alloc::vec::Vec;
+
+use glam::{DVec2, Vec2};
+
+use super::filter::WallFilter;
+use super::first_hit::FirstHit;
+use super::found::FoundWall;
+use super::hit::Hit;
+use super::obstacles::Obstacles;
+use super::swept_area::swept_area;
+use super::terrain_trait::Terrain;
+use super::wall::{ObstacleId, Wall};
+use crate::direction::YAxis;
+use crate::drive::Surface;
+use crate::shape::{Aabb, Footprint, Solid};
+use crate::tolerance::{FASTEST_WALL, MOST_SWEEPS};
+
+/// A straight piece of a wall's motion: a velocity for some seconds.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::terrain::WallMotion;
+///
+/// let mut world = World::new();
+/// let door = world.add(Solid::box_from_corners(vec2(0.0, 0.0), vec2(2.0, 8.0))?);
+/// let opens = [WallMotion::new(vec2(0.0, -30.0), 0.1), WallMotion::new(Vec2::ZERO, 0.1)];
+/// assert!(world.move_in(door, opens));
+/// world.advance(0.2);
+/// assert_eq!(world.solid(door).unwrap().bounds().min, vec2(0.0, -3.0));
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq)]
+#[non_exhaustive]
+pub struct WallMotion {
+    /// In units/s.
+    pub velocity: Vec2,
+    /// How long it lasts, in seconds.
+    pub seconds: f32,
+}
+
+impl WallMotion {
+    /// A velocity (units/s) for some seconds.
+    #[must_use]
+    pub const fn new(velocity: Vec2, seconds: f32) -> Self {
+        Self { velocity, seconds }
+    }
+
+    /// Whether a wall can move so.
+    fn is_valid(&self) -> bool {
+        self.velocity.is_finite() && self.velocity.abs().max_element() <= FASTEST_WALL && self.seconds >= 0.0
+    }
+}
+
+/// The walls that move in this tick.
+#[derive(Debug, Clone, Default)]
+pub(super) struct MovingWalls {
+    walls: Vec<Moving>,
+    /// The pieces of all of them, in the order of the walls.
+    pieces: Vec<WallMotion>,
+    /// A box round all of them at the start of the tick, and the extremes of their velocities.
+    bounds: Option<(Aabb, [Vec2; 2])>,
+}
+
+/// A wall that moves in this tick.
+#[derive(Debug, Clone, Copy)]
+struct Moving {
+    id: ObstacleId,
+    /// Where it was put, and how far it has moved from there by the start of the tick.
+    solid: Solid,
+    offset: DVec2,
+    /// Its pieces: the first one, and how many.
+    pieces: [usize; 2],
+}
+
+impl MovingWalls {
+    /// Whether nothing moves.
+    #[inline]
+    pub(super) fn is_empty(&self) -> bool {
+        self.walls.is_empty()
+    }
+
+    /// Adds a wall, or changes its motion; `false` if it cannot move so.
+    pub(super) fn set(
+        &mut self,
+        obstacles: &mut Obstacles,
+        id: ObstacleId,
+        motion: impl Iterator<Item = WallMotion>,
+    ) -> bool {
+        let Some((solid, offset)) = obstacles.placed(id) else { return false };
+        let first = self.pieces.len();
+        self.pieces.extend(motion);
+        let count = self.pieces.len() - first;
+        if !self.pieces[first..].iter().all(WallMotion::is_valid) {
+            self.pieces.truncate(first);
+            return false;
+        }
+        let moving = Moving { id, solid, offset, pieces: [first, count] };
+        let known = obstacles.is_lifted(id).then(|| self.walls.iter_mut().find(|known| known.id == id));
+        match known.flatten() {
+            Some(known) => *known = moving,
+            None => self.walls.push(moving),
+        }
+        obstacles.lift(id);
+        let now = solid.moved(offset.as_vec2()).bounds();
+        let (mut all, [mut low, mut high]) = self.bounds.unwrap_or((now, [Vec2::ZERO; 2]));
+        all = Aabb { min: all.min.min(now.min), max: all.max.max(now.max) };
+        for piece in &self.pieces[first..] {
+            (low, high) = (low.min(piece.velocity), high.max(piece.velocity));
+        }
+        self.bounds = Some((all, [low, high]));
+        true
+    }
+
+    /// Forgets the motion of a wall, which is placed or removed.
+    pub(super) fn forget(&mut self, id: ObstacleId) {
+        self.walls.retain(|moving| moving.id != id);
+        if self.is_empty() {
+            self.clear();
+        }
+    }
+
+    /// Ends the tick: each wall is where its motion has taken it.
+    pub(super) fn advance(&mut self, obstacles: &mut Obstacles, dt: f32) {
+        for moving in &self.walls {
+            let now = self.at(moving, dt);
+            obstacles.put_down(moving.id, moving.solid, now.offset);
+        }
+        self.clear();
+    }
+
+    fn clear(&mut self) {
+        self.walls.clear();
+        self.pieces.clear();
+        self.bounds = None;
+    }
+
+    /// The motion of a wall at an instant of the tick.
+    fn at(&self, moving: &Moving, instant: f32) -> Now {
+        let [first, count] = moving.pieces;
+        let (mut offset, mut rest) = (moving.offset, instant);
+        for piece in &self.pieces[first..first + count] {
+            if rest < piece.seconds {
+                offset += piece.velocity.as_dvec2() * f64::from(rest);
+                return Now { offset, velocity: piece.velocity, steady: piece.seconds - rest };
+            }
+            offset += piece.velocity.as_dvec2() * f64::from(piece.seconds);
+            rest -= piece.seconds;
+        }
+        Now { offset, velocity: Vec2::ZERO, steady: f32::INFINITY }
+    }
+
+    /// Whether one of them may reach into an area in the part of the tick that a filter states.
+    #[inline]
+    pub(super) fn may_reach(&self, area: &Aabb, filter: &WallFilter<'_>) -> bool {
+        self.bounds.is_some_and(|(bounds, [low, high])| {
+            let seconds = filter.start() + filter.seconds();
+            Aabb { min: bounds.min + low * seconds, max: bounds.max + high * seconds }.overlaps(area)
+        })
+    }
+}
+
+/// Where a moving wall is at an instant.
+#[derive(Debug, Clone, Copy)]
+struct Now {
+    offset: DVec2,
+    velocity: Vec2,
+    /// For how many seconds it keeps its velocity.
+    steady: f32,
+}
+
+/// The moving walls of a world as a terrain.
+#[derive(Debug, Clone, Copy)]
+pub(super) struct InMotion<'a> {
+    pub(super) obstacles: &'a Obstacles,
+    pub(super) moving: &'a MovingWalls,
+}
+
+impl InMotion<'_> {
+    /// Shows the walls that pass a filter, where they are at its start, if they may reach into an area meanwhile.
+    fn show(&self, area: &Aabb, filter: &WallFilter<'_>, mut see: impl FnMut(&FoundWall)) {
+        if !self.moving.may_reach(area, filter) {
+            return;
+        }
+        for moving in &self.moving.walls {
+            let wall = Wall::Obstacle(moving.id);
+            let Some(layers) = self.obstacles.layers(moving.id) else { continue };
+            if !filter.wall(wall, layers) {
+                continue;
+            }
+            let now = self.moving.at(moving, filter.start());
+            let bounds = moving.solid.bounds();
+            let moved = |offset: DVec2| {
+                let offset = offset.as_vec2();
+                Aabb { min: bounds.min + offset, max: bounds.max + offset }
+            };
+            let (mut all, [first, count]) = (moved(now.offset), moving.pieces);
+            for piece in &self.moving.pieces[first..first + count] {
+                let by = piece.velocity * filter.seconds();
+                all.min += by.min(Vec2::ZERO);
+                all.max += by.max(Vec2::ZERO);
+            }
+            if all.overlaps(area) {
+                let found = FoundWall::new(wall, moving.solid).on(layers);
+                see(&found.with_tag(self.obstacles.tag(moving.id)).moved(
+                    now.offset,
+                    now.velocity,
+                    now.steady,
+                ));
+            }
+        }
+    }
+}
+
+impl Terrain for InMotion<'_> {
+    fn walls_in(&self, area: Aabb, filter: &WallFilter<'_>, see: &mut dyn FnMut(FoundWall)) {
+        self.show(&area, filter, |found| see(*found));
+    }
+
+    fn y_axis(&self) -> YAxis {
+        self.obstacles.y_axis()
+    }
+
+    fn has_moving_walls(&self, area: Aabb, filter: &WallFilter<'_>) -> bool {
+        self.moving.may_reach(&area, filter)
+    }
+
+    fn surface_at(&self, _: Vec2) -> Surface {
+        Surface::PLAIN
+    }
+
+    /// In parts, each up to where one of the walls changes its velocity.
+    fn sweep(
+        &self,
+        footprint: &Footprint,
+        from: Vec2,
+        displacement: Vec2,
+        filter: &WallFilter<'_>,
+    ) -> Option<Hit> {
+        let (start, seconds) = (filter.start(), filter.seconds());
+        let area = swept_area(footprint, from, displacement);
+        let mut done = 0.0f32;
+        for _ in 0..=MOST_SWEEPS {
+            let rest = seconds - done;
+            let part = |time: f32| if seconds > 0.0 { time / seconds } else { 0.0 };
+            let now = filter.during(start + done, rest);
+            let mut lasts = rest;
+            self.show(&area, &now, |found| lasts = lasts.min(found.steady));
+            let (begins, takes) = (part(done), if lasts < rest { part(lasts) } else { 1.0 - part(done) });
+            let now = filter.during(start + done, lasts);
+            let mut first = FirstHit::during(&now);
+            let (at, by) = (from + displacement * begins, displacement * takes);
+            self.show(&area, &now, |found| first.consider(footprint, at, by, found));
+            let surface = now.of_surface();
+            let walls = |area: Aabb, part: f64, see: &mut dyn FnMut(FoundWall)| {
+                self.walls_in(area, &surface.after_part(part), see);
+            };
+            if let Some(hit) = first.hit(walls, self.y_axis(), footprint, by) {
+                return Some(hit.later(begins, takes, done));
+            }
+            done += lasts;
+            if lasts >= rest {
+                return None;
+            }
+        }
+        None
+    }
+}

@@ -1,0 +1,57 @@
+//! Walls of a world that move during a tick.
+
+use alloc::sync::Arc;
+
+use glam::Vec2;
+
+use super::moving::{InMotion, WallMotion};
+use super::wall::Wall;
+use super::world::World;
+
+impl World {
+    /// Moves a free-standing wall during this tick, at a velocity in units/s, until [`advance`](Self::advance). Movers
+    /// that are ticked meanwhile meet it where it is at each instant.
+    ///
+    /// Returns `false` and changes nothing if it is not a free-standing wall of this world, or if the velocity is not
+    /// finite or has more than a million units/s along an axis.
+    ///
+    /// ```
+    /// use ambulant::prelude::*;
+    ///
+    /// let mut world = World::new();
+    /// let door = world.add(Solid::box_from_corners(vec2(0.0, -5.0), vec2(2.0, 5.0))?);
+    /// let mut gardener = Walker::new(vec2(6.0, 0.0), Footprint::rect(2.0, 2.0)?, Gait::new(60.0, 400.0, 500.0)?);
+    ///
+    /// world.move_at(door, vec2(30.0, 0.0));
+    /// let result = gardener.tick(Intent::NONE, 0.2, &world);
+    /// world.advance(0.2);
+    /// assert_eq!(world.solid(door).unwrap().bounds().max.x, 8.0);
+    /// # Ok::<(), ambulant::InvalidNumber>(())
+    /// ```
+    pub fn move_at(&mut self, wall: Wall, velocity: Vec2) -> bool {
+        self.move_in(wall, [WallMotion::new(velocity, f32::INFINITY)])
+    }
+
+    /// The same in straight pieces, one after the other; after the last one, the wall stands.
+    ///
+    /// Returns `false` and changes nothing if it is not a free-standing wall of this world, or if a velocity is not
+    /// finite or has more than a million units/s along an axis, or if a time is negative or not a number.
+    pub fn move_in(&mut self, wall: Wall, pieces: impl IntoIterator<Item = WallMotion>) -> bool {
+        let Wall::Obstacle(id) = wall else { return false };
+        self.moving.set(Arc::make_mut(&mut self.obstacles), id, pieces.into_iter())
+    }
+
+    /// Ends a tick of `dt` seconds: walls that move are from now on where their motion has taken them, and stand. A `dt`
+    /// that is zero, negative or not finite takes them nowhere.
+    pub fn advance(&mut self, dt: f32) {
+        if !self.moving.is_empty() {
+            self.moving.advance(Arc::make_mut(&mut self.obstacles), crate::time::seconds(dt));
+        }
+    }
+
+    /// The walls that move in this tick, as a terrain.
+    #[inline]
+    pub(super) fn in_motion(&self) -> Option<InMotion<'_>> {
+        (!self.moving.is_empty()).then(|| InMotion { obstacles: &self.obstacles, moving: &self.moving })
+    }
+}
