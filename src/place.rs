@@ -85,6 +85,13 @@ impl Place {
         self.residue = Vec2::select(still, kept.residue, self.residue);
     }
 
+    /// Moves along with something.
+    pub(crate) fn carry(&mut self, displacement: DVec2) {
+        if displacement != DVec2::ZERO {
+            self.set(self.exact() + displacement);
+        }
+    }
+
     /// The distance along a surface's normal from here to a position against the surface: negative in front of it.
     #[inline]
     pub(crate) fn depth(&self, normal: Vec2, surface: DVec2) -> f64 {

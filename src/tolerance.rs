@@ -242,6 +242,10 @@ pub(crate) const MOST_BORDER_STEPS: f32 = 512.0;
 /// The most parts of a path that are looked at for a border; the rest is looked at only where parts end.
 pub(crate) const MOST_LOOKS: usize = 2048;
 
+/// How exact the end of a touch is, in seconds: a position can show no less at a thousand units from the origin, at a
+/// thousand units/s.
+pub(crate) const TOUCH_INSTANT: f32 = 1e-7;
+
 /// The fastest motion of a wall along an axis, in units/s.
 pub(crate) const FASTEST_WALL: f32 = 1e6;
 

@@ -28,6 +28,13 @@ impl Arc {
         self.ends.map(|[first, last]| if turn < 0.0 { first } else { last })
     }
 
+    /// Whether a normal lies past one of its ends, by more than rounding.
+    pub(crate) fn is_past_end(&self, normal: DVec2) -> bool {
+        self.ends.is_some_and(|[first, last]| {
+            angle_between(first, normal).min(angle_between(normal, last)) < -ARC_END
+        })
+    }
+
     /// The angle from a normal to the end of the arc, in radians: anticlockwise, or clockwise if `turn` is below 0.
     /// Infinite on a whole circle.
     pub(crate) fn angle_to_end(&self, normal: DVec2, turn: f64) -> f64 {

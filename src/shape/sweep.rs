@@ -72,7 +72,7 @@ pub struct Overlap {
 #[must_use]
 pub fn sweep(footprint: &Footprint, from: Vec2, displacement: Vec2, wall: &Solid) -> Option<Touch> {
     let outline = outline_of(footprint, wall);
-    let met = sweep_exactly(footprint, from, displacement, &outline)?;
+    let met = sweep_exactly(footprint, from, displacement.as_dvec2(), &outline)?;
     Some(met.rounded(footprint, wall))
 }
 
@@ -108,12 +108,11 @@ impl Met {
 pub(crate) fn sweep_exactly(
     footprint: &Footprint,
     from: Vec2,
-    displacement: Vec2,
+    displacement: DVec2,
     outline: &Outline,
 ) -> Option<Met> {
     let middle = footprint.middle(from);
     let touch = tolerance(footprint, middle);
-    let displacement = displacement.as_dvec2();
     let Entry { at, normal, surface, feature } = outline.entry(middle, displacement, touch)?;
     let moved = displacement * at;
     // Set against the surface, so that the rounding of the last touch does not add up.

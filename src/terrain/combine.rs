@@ -30,9 +30,20 @@ macro_rules! questions_passed_on {
             $terrain.is_flat_to(footprint)
         }
 
-        fn has_moving_walls(&self, area: Aabb, filter: &WallFilter<'_>) -> bool {
+        fn has_moving_walls(&self) -> bool {
+            let $this = self;
+            $terrain.has_moving_walls()
+        }
+
+        fn meets_moving_wall(
+            &self,
+            footprint: &Footprint,
+            from: Vec2,
+            displacement: Vec2,
+            filter: &WallFilter<'_>,
+        ) -> bool {
             let ($this, $filter) = (self, filter);
-            $terrain.has_moving_walls(area, $filtered)
+            $terrain.meets_moving_wall(footprint, from, displacement, $filtered)
         }
 
         fn has_surfaces(&self) -> bool {
@@ -117,8 +128,18 @@ impl<T: Terrain> Terrain for [T] {
         self.iter().all(|terrain| terrain.is_flat_to(footprint))
     }
 
-    fn has_moving_walls(&self, area: Aabb, filter: &WallFilter<'_>) -> bool {
-        self.iter().any(|terrain| terrain.has_moving_walls(area, filter))
+    fn has_moving_walls(&self) -> bool {
+        self.iter().any(Terrain::has_moving_walls)
+    }
+
+    fn meets_moving_wall(
+        &self,
+        footprint: &Footprint,
+        from: Vec2,
+        displacement: Vec2,
+        filter: &WallFilter<'_>,
+    ) -> bool {
+        self.iter().any(|terrain| terrain.meets_moving_wall(footprint, from, displacement, filter))
     }
 
     fn has_surfaces(&self) -> bool {
@@ -194,8 +215,19 @@ impl<A: Terrain, B: Terrain> Terrain for (A, B) {
         self.0.is_flat_to(footprint) && self.1.is_flat_to(footprint)
     }
 
-    fn has_moving_walls(&self, area: Aabb, filter: &WallFilter<'_>) -> bool {
-        self.0.has_moving_walls(area, filter) || self.1.has_moving_walls(area, filter)
+    fn has_moving_walls(&self) -> bool {
+        self.0.has_moving_walls() || self.1.has_moving_walls()
+    }
+
+    fn meets_moving_wall(
+        &self,
+        footprint: &Footprint,
+        from: Vec2,
+        displacement: Vec2,
+        filter: &WallFilter<'_>,
+    ) -> bool {
+        self.0.meets_moving_wall(footprint, from, displacement, filter)
+            || self.1.meets_moving_wall(footprint, from, displacement, filter)
     }
 
     fn has_surfaces(&self) -> bool {

@@ -29,7 +29,7 @@ pub struct WallFilter<'a> {
     /// Two further conditions that must hold, too.
     both: Option<(&'a WallFilter<'a>, &'a WallFilter<'a>)>,
     /// When a query starts, and how long its displacement takes, in seconds.
-    start: f32,
+    start: f64,
     seconds: f32,
 }
 
@@ -74,14 +74,26 @@ impl<'a> WallFilter<'a> {
     /// # Ok::<(), ambulant::InvalidNumber>(())
     /// ```
     #[must_use]
-    pub const fn during(mut self, start: f32, seconds: f32) -> Self {
+    pub const fn during(self, start: f32, seconds: f32) -> Self {
+        self.exactly_during(start as f64, seconds)
+    }
+
+    /// The same from an exact instant: at 30 units/s, the rounding of an `f32` would move a wall by more than the touch
+    /// tolerance.
+    pub(crate) const fn exactly_during(mut self, start: f64, seconds: f32) -> Self {
         (self.start, self.seconds) = (start, seconds);
         self
     }
 
     /// When the query starts, in seconds into the tick. A terrain shows walls where they are then.
     #[must_use]
+    #[expect(clippy::cast_possible_truncation, reason = "a time within a tick, rounded once")]
     pub const fn start(&self) -> f32 {
+        self.start as f32
+    }
+
+    /// The same without rounding.
+    pub(crate) const fn exact_start(&self) -> f64 {
         self.start
     }
 
@@ -92,10 +104,8 @@ impl<'a> WallFilter<'a> {
     }
 
     /// The same filter at one instant: after a part of the displacement, 0 to 1.
-    #[expect(clippy::cast_possible_truncation, reason = "a time within a tick, rounded once")]
     pub(crate) fn after_part(&self, part: f64) -> Self {
-        let instant = f64::from(self.start) + f64::from(self.seconds) * part;
-        self.during(instant as f32, 0.0)
+        self.exactly_during(self.start + f64::from(self.seconds) * part, 0.0)
     }
 
     /// Leaves out walls that are touched already, except where they cover a corner of another one.
@@ -115,9 +125,9 @@ impl<'a> WallFilter<'a> {
     #[must_use]
     pub fn and<'b>(&'b self, other: &'b WallFilter<'b>) -> WallFilter<'b> {
         if other.is_all() {
-            return self.during(other.start, other.seconds);
+            return self.exactly_during(other.start, other.seconds);
         }
-        WallFilter { both: Some((self, other)), ..WallFilter::ALL.during(other.start, other.seconds) }
+        WallFilter { both: Some((self, other)), ..WallFilter::ALL.exactly_during(other.start, other.seconds) }
     }
 
     /// Whether every wall counts.

@@ -1,6 +1,6 @@
 //! The first of several walls that a footprint hits.
 
-use glam::Vec2;
+use glam::{DVec2, Vec2};
 
 use super::exposed::exposed;
 use super::filter::WallFilter;
@@ -36,8 +36,20 @@ impl FirstHit {
         displacement: Vec2,
         found: &FoundWall,
     ) {
+        let relative = found.relative_exactly(displacement.as_dvec2(), f64::from(self.seconds));
+        self.consider_as_seen(footprint, from, displacement, relative, found);
+    }
+
+    /// The same with the displacement as the wall sees it, without rounding.
+    pub(super) fn consider_as_seen(
+        &mut self,
+        footprint: &Footprint,
+        from: Vec2,
+        displacement: Vec2,
+        relative: DVec2,
+        found: &FoundWall,
+    ) {
         let seconds = self.seconds;
-        let relative = found.relative(displacement, seconds);
         let outline = found.outline(footprint);
         let Some(met) = sweep_exactly(footprint, from, relative, &outline) else { return };
         let slot = if met.feature == Feature::Side { &mut self.side } else { &mut self.corner };
@@ -47,6 +59,11 @@ impl FirstHit {
         }) {
             *slot = Some((met, *found));
         }
+    }
+
+    /// Whether something was hit.
+    pub(super) fn is_any(&self) -> bool {
+        self.side.is_some() || self.corner.is_some()
     }
 
     /// How much of the displacement is free so far.

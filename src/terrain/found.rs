@@ -59,10 +59,16 @@ impl FoundWall {
     }
 
     /// The same wall after some seconds.
-    pub(super) fn later(mut self, seconds: f32) -> Self {
+    pub(super) fn later(mut self, seconds: f64) -> Self {
         if self.moves() {
-            self.offset += self.velocity.as_dvec2() * f64::from(seconds);
+            self.offset += self.velocity.as_dvec2() * seconds;
         }
+        self
+    }
+
+    /// The same wall elsewhere.
+    pub(super) fn shifted(mut self, by: DVec2) -> Self {
+        self.offset += by;
         self
     }
 
@@ -132,6 +138,12 @@ impl FoundWall {
     /// The point at which a footprint with this middle touches it.
     pub(super) fn touching_point(&self, footprint: &Footprint, middle: DVec2, normal: DVec2) -> Vec2 {
         (touching_point(footprint, middle - self.offset, normal, &self.solid) + self.offset).as_vec2()
+    }
+
+    /// How it sees a displacement that takes so many seconds, without rounding.
+    #[inline]
+    pub(super) fn relative_exactly(&self, displacement: DVec2, seconds: f64) -> DVec2 {
+        if self.moves() { displacement - self.velocity.as_dvec2() * seconds } else { displacement }
     }
 
     /// How it sees a displacement that takes so many seconds.

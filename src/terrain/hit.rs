@@ -84,13 +84,24 @@ impl Hit {
         Self { position: position.as_vec2(), point: (self.point.as_dvec2() + by).as_vec2(), exact, ..self }
     }
 
+    /// The same hit with its surface where a velocity takes it in some seconds.
+    pub(crate) fn moved_with(&self, velocity: Vec2, seconds: f64) -> Self {
+        if velocity == Vec2::ZERO { *self } else { self.moved(velocity.as_dvec2() * seconds) }
+    }
+
+    /// The same hit as seen from a frame of some velocity, which coincides with the world at the start of a displacement
+    /// of so many seconds; the wall keeps its velocity in the world.
+    pub(crate) fn seen_from(self, frame: Vec2, seconds: f32) -> Self {
+        self.moved_with(frame, -f64::from(seconds) * self.exact.at)
+    }
+
     /// A hit of a part of a displacement as one of the whole: the part begins after a fraction of it and takes a
     /// fraction of it, and starts so many seconds later.
     #[expect(clippy::cast_possible_truncation, reason = "a fraction of the displacement, rounded once")]
-    pub(super) fn later(self, begins: f32, takes: f32, seconds: f32) -> Self {
-        let at = f64::from(begins) + self.exact.at * f64::from(takes);
+    pub(super) fn later(self, begins: f64, takes: f64, seconds: f64) -> Self {
+        let at = begins + self.exact.at * takes;
         let exact = Exact { at, ..self.exact };
-        Self { fraction: at as f32, exact, steady: self.steady + seconds, ..self }
+        Self { fraction: at as f32, exact, steady: self.steady + seconds as f32, ..self }
     }
 
     /// The displacement, which takes so many seconds, as the wall sees it.

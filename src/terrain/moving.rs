@@ -127,7 +127,7 @@ impl MovingWalls {
     /// Ends the tick: each wall is where its motion has taken it.
     pub(super) fn advance(&mut self, obstacles: &mut Obstacles, dt: f32) {
         for moving in &self.walls {
-            let now = self.at(moving, dt);
+            let now = self.at(moving, f64::from(dt));
             obstacles.put_down(moving.id, moving.solid, now.offset);
         }
         self.clear();
@@ -140,16 +140,18 @@ impl MovingWalls {
     }
 
     /// The motion of a wall at an instant of the tick.
-    fn at(&self, moving: &Moving, instant: f32) -> Now {
+    #[expect(clippy::cast_possible_truncation, reason = "a time within a tick, rounded once")]
+    fn at(&self, moving: &Moving, instant: f64) -> Now {
         let [first, count] = moving.pieces;
         let (mut offset, mut rest) = (moving.offset, instant);
         for piece in &self.pieces[first..first + count] {
-            if rest < piece.seconds {
-                offset += piece.velocity.as_dvec2() * f64::from(rest);
-                return Now { offset, velocity: piece.velocity, steady: piece.seconds - rest };
+            let seconds = f64::from(piece.seconds);
+            if rest < seconds {
+                offset += piece.velocity.as_dvec2() * rest;
+                return Now { offset, velocity: piece.velocity, steady: (seconds - rest) as f32 };
             }
-            offset += piece.velocity.as_dvec2() * f64::from(piece.seconds);
-            rest -= piece.seconds;
+            offset += piece.velocity.as_dvec2() * seconds;
+            rest -= seconds;
         }
         Now { offset, velocity: Vec2::ZERO, steady: f32::INFINITY }
     }
@@ -192,7 +194,7 @@ impl InMotion<'_> {
             if !filter.wall(wall, layers) {
                 continue;
             }
-            let now = self.moving.at(moving, filter.start());
+            let now = self.moving.at(moving, filter.exact_start());
             let bounds = moving.solid.bounds();
             let moved = |offset: DVec2| {
                 let offset = offset.as_vec2();
@@ -225,10 +227,6 @@ impl Terrain for InMotion<'_> {
         self.obstacles.y_axis()
     }
 
-    fn has_moving_walls(&self, area: Aabb, filter: &WallFilter<'_>) -> bool {
-        self.moving.may_reach(&area, filter)
-    }
-
     fn surface_at(&self, _: Vec2) -> Surface {
         Surface::PLAIN
     }
@@ -241,28 +239,34 @@ impl Terrain for InMotion<'_> {
         displacement: Vec2,
         filter: &WallFilter<'_>,
     ) -> Option<Hit> {
-        let (start, seconds) = (filter.start(), filter.seconds());
-        let area = swept_area(footprint, from, displacement);
-        let mut done = 0.0f32;
+        let (start, seconds) = (filter.exact_start(), f64::from(filter.seconds()));
+        let (area, whole) = (swept_area(footprint, from, displacement), displacement.as_dvec2());
+        let mut done = 0.0f64;
         for _ in 0..=MOST_SWEEPS {
-            let rest = seconds - done;
-            let part = |time: f32| if seconds > 0.0 { time / seconds } else { 0.0 };
-            let now = filter.during(start + done, rest);
+            #[expect(clippy::cast_possible_truncation, reason = "a time within a tick, rounded once")]
+            let rest = (seconds - done) as f32;
+            let now = filter.exactly_during(start + done, rest);
             let mut lasts = rest;
             self.show(&area, &now, |found| lasts = lasts.min(found.steady));
-            let (begins, takes) = (part(done), if lasts < rest { part(lasts) } else { 1.0 - part(done) });
-            let now = filter.during(start + done, lasts);
-            let mut first = FirstHit::during(&now);
-            let (at, by) = (from + displacement * begins, displacement * takes);
-            self.show(&area, &now, |found| first.consider(footprint, at, by, found));
+            let now = filter.exactly_during(start + done, lasts);
+            let part = |time: f64| if seconds > 0.0 { time / seconds } else { 0.0 };
+            let begins = part(done);
+            let takes = if lasts < rest { part(f64::from(lasts)) } else { 1.0 - begins };
+            let (mut first, by) = (FirstHit::during(&now), (whole * takes).as_vec2());
+            // In place of the mover, the walls are moved back, whose places are not rounded.
+            let back = whole * -begins;
+            self.show(&area, &now, |found| {
+                let relative = found.relative_exactly(whole * takes, f64::from(lasts));
+                first.consider_as_seen(footprint, from, by, relative, &found.shifted(back));
+            });
             let surface = now.of_surface();
             let walls = |area: Aabb, part: f64, see: &mut dyn FnMut(FoundWall)| {
-                self.walls_in(area, &surface.after_part(part), see);
+                self.walls_in(area, &surface.after_part(part), &mut |found| see(found.shifted(back)));
             };
             if let Some(hit) = first.hit(walls, self.y_axis(), footprint, by) {
-                return Some(hit.later(begins, takes, done));
+                return Some(hit.moved(-back).later(begins, takes, done));
             }
-            done += lasts;
+            done += f64::from(lasts);
             if lasts >= rest {
                 return None;
             }

@@ -43,13 +43,19 @@ impl Round {
 }
 
 /// The round part of a hit, as a path of the mover's position.
-pub(crate) fn round_of(terrain: &(impl Terrain + ?Sized), footprint: &Footprint, hit: &Hit) -> Option<Round> {
+/// `filter` states when.
+pub(crate) fn round_of(
+    terrain: &(impl Terrain + ?Sized),
+    footprint: &Footprint,
+    hit: &Hit,
+    filter: &WallFilter<'_>,
+) -> Option<Round> {
     // Arcs are known for the middle of a footprint; its position may be elsewhere.
     let offset = footprint.middle(Vec2::ZERO);
     let middle = hit.exact.position + offset;
     let mut arcs: [Option<(Wall, Arc)>; 2 * MOST_AT_ROUND] = [None; 2 * MOST_AT_ROUND];
     let mut count = 0;
-    terrain.walls_in(swept_area(footprint, hit.position, Vec2::ZERO), &WallFilter::ALL, &mut |found| {
+    terrain.walls_in(swept_area(footprint, hit.position, Vec2::ZERO), filter, &mut |found| {
         if let (Some(arc), Some(slot)) = (found.outline(footprint).arc(middle), arcs.get_mut(count)) {
             *slot = Some((found.wall, arc));
             count += 1;

@@ -25,7 +25,11 @@ use crate::tolerance::MOST_TILES_OF_SURFACE;
 impl Terrain for Surface {
     fn walls_in(&self, _: Aabb, _: &WallFilter<'_>, _: &mut dyn FnMut(FoundWall)) {}
 
-    fn has_moving_walls(&self, _: Aabb, _: &WallFilter<'_>) -> bool {
+    fn has_moving_walls(&self) -> bool {
+        false
+    }
+
+    fn meets_moving_wall(&self, _: &Footprint, _: Vec2, _: Vec2, _: &WallFilter<'_>) -> bool {
         false
     }
 

@@ -75,7 +75,7 @@ pub trait Terrain {
     }
 
     /// For a footprint that touches a wall with this normal: the fraction of a displacement along the wall, 0 to 1,
-    /// for which that flat side, or one flush with it, continues.
+    /// for which that flat side, or one flush with it, continues. Walls that move do not count.
     fn wall_continues(
         &self,
         footprint: &Footprint,
@@ -86,7 +86,11 @@ pub trait Terrain {
     ) -> f32 {
         let area = swept_area(footprint, from, displacement);
         let walls = |see: &mut dyn FnMut(crate::shape::Outline)| {
-            self.walls_in(area, filter, &mut |found| see(found.outline(footprint)));
+            self.walls_in(area, filter, &mut |found| {
+                if !found.moves() {
+                    see(found.outline(footprint));
+                }
+            });
         };
         let middle = footprint.middle(from);
         joined(walls, middle, displacement, normal, tolerance(footprint, middle))
@@ -99,12 +103,27 @@ pub trait Terrain {
         false
     }
 
-    /// Whether a wall that moves may reach into an area in the part of the tick that a filter states. `true` is always
-    /// correct, but slower.
-    fn has_moving_walls(&self, area: Aabb, filter: &WallFilter<'_>) -> bool {
-        let mut moves = false;
-        self.walls_in(area, filter, &mut |found| moves = moves || found.moves());
-        moves
+    /// Whether some wall may move in this tick. `true` is always correct, but slower.
+    fn has_moving_walls(&self) -> bool {
+        true
+    }
+
+    /// Whether a footprint meets a wall that moves, or overlaps one at its start. `true` is always correct, but slower.
+    fn meets_moving_wall(
+        &self,
+        footprint: &Footprint,
+        from: Vec2,
+        displacement: Vec2,
+        filter: &WallFilter<'_>,
+    ) -> bool {
+        let (mut meets, mut first) = (false, FirstHit::during(filter));
+        self.walls_in(swept_area(footprint, from, displacement), filter, &mut |found| {
+            if found.moves() {
+                meets = meets || found.overlaps(footprint, from);
+                first.consider(footprint, from, displacement, &found);
+            }
+        });
+        meets || first.is_any()
     }
 
     /// Whether some surface is not plain. `true` is always correct, but slower.
@@ -151,8 +170,12 @@ pub trait Terrain {
 
 /// A single wall is a terrain too. If it moves, its shape is that at the start of the tick.
 impl Terrain for FoundWall {
+    fn has_moving_walls(&self) -> bool {
+        self.moves()
+    }
+
     fn walls_in(&self, area: Aabb, filter: &WallFilter<'_>, see: &mut dyn FnMut(FoundWall)) {
-        let now = self.later(filter.start());
+        let now = self.later(filter.exact_start());
         let (here, by) = (now.bounds(), self.velocity * filter.seconds());
         let passed = Aabb { min: here.min + by.min(Vec2::ZERO), max: here.max + by.max(Vec2::ZERO) };
         if passed.overlaps(&area) && filter.wall(self.wall, self.layers) {

@@ -1,10 +1,10 @@
 //! What walls in contact allow: half-planes of velocities, and the allowed velocity nearest to a given one.
 //!
-//! A wall with normal `n` allows the velocities `v` with `v · n >= least`. The allowed set of several walls is
-//! convex, so it has one nearest point, which does not depend on the order of the walls: the velocity itself, or its
-//! projection onto one wall if all others allow that, or the point where the borders of two walls cross. `least` is 0
-//! for a standing wall, and below 0 where a belt moves the mover away from the wall: walking against the belt is
-//! standing still.
+//! A wall with normal `n` that moves at `w` allows the velocities `v` with `v · n >= w · n`. Everything here is seen from
+//! a frame that moves like one of the walls, so that this wall stands. The allowed set of several walls is convex, so it has one nearest point, which does not depend on the order of the walls: the velocity itself, or its
+//! projection onto one wall if all others allow that, or the point where the borders of two walls cross. What
+//! a drive may do is `least`: 0 for a standing wall, and below 0 where a belt moves the mover away from the wall, or the
+//! wall moves away from it: walking against the belt is standing still. If no velocity is allowed, the mover is squeezed.
 //!
 //! A projection is built from the tangent, `t (t · v)`, never as a difference: what rounding lets point into the wall
 //! is a fraction of the slid vector's own length, even if the wall is met head-on. So "along" has one meaning
@@ -29,6 +29,12 @@ pub(crate) struct Constraint {
     surface: DVec2,
     /// Whether the surface is round there.
     pub(crate) is_round: bool,
+    /// Its velocity, in units/s.
+    pub(crate) velocity: Vec2,
+    /// In how many seconds its velocity changes.
+    pub(crate) until: f32,
+    /// Its speed along the normal, as seen from the frame: the least that a mover in contact has.
+    speed: f32,
     /// The least speed along the normal, relative to the belt: 0 or below.
     least: f32,
 }
@@ -38,10 +44,14 @@ pub(crate) struct Constraint {
 pub(crate) struct WallConstraints {
     walls: [Constraint; MOST_CONSTRAINTS],
     count: usize,
-    /// The velocity of the belt that the mover is on, in units/s.
+    /// The velocity of the belt that the mover is on, as seen from the frame, in units/s.
     ground: Vec2,
+    /// The velocity of the frame, in units/s.
+    frame: Vec2,
     /// The axis that the mover is held to.
     axis: Option<Axis>,
+    /// Whether one of the walls moves, or has moved.
+    has_moving: bool,
 }
 
 impl WallConstraints {
@@ -52,9 +62,19 @@ impl WallConstraints {
             normal: Vec2::ZERO,
             surface: DVec2::ZERO,
             is_round: false,
+            velocity: Vec2::ZERO,
+            until: f32::INFINITY,
+            speed: 0.0,
             least: 0.0,
         };
-        Self { walls: [empty; MOST_CONSTRAINTS], count: 0, ground, axis }
+        Self {
+            walls: [empty; MOST_CONSTRAINTS],
+            count: 0,
+            ground,
+            frame: Vec2::ZERO,
+            axis,
+            has_moving: false,
+        }
     }
 
     #[inline]
@@ -82,7 +102,8 @@ impl WallConstraints {
         let normal = self.axis.map_or(hit.normal, |axis| held_to(axis, hit.normal));
         // A mover that is held to an axis stops there.
         let is_round = hit.exact.feature == Feature::Round && self.axis.is_none();
-        let added = Constraint { wall, normal, surface: hit.exact.position, is_round, least: 0.0 };
+        let (surface, velocity, until) = (hit.exact.position, hit.velocity, hit.steady);
+        let added = Constraint { wall, normal, surface, is_round, velocity, until, speed: 0.0, least: 0.0 };
         let same = |known: &&mut Constraint| {
             known.normal == normal || known.wall == wall && known.normal.dot(normal) > SAME_CONTACT
         };
@@ -96,12 +117,24 @@ impl WallConstraints {
             self.walls[self.count] = added;
             self.count += 1;
         }
+        self.has_moving |= velocity != Vec2::ZERO;
         self.find_least();
     }
 
     /// Sets the normal of the one wall that the mover rolls along, and its position against it.
     pub(crate) fn roll(&mut self, normal: Vec2, surface: DVec2) {
         self.walls[0] = Constraint { normal, surface, ..self.walls[0] };
+        self.find_least();
+    }
+
+    /// Sets the normal of each round wall, and a position against it; without one, the wall is dropped.
+    pub(crate) fn turn(&mut self, to: impl Fn(&Constraint) -> Option<(Vec2, DVec2)>) {
+        self.retain(|wall| !wall.is_round || to(wall).is_some());
+        for wall in self.walls[..self.count].iter_mut().filter(|wall| wall.is_round) {
+            if let Some((normal, surface)) = to(wall) {
+                (wall.normal, wall.surface) = (normal, surface);
+            }
+        }
         self.find_least();
     }
 
@@ -119,15 +152,101 @@ impl WallConstraints {
         self.find_least();
     }
 
-    /// Finds how fast the mover may walk against each wall: as fast as the belt moves it away, with what all walls
-    /// leave of the belt's velocity.
+    /// Sets the frame from which everything is seen, with the velocity of the belt as seen from it.
+    pub(crate) fn see_from(&mut self, frame: Vec2, ground: Vec2) {
+        self.frame = frame;
+        self.carry(ground);
+    }
+
+    /// The frame in which the wall that matters most stands: a round one, or the last one that was touched. A mover that
+    /// is held to an axis stays in the frame of the world.
+    pub(crate) fn best_frame(&self) -> Vec2 {
+        let round = self.iter().find(|wall| wall.is_round);
+        let wall = round.or(self.iter().last()).filter(|_| self.axis.is_none());
+        wall.map_or(Vec2::ZERO, |wall| wall.velocity)
+    }
+
+    /// The velocity with which the wall that the frame moves with pushes the mover, in units/s.
+    pub(crate) fn push(&self) -> Vec2 {
+        if self.frame == Vec2::ZERO {
+            return Vec2::ZERO;
+        }
+        let wall = self.iter().find(|wall| wall.velocity == self.frame);
+        wall.map_or(Vec2::ZERO, |wall| wall.normal * self.frame.dot(wall.normal).max(0.0))
+    }
+
+    /// In how many seconds one of them changes its velocity first.
+    pub(crate) fn until(&self) -> f32 {
+        self.iter().fold(f32::INFINITY, |until, wall| until.min(wall.until))
+    }
+
+    /// The velocity of the wall that pushes the mover most; zero if none pushes.
+    pub(crate) fn fastest(&self) -> Vec2 {
+        let push = |wall: &&Constraint| wall.velocity.dot(wall.normal);
+        let pushing = self.iter().filter(|wall| push(wall) > 0.0 && self.axis.is_none());
+        pushing
+            .max_by(|one, other| push(one).total_cmp(&push(other)))
+            .map_or(Vec2::ZERO, |wall| wall.velocity)
+    }
+
+    /// Whether one of the walls moves, or has moved.
+    #[inline]
+    pub(crate) const fn has_moving(&self) -> bool {
+        self.has_moving
+    }
+
+    /// Whether some wall moves, as seen from the frame.
+    #[inline]
+    pub(crate) fn any_moves(&self) -> bool {
+        self.has_moving && self.iter().any(|wall| wall.velocity != self.frame)
+    }
+
+    /// The walls have moved on for some seconds; `frame` has been added to the mover's position already.
+    pub(crate) fn move_on(&mut self, seconds: f32) {
+        for wall in &mut self.walls[..self.count] {
+            wall.surface += wall.velocity.as_dvec2() * f64::from(seconds);
+            wall.until -= seconds;
+        }
+    }
+
+    /// Finds how fast the mover may walk against each wall: as fast as the belt moves it away, or the wall recedes, with
+    /// what all walls leave of the belt's velocity.
     fn find_least(&mut self) {
-        if self.ground != Vec2::ZERO {
-            let carried = self.displacement(self.ground);
+        if self.has_moving {
+            let frame = self.frame;
             for wall in &mut self.walls[..self.count] {
-                wall.least = (-carried.dot(wall.normal)).min(0.0);
+                wall.speed = (wall.velocity - frame).dot(wall.normal);
             }
         }
+        if self.ground != Vec2::ZERO || self.has_moving && self.any_moves() {
+            let carried = self.displacement(self.ground);
+            for wall in &mut self.walls[..self.count] {
+                wall.least = (wall.speed - carried.dot(wall.normal)).min(0.0);
+            }
+        }
+    }
+
+    /// If no velocity is allowed: the moving wall that is pushed on most, and one that it is pushed against.
+    pub(crate) fn squeeze(&self) -> Option<(Wall, Wall)> {
+        if self.count == 0 || !self.any_moves() && self.axis.is_none() {
+            return None;
+        }
+        let off_axis = |wall: &&Constraint| {
+            self.axis.is_some_and(|axis| axis.only(wall.normal).length() <= HEAD_ON) && wall.speed > 0.0
+        };
+        if let Some(wall) = self.iter().find(off_axis) {
+            return Some((wall.wall, wall.wall));
+        }
+        if self.count < 2 || self.nearest_of(Vec2::ZERO, |wall| wall.speed).is_some() {
+            return None;
+        }
+        let speed = |wall: &&Constraint| wall.velocity.dot(wall.normal);
+        let by = self.iter().filter(|wall| wall.velocity != Vec2::ZERO);
+        let by = by.max_by(|one, other| speed(one).total_cmp(&speed(other)))?;
+        let against = self.iter().filter(|wall| wall.wall != by.wall);
+        let against =
+            against.min_by(|one, other| one.normal.dot(by.normal).total_cmp(&other.normal.dot(by.normal)));
+        Some((by.wall, against.map_or(by.wall, |wall| wall.wall)))
     }
 
     /// Keeps the walls for which a condition holds.
@@ -157,18 +276,29 @@ impl WallConstraints {
         }
     }
 
-    /// The nearest allowed displacement, including that of the belt.
+    /// The nearest allowed velocity, including that of the belt.
     #[inline]
-    pub(crate) fn displacement(&self, displacement: Vec2) -> Vec2 {
+    pub(crate) fn displacement(&self, velocity: Vec2) -> Vec2 {
+        self.displacement_in(velocity, 1.0)
+    }
+
+    /// The nearest allowed displacement in some seconds, including that of the belt.
+    #[inline]
+    pub(crate) fn displacement_in(&self, displacement: Vec2, seconds: f32) -> Vec2 {
         match self.count {
             0 => displacement,
-            1 => self.walls[0].nearest(displacement, 0.0),
-            _ => self.nearest(displacement, |_| 0.0),
+            1 => self.walls[0].nearest(displacement, self.walls[0].speed * seconds),
+            _ => self.nearest(displacement, |wall| wall.speed * seconds),
         }
     }
 
-    #[inline(never)]
+    /// The nearest allowed vector; zero if none is.
     fn nearest(&self, wanted: Vec2, least: impl Fn(&Constraint) -> f32) -> Vec2 {
+        self.nearest_of(wanted, least).unwrap_or(Vec2::ZERO)
+    }
+
+    #[inline(never)]
+    fn nearest_of(&self, wanted: Vec2, least: impl Fn(&Constraint) -> f32) -> Option<Vec2> {
         let allowed = |vector: Vec2, but: [usize; 2]| {
             let slack = vector.length() * ALONG_F32;
             let mut others = (0..self.count).filter(|place| !but.contains(place));
@@ -184,12 +314,12 @@ impl WallConstraints {
                 // If all walls allow a projection, it is the nearest point.
                 let slid = wall.nearest(wanted, least(wall));
                 if allowed(slid, [place, place]) {
-                    return slid;
+                    return Some(slid);
                 }
             }
         }
         if is_free {
-            return wanted + Vec2::ZERO;
+            return Some(wanted + Vec2::ZERO);
         }
         let mut best: Option<Vec2> = None;
         for (first, one) in self.iter().enumerate() {
@@ -201,7 +331,7 @@ impl WallConstraints {
                 }
             }
         }
-        best.unwrap_or(Vec2::ZERO)
+        best
     }
 }
 
@@ -214,7 +344,7 @@ fn held_to(axis: Axis, normal: Vec2) -> Vec2 {
 
 /// [`ALONG`] for `f32` vectors.
 #[expect(clippy::cast_possible_truncation, reason = "a named constant, rounded once")]
-const ALONG_F32: f32 = ALONG as f32;
+pub(crate) const ALONG_F32: f32 = ALONG as f32;
 
 /// A vector without its part into a wall; what points along or away stays the same.
 pub(crate) fn without_inward(vector: Vec2, normal: Vec2) -> Vec2 {
@@ -239,6 +369,17 @@ impl Constraint {
         }
         let slid = along(wanted, self.normal);
         if least == 0.0 { slid } else { slid + self.normal * least + Vec2::ZERO }
+    }
+
+    /// Whether a displacement of some seconds leads into it.
+    pub(crate) fn is_entered(&self, displacement: Vec2, seconds: f32) -> bool {
+        displacement.dot(self.normal) < self.speed * seconds
+    }
+
+    /// Whether a displacement of some seconds leads along it or into it, up to rounding.
+    pub(crate) fn is_kept_to(&self, displacement: Vec2, seconds: f32) -> bool {
+        let apart = displacement.dot(self.normal) - self.speed * seconds;
+        apart <= (displacement.length() + self.speed.abs() * seconds) * HEAD_ON
     }
 
     /// The same wall at another place of it: its normal there, a position of the mover against it, and whether it is round.

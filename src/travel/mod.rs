@@ -16,10 +16,10 @@ mod resolve;
 mod touching;
 
 pub use axes::{MAX_PROBES, step_axes};
-pub(crate) use constraints::{Constraint, WallConstraints};
+pub(crate) use constraints::{ALONG_F32, Constraint, WallConstraints};
 pub(crate) use corner::way_round;
 pub use feelers::{Feelers, free_distance};
-pub use move_result::{Contact, Contacts, MAX_CONTACTS, MoveResult};
+pub use move_result::{Contact, Contacts, MAX_CONTACTS, MoveResult, Squeeze};
 pub(crate) use passed::Passed;
 pub use push::{MovingWall, Push, push};
 pub use push_out::{PushOut, push_out};

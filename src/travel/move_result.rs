@@ -61,13 +61,16 @@ pub struct Contact {
     pub velocity_before: Vec2,
     /// The velocity after the wall, in units/s.
     pub velocity_after: Vec2,
+    /// Whether the wall runs into the mover: it moves toward it.
+    pub pushed: bool,
 }
 
 impl Contact {
     /// A contact from a hit, with the velocities before and after.
     pub(crate) fn new(hit: &Hit, seconds: f32, velocity_before: Vec2, velocity_after: Vec2) -> Self {
-        let Hit { wall, side, normal, point, position, tag, .. } = *hit;
-        Self { wall, side, normal, point, position, seconds, tag, velocity_before, velocity_after }
+        let Hit { wall, side, normal, point, position, tag, velocity, .. } = *hit;
+        let pushed = velocity.dot(normal) > 0.0;
+        Self { wall, side, normal, point, position, seconds, tag, velocity_before, velocity_after, pushed }
     }
 
     /// The velocity that the wall removed, in units/s.
@@ -174,6 +177,38 @@ pub struct MoveResult {
     pub remaining: Vec2,
     /// How long it lasted, in seconds: the tick. A displacement without a time counts as one second.
     pub seconds: f32,
+    /// How far walls that move pushed it, in units. This is part of the motion, but not of the velocity.
+    pub pushed: Vec2,
+    /// The first squeeze, if it was squeezed.
+    pub squeezed: Option<Squeeze>,
+    /// How far it was moved at the start, in units, out of a moving wall that it overlapped; zero if it was not.
+    pub moved_out: Vec2,
+}
+
+/// A mover that a moving wall squeezed: for as long as there is no room, it overlaps that wall.
+///
+/// ```
+/// use ambulant::prelude::*;
+///
+/// let mut world = World::new();
+/// let door = world.add(Solid::box_from_corners(vec2(0.0, -5.0), vec2(2.0, 5.0))?);
+/// let post = world.add(Solid::box_from_corners(vec2(8.0, -5.0), vec2(9.0, 5.0))?);
+/// let mut gardener = Walker::new(vec2(4.0, 0.0), Footprint::rect(2.0, 2.0)?, Pace::new(10.0)?);
+/// world.move_at(door, vec2(8.0, 0.0));
+/// let squeezed = gardener.tick(Intent::NONE, 1.0, &world).squeezed.unwrap();
+/// assert_eq!((squeezed.by, squeezed.against, squeezed.seconds), (door, post, 0.5));
+/// assert_eq!(gardener.position, vec2(7.0, 0.0)); // against the post
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq)]
+#[non_exhaustive]
+pub struct Squeeze {
+    /// The wall that moves.
+    pub by: Wall,
+    /// The wall on the other side; the same wall for a mover that is held to an axis and pushed off it.
+    pub against: Wall,
+    /// When, in seconds into the tick.
+    pub seconds: f32,
 }
 
 impl MoveResult {
@@ -182,7 +217,17 @@ impl MoveResult {
     pub(crate) fn free(position: Vec2, velocity: Vec2, seconds: f32) -> Self {
         // Written out, so that no missing contact is copied.
         let contacts = Contacts { slots: [None; MAX_CONTACTS], met: 0 };
-        Self { position, velocity, contacts, remaining: Vec2::ZERO, seconds }
+        let (remaining, pushed) = (Vec2::ZERO, Vec2::ZERO);
+        Self {
+            position,
+            velocity,
+            contacts,
+            remaining,
+            seconds,
+            pushed,
+            squeezed: None,
+            moved_out: Vec2::ZERO,
+        }
     }
 }
 
@@ -209,6 +254,9 @@ impl fmt::Display for MoveResult {
         self.contacts.iter().try_for_each(|contact| write!(f, "; {contact}"))?;
         if self.contacts.is_cut_short() {
             write!(f, "; and {} more", self.contacts.total() - MAX_CONTACTS)?;
+        }
+        if let Some(Squeeze { by, against, seconds }) = self.squeezed {
+            write!(f, "; squeezed by {by} against {against} after {seconds:.4} s")?;
         }
         if self.remaining != Vec2::ZERO {
             write!(f, "; ({:.3}, {:.3}) of the way not gone", self.remaining.x, self.remaining.y)?;

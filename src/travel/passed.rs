@@ -28,6 +28,16 @@ impl<const MOST: usize> Passed<MOST> {
         self.count += 1;
     }
 
+    /// Whether there are none.
+    pub(crate) const fn is_empty(&self) -> bool {
+        self.count == 0
+    }
+
+    /// Whether another one would displace the oldest.
+    pub(crate) const fn is_full(&self) -> bool {
+        self.count == MOST
+    }
+
     /// Drops all of them.
     pub(crate) const fn clear(&mut self) {
         self.count = 0;

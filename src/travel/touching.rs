@@ -8,7 +8,7 @@ use super::move_result::{Contact, MoveResult};
 use crate::direction::Side;
 use crate::shape::Footprint;
 use crate::terrain::{Hit, Terrain, Wall, WallFilter};
-use crate::tolerance::{HEAD_ON, MOST_HALVINGS, MOST_STEPS_TO_INSTANT, SAME_CONTACT};
+use crate::tolerance::{HEAD_ON, MOST_HALVINGS, MOST_STEPS_TO_INSTANT, SAME_CONTACT, TOUCH_INSTANT};
 use crate::touch_tolerance;
 
 /// The phase of a touch.
@@ -271,7 +271,7 @@ impl Known {
         let (mut before, mut after) = (from, to);
         for _ in 0..MOST_STEPS_TO_INSTANT {
             let middle = 0.5 * (before + after);
-            if middle <= before || middle >= after {
+            if after - before <= TOUCH_INSTANT || middle <= before || middle >= after {
                 break;
             }
             if self.lasts_at(position_at(middle), moves) { before = middle } else { after = middle }

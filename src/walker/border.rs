@@ -75,7 +75,11 @@ impl Mover<'_> {
         is_changed: impl Fn(Vec2) -> bool,
     ) -> Option<f32> {
         let start = self.middle();
-        let place = |motion: &Motion| (start + motion.displacement.as_dvec2()).as_vec2();
+        // Surfaces lie in the world, not in the frame.
+        let frame = self.drive.frame();
+        let place = |motion: &Motion, lasts: f32| {
+            (start + (motion.displacement + frame * lasts).as_dvec2()).as_vec2()
+        };
         // Parts of the path, the first one on top; a part is halved at most so often.
         let mut parts = [(0.0f32, lasts); MOST_HALVINGS_TO_BORDER + 1];
         let mut count = 1;
@@ -88,7 +92,7 @@ impl Mover<'_> {
             let [first, half, last] = [from, middle, to].map(at);
             let changes = length(half.velocity - first.velocity).max(length(last.velocity - half.velocity));
             let bow = Vec2::splat(changes * (to - from));
-            let (one, other) = (place(&first), place(&last));
+            let (one, other) = (place(&first, from), place(&last, to));
             let area = Aabb { min: one.min(other) - bow, max: one.max(other) + bow };
             if is_even(area) {
                 if is_changed(one) {

@@ -61,6 +61,11 @@ impl Mover<'_> {
         if behind == ahead {
             return;
         }
+        if self.drive.frame() != Vec2::ZERO {
+            // What moves it across is a wall.
+            self.stand_on(ahead, touched);
+            return;
+        }
         let before = touched.walls.displacement(self.moves(&self.drive, intent, 0.0));
         if let Some(normal) = self.normal_of_border(before, behind, terrain) {
             if holds(self.across(normal, [behind, ahead], intent, touched)) {

@@ -2,6 +2,7 @@
 
 use glam::Vec2;
 
+use super::framed::Framed;
 use super::instants::{first_instant, is_reached};
 use super::mover::Mover;
 use super::piece::{End, Piece};
@@ -9,31 +10,37 @@ use super::touched::Touched;
 use crate::contact::Tolerance;
 use crate::drive::Motion;
 use crate::exact::length;
-use crate::terrain::{Hit, Terrain, WallFilter};
+use crate::terrain::{Hit, Terrain};
 use crate::tolerance::{MOST_HALVINGS, MOST_PASSED_IN_PIECE, MOST_SWEEPS, SAME_SIDE};
 use crate::travel::{Constraint, Passed};
 
 impl Mover<'_> {
-    /// Ends a piece where the wall with a normal, which is pressed on, ends.
+    /// Ends a piece where the wall with a normal, which is pressed on, ends. `velocity` is that of the wall.
     pub(super) fn cut_at_end_of(
         &self,
         normal: Vec2,
+        velocity: Vec2,
         piece: &mut Piece,
         at: impl Fn(f32) -> Motion,
         terrain: &dyn Terrain,
     ) {
-        let whole = piece.motion.displacement;
+        // As the wall sees it.
+        let velocity = velocity - self.drive.frame();
+        let seen = &Framed { terrain, frame: velocity };
+        let terrain: &dyn Terrain = if velocity == Vec2::ZERO { terrain } else { seen };
+        let whole = piece.motion.displacement - velocity * piece.lasts;
         // A mover that stands does not reach the end of a wall, nor one that moves by less than a position can show.
         let furthest = f64::from(self.position.abs().max_element());
         let stands = f64::from(length(whole)) <= Tolerance::at(furthest).straight();
-        let continues =
-            || terrain.wall_continues(self.footprint, self.position, whole, normal, &WallFilter::ALL);
+        let continues = || {
+            terrain.wall_continues(self.footprint, self.position, whole, normal, &self.walls_for(piece.lasts))
+        };
         let fraction = if stands { 1.0 } else { continues() };
         if fraction < 1.0 {
             let course = whole.normalize_or_zero();
             // The end of the wall is measured from the position; the exact position is a residue further.
             let target = (course.dot(self.residue) - whole.length() * fraction).min(0.0);
-            let reached = |lasts: f32| -at(lasts).displacement.dot(course);
+            let reached = |lasts: f32| -(at(lasts).displacement - velocity * lasts).dot(course);
             let lasts = first_instant(piece.lasts, target, 0.0, reached);
             *piece = Piece { lasts, motion: at(lasts), end: End::WallEnded(normal), ..*piece };
         } else {
@@ -57,11 +64,15 @@ impl Mover<'_> {
         let mut sweeps = 0;
         loop {
             let chord = piece.motion.displacement;
-            let others = passed.beside(WallFilter::ALL);
+            let others = passed.beside(self.walls_for(piece.lasts));
             let Some(hit) = terrain.sweep(self.footprint, self.position, chord, &others) else { return };
-            let (normal, target) = (hit.normal, -self.gap(&hit));
+            let (normal, target) = (hit.normal, -self.gap(&hit, piece.lasts));
+            // Along the normal, as the wall sees it.
+            let velocity = self.seen(hit.velocity);
+            let along = |lasts: f32, moved: Vec2| (moved - velocity * lasts).dot(normal);
+            let reached = along(piece.lasts, chord);
             let is_touched = hit.exact.at == 0.0;
-            if is_touched && chord.dot(normal) > target {
+            if is_touched && reached > target {
                 // A short chord does not reach it.
                 passed.add(hit.wall);
                 sweeps += 1;
@@ -70,25 +81,35 @@ impl Mover<'_> {
                 }
                 continue;
             }
-            if is_touched && is_pressed_on(&hit, piece, touched) {
+            // Between walls that move differently, the motion keeps to all of them, up to rounding.
+            let keeps_to = |wall: &Constraint| touched.walls.any_moves() || piece.presses(wall.normal);
+            if is_touched && is_on_side_of(&hit, touched, keeps_to) {
                 // A motion along a side does not lead into the round part beside it.
                 passed.add(hit.wall);
                 continue;
             }
             if is_touched && target == 0.0 && halvings < MOST_HALVINGS && is_left(&hit) {
                 halvings += 1;
+                if self.drive.frame() != Vec2::ZERO || hit.velocity != Vec2::ZERO {
+                    touched.grazed.set(Some((normal, hit.exact.position, hit.velocity)));
+                }
                 let lasts = 0.5 * piece.lasts;
                 *piece = Piece { lasts, motion: at(lasts), end: End::Free, ..*piece };
                 continue;
             }
             sweeps += 1;
-            let lasts = first_instant(piece.lasts, target, 0.0, |lasts| at(lasts).displacement.dot(normal));
+            let after = |lasts: f32| along(lasts, at(lasts).displacement);
+            let lasts = first_instant(piece.lasts, target, 0.0, after);
             if let End::WallEnded(held) = piece.end {
                 // It holds up to its end, and this is before it.
                 piece.press(held);
             }
-            let is_straight = is_reached(target, chord.dot(normal), chord) || !self.drive.steers();
+            let is_straight = is_reached(target, reached, chord) || !self.drive.steers();
+            let later = f64::from(lasts) - f64::from(piece.lasts) * hit.exact.at;
             *piece = Piece { lasts, motion: at(lasts), end: End::Touch(hit), ..*piece };
+            if velocity != Vec2::ZERO {
+                piece.end = End::Touch(hit.moved_with(velocity, later));
+            }
             // If a steered path bows, the chord to the instant of a touch may hit another wall first, so it is swept
             // again. Out of iterations: accept the touch, since the rest of the chord was never swept.
             if lasts == 0.0 || is_straight && !is_touched || sweeps == MOST_SWEEPS {
@@ -103,8 +124,8 @@ impl Mover<'_> {
     }
 }
 
-/// Whether a wall is pressed on already, on the side that was hit.
-fn is_pressed_on(hit: &Hit, piece: &Piece, touched: &Touched) -> bool {
+/// Whether a wall is one of those touched that `counts`, on the side that was hit.
+fn is_on_side_of(hit: &Hit, touched: &Touched, counts: impl Fn(&Constraint) -> bool) -> bool {
     let is_same = |wall: &Constraint| wall.wall == hit.wall && wall.normal.dot(hit.normal) > SAME_SIDE;
-    touched.walls.iter().any(|wall| is_same(wall) && piece.presses(wall.normal))
+    touched.walls.iter().any(|wall| is_same(wall) && counts(wall))
 }

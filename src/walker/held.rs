@@ -12,7 +12,7 @@ use crate::direction::Angle;
 use crate::drive::{Momentum, Motion};
 use crate::intent::Intent;
 use crate::shape::Arc;
-use crate::terrain::{Hit, Round, Terrain, WallFilter};
+use crate::terrain::{Hit, Round, Terrain};
 use crate::tolerance::{BOW_AT_LEDGES, HELD_TURN, INSTANT, MOST_PASSED_IN_PIECE, MOST_TURN, STAYS};
 use crate::travel::Passed;
 
@@ -62,14 +62,21 @@ impl Mover<'_> {
         let end = if until < lasts { End::Left(wall.wall) } else { End::Free };
         let mut piece = Piece::new(until, at(until), end);
         match course {
-            Course::Line(normal) => self.cut_at_end_of(*normal, &mut piece, at, terrain),
+            Course::Line(normal) => self.cut_at_end_of(*normal, wall.velocity, &mut piece, at, terrain),
             Course::Round(_) => piece.press(wall.normal),
         }
         self.cut_at_border(&mut piece, at, touched, terrain);
         let is_left = |hit: &Hit| {
             let round = self.round_met(hit, terrain);
             let hit = self.here_on(round.as_ref(), hit);
-            !self.leads_into(from, intent, course, touched, hit.normal, round.map(|round| round.arc))
+            !self.leads_into(
+                from,
+                intent,
+                course,
+                touched,
+                (hit.normal, hit.velocity),
+                round.map(|round| round.arc),
+            )
         };
         self.find_touch(&mut piece, at, is_left, &mut passed, touched, terrain);
         if let Course::Round(arc) = course {
@@ -162,8 +169,8 @@ impl Mover<'_> {
         at: impl Fn(f32) -> Motion,
         terrain: &dyn Terrain,
     ) -> f32 {
-        let others = passed.others(WallFilter::ALL);
         loop {
+            let others = passed.others(self.walls_for(lasts));
             let turn = turned(lasts).abs();
             // Between an arc and its chord, for small angles.
             let bow = arc.radius * turn * turn / 8.0;

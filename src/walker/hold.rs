@@ -33,7 +33,7 @@ impl Mover<'_> {
         loop {
             // In a notch, one wall may hold what leads away from the other.
             let (known, moves) = (touched.walls.count(), touched.walls.displacement(free));
-            touched.walls.retain(|wall| !self.leaves(wall.normal, moves));
+            touched.walls.retain(|wall| !self.leaves_wall(wall, moves));
             if touched.walls.count() == known {
                 break;
             }
@@ -73,7 +73,7 @@ impl Mover<'_> {
                     intent,
                     &course,
                     touched,
-                    other.normal,
+                    (other.normal, other.velocity),
                     touched.round(other).map(|round| round.arc),
                 )
             }) {
@@ -126,14 +126,14 @@ impl Mover<'_> {
         intent: Intent,
         course: &Course,
         touched: &Touched,
-        other: Vec2,
+        (other, other_velocity): (Vec2, Vec2),
         round: Option<Arc>,
     ) -> bool {
-        let normal = self.normal_on(course);
+        let (normal, other_velocity) = (self.normal_on(course), self.seen(other_velocity));
         let velocity = |lasts: f32| {
             let moves = self.on_course(course, from, intent, touched, lasts).velocity + self.drive.ground();
             // The wall of the course removes what presses on it.
-            moves - normal * moves.dot(normal).min(0.0)
+            moves - normal * moves.dot(normal).min(0.0) - other_velocity
         };
         let first = velocity(0.0);
         if self.leaves(other, first) || self.leaves(-other, first) {
@@ -155,7 +155,7 @@ impl Mover<'_> {
     /// The round part of a hit, if the drive can follow one.
     pub(super) fn round_met(&self, hit: &Hit, terrain: &dyn Terrain) -> Option<Round> {
         let is_round = hit.exact.feature == Feature::Round && self.drive.axis().is_none();
-        is_round.then(|| round_of(terrain, self.footprint, hit)).flatten()
+        is_round.then(|| round_of(terrain, self.footprint, hit, &self.walls_now())).flatten()
     }
 
     /// A hit on a round part that is touched, with the normal at the mover's exact position: a sweep starts from the
@@ -180,7 +180,7 @@ impl Mover<'_> {
         let moves = touched.walls.displacement(from.velocity + self.drive.ground());
         let round = self.round_met(hit, terrain);
         let hit = &self.here_on(round.as_ref(), hit);
-        if self.leaves(-hit.normal, moves) {
+        if self.leaves(-hit.normal, moves - self.seen(hit.velocity)) {
             return false;
         }
         if hit.exact.feature != Feature::Round && touched.ended == Some(hit.normal) {

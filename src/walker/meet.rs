@@ -6,7 +6,7 @@ use super::mover::Mover;
 use super::tick::Tick;
 use super::touched::Touched;
 use crate::shape::Feature;
-use crate::terrain::{Exact, Hit, Terrain, WallFilter};
+use crate::terrain::{Exact, Hit, Terrain};
 use crate::tolerance::{COMES_BACK, LIES_AGAINST, SAME_TOUCH};
 use crate::travel::{Contact, at_full_speed};
 
@@ -18,7 +18,10 @@ impl Mover<'_> {
         let round = self.round_met(hit, terrain);
         let hit = &self.here_on(round.as_ref(), hit);
         // A hop off the wall that counts as straight is none.
-        let outward = tick.touched.walls.displacement(over_ground).dot(hit.normal);
+        // As the wall sees it.
+        let seen = over_ground - self.seen(hit.velocity);
+        let outward =
+            (tick.touched.walls.displacement(over_ground) - self.seen(hit.velocity)).dot(hit.normal);
         tick.touched.add(hit, round);
         // How fast a mover may walk against a belt depends on all walls that it touches.
         let beside = self.carried_into(&mut tick.touched, terrain);
@@ -26,14 +29,13 @@ impl Mover<'_> {
         let slid = tick.touched.walls.velocity(if hops { before - hit.normal * outward } else { before });
         self.velocity = if self.along_walls.full_speed { at_full_speed(before, slid) } else { slid };
         let has_left = tick.touched.left_wall == Some(hit.wall);
-        let comes_back = has_left && -over_ground.dot(hit.normal) <= COMES_BACK * before.length();
+        let comes_back = has_left && -seen.dot(hit.normal) <= COMES_BACK * before.length();
         if comes_back {
             tick.touched.stays = Some(hit.wall);
         }
         for (hit, comes_back) in [(Some(*hit), comes_back), (beside, false)] {
             let Some(hit) = hit else { continue };
-            let is_along =
-                comes_back || tick.touched.apart < SAME_TOUCH || !self.leaves(-hit.normal, over_ground);
+            let is_along = comes_back || tick.touched.apart < SAME_TOUCH || !self.leaves(-hit.normal, seen);
             let contact = Contact::new(&hit, tick.at(tick.remaining), before, self.velocity);
             if !tick.goes_on(&contact, is_along) {
                 tick.report(contact);
@@ -49,11 +51,11 @@ impl Mover<'_> {
         if probe == Vec2::ZERO {
             return None;
         }
-        let hit = terrain.sweep(self.footprint, self.position, probe, &WallFilter::ALL)?;
+        let hit = terrain.sweep(self.footprint, self.position, probe, &self.walls_now())?;
         let round = self.round_met(&hit, terrain);
         let hit = self.here_on(round.as_ref(), &hit);
         // As touched as the wall that was met: the mover may have begun to leave it.
-        if hit.exact.at > 0.0 || !self.leaves(-hit.normal, carried) {
+        if hit.exact.at > 0.0 || !self.leaves(-hit.normal, carried - self.seen(hit.velocity)) {
             return None;
         }
         touched.add(&hit, round);
@@ -77,13 +79,13 @@ impl Mover<'_> {
             if probe == Vec2::ZERO {
                 return;
             }
-            let Some(hit) = terrain.sweep(self.footprint, self.position, probe, &WallFilter::ALL) else {
+            let Some(hit) = terrain.sweep(self.footprint, self.position, probe, &self.walls_now()) else {
                 return;
             };
             let here = self.here_on(self.round_met(&hit, terrain).as_ref(), &hit);
             if !(hit.exact.feature == Feature::Round || self.drive.pushes())
-                || self.gap(&hit) != 0.0
-                || self.leaves(here.normal, over_ground)
+                || self.gap(&hit, 0.0) != 0.0
+                || self.leaves(here.normal, over_ground - self.seen(hit.velocity))
                 || self.has_left(from, tick.intent, &hit, &tick.touched, terrain)
             {
                 return;
@@ -92,11 +94,21 @@ impl Mover<'_> {
         }
     }
 
-    /// Where a flat side ends, looks for the round part that begins there.
-    pub(super) fn look_round(&self, normal: Vec2, tick: &mut Tick<'_>, terrain: &dyn Terrain) {
-        let ahead = self.velocity.normalize_or_zero() * LIES_AGAINST;
+    /// The velocity of the mover as a wall in contact with this normal sees it.
+    pub(super) fn moves_past(&self, normal: Vec2, touched: &Touched) -> Vec2 {
+        let ground = self.drive.ground();
+        let wall = touched.walls.iter().find(|wall| wall.normal == normal);
+        match wall.filter(|wall| wall.velocity != Vec2::ZERO || self.drive.frame() != Vec2::ZERO) {
+            Some(wall) => touched.walls.displacement(self.velocity + ground) - self.seen(wall.velocity),
+            None => self.velocity,
+        }
+    }
+
+    /// Where a flat side ends, looks for the round part that begins there. `moves` is the velocity past it.
+    pub(super) fn look_round(&self, normal: Vec2, moves: Vec2, tick: &mut Tick<'_>, terrain: &dyn Terrain) {
+        let ahead = moves.normalize_or_zero() * LIES_AGAINST;
         let found =
-            terrain.sweep(self.footprint, self.position + ahead, normal * -LIES_AGAINST, &WallFilter::ALL);
+            terrain.sweep(self.footprint, self.position + ahead, normal * -LIES_AGAINST, &self.walls_now());
         let Some(hit) = found else { return };
         if let Some(round) = self.round_met(&hit, terrain) {
             let here = Hit { normal, exact: Exact { position: self.place().exact(), ..hit.exact }, ..hit };

@@ -4,6 +4,7 @@
 //! that it presses on ends, removes the part of velocity and intent into the wall, and continues from there.
 
 mod along_walls;
+mod among_moving;
 mod border;
 mod character;
 mod course;
@@ -11,6 +12,7 @@ mod crossing;
 mod crowd;
 mod cut;
 mod effort;
+mod framed;
 mod held;
 mod hold;
 mod instants;
@@ -19,6 +21,7 @@ mod mover;
 mod next_piece;
 mod on_border;
 mod piece;
+mod squeezed;
 mod state;
 mod straight;
 mod tick;

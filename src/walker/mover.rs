@@ -8,12 +8,13 @@ use super::state::Walker;
 use crate::contact::Tolerance;
 use crate::direction::{Angle, Axis};
 use crate::drive::{Drive, Momentum, Motion, Response, Surface};
-use crate::exact::length;
+use crate::exact::{along, length};
 use crate::intent::Intent;
 use crate::place::Place;
 use crate::shape::Footprint;
-use crate::terrain::Hit;
+use crate::terrain::{Hit, WallFilter};
 use crate::tolerance::LEAVES;
+use crate::travel::Constraint;
 
 /// A walker while a tick is played.
 #[derive(Clone, Copy)]
@@ -27,6 +28,10 @@ pub(super) struct Mover<'a> {
     pub(super) drive: DriveOn<'a>,
     /// Whether the terrain has surfaces at all.
     pub(super) has_surfaces: bool,
+    /// Whether some wall may move.
+    pub(super) has_moving_walls: bool,
+    /// When it is there, in seconds into the tick.
+    pub(super) now: f64,
 }
 
 /// A drive on a surface.
@@ -34,8 +39,10 @@ pub(super) struct Mover<'a> {
 pub(super) struct DriveOn<'a> {
     drive: &'a dyn Drive,
     surface: Surface,
-    /// The velocity that the surface adds.
+    /// The velocity that the surface adds, as seen from the frame.
     ground: Vec2,
+    /// The velocity of the frame from which motions are seen: that of a wall that moves and is touched, or zero.
+    frame: Vec2,
     steers: bool,
     pushes: bool,
     axis: Option<Axis>,
@@ -48,6 +55,7 @@ impl<'a> DriveOn<'a> {
             drive,
             surface,
             ground: drive.belt_of(&surface),
+            frame: Vec2::ZERO,
             steers: drive.steers(),
             pushes: drive.pushes(),
             axis: drive.axis(),
@@ -57,7 +65,26 @@ impl<'a> DriveOn<'a> {
 
     /// The same drive on another surface.
     pub(super) fn on(&self, surface: Surface) -> Self {
-        Self { surface, ground: self.drive.belt_of(&surface), ..*self }
+        Self { surface, ground: self.drive.belt_of(&surface) - self.frame, ..*self }
+    }
+
+    /// The same drive seen from another frame.
+    pub(super) fn seen_from(&self, frame: Vec2) -> Self {
+        Self { frame, ground: self.drive.belt_of(&self.surface) - frame, ..*self }
+    }
+
+    /// The velocity of the frame, in units/s.
+    pub(super) const fn frame(&self) -> Vec2 {
+        self.frame
+    }
+
+    /// A motion of some seconds in the world, as seen from the frame.
+    #[inline]
+    fn seen(&self, motion: Motion, dt: f32) -> Motion {
+        if self.frame == Vec2::ZERO {
+            return motion;
+        }
+        Motion { displacement: motion.displacement - self.frame * dt, ..motion }
     }
 
     pub(super) const fn surface(&self) -> Surface {
@@ -65,7 +92,7 @@ impl<'a> DriveOn<'a> {
     }
 
     pub(super) fn advance(&self, from: Momentum, intent: Intent, dt: f32) -> Motion {
-        self.drive.advance(from, intent, &self.surface, dt)
+        self.seen(self.drive.advance(from, intent, &self.surface, dt), dt)
     }
 
     pub(super) fn momentum_after(&self, from: Momentum, intent: Intent, dt: f32) -> Momentum {
@@ -81,10 +108,14 @@ impl<'a> DriveOn<'a> {
     }
 
     pub(super) fn advance_along(&self, from: Momentum, intent: Intent, normal: Vec2, dt: f32) -> Motion {
-        self.drive.advance_along(from, intent, &self.surface, normal, dt)
+        let motion = self.drive.advance_along(from, intent, &self.surface, normal, dt);
+        if self.frame == Vec2::ZERO {
+            return motion;
+        }
+        Motion { displacement: motion.displacement - along(self.frame, normal) * dt, ..motion }
     }
 
-    /// The velocity that the surface adds, in units/s.
+    /// The velocity that the surface adds, as seen from the frame, in units/s.
     pub(super) const fn ground(&self) -> Vec2 {
         self.ground
     }
@@ -121,7 +152,21 @@ impl<'a> Mover<'a> {
             residue,
             drive,
             has_surfaces: surface.is_some(),
+            has_moving_walls: false,
+            now: 0.0,
         }
+    }
+
+    /// All walls, where they are now.
+    #[inline]
+    pub(super) const fn walls_now(&self) -> WallFilter<'static> {
+        WallFilter::ALL.exactly_during(self.now, 0.0)
+    }
+
+    /// All walls, in the next seconds.
+    #[inline]
+    pub(super) const fn walls_for(&self, seconds: f32) -> WallFilter<'static> {
+        WallFilter::ALL.exactly_during(self.now, seconds)
     }
 
     /// Velocity and heading together.
@@ -148,10 +193,25 @@ impl<'a> Mover<'a> {
         velocity.dot(normal) > LEAVES * scale
     }
 
-    /// The distance to a surface that a sweep has hit: 0 in contact. A sweep calls everything touched that is within
-    /// the rounding of the position; the exact position is known better.
-    pub(super) fn gap(&self, hit: &Hit) -> f32 {
-        let (normal, surface) = hit.surface();
+    /// The velocity of a wall, as seen from the frame.
+    #[inline]
+    pub(super) fn seen(&self, velocity: Vec2) -> Vec2 {
+        velocity - self.drive.frame()
+    }
+
+    /// Whether a velocity leads away from a wall in contact.
+    pub(super) fn leaves_wall(&self, wall: &Constraint, velocity: Vec2) -> bool {
+        self.leaves(wall.normal, velocity - self.seen(wall.velocity))
+    }
+
+    /// The distance to a surface that a sweep of so many seconds has hit, at its start: 0 in contact. A sweep calls
+    /// everything touched that is within the rounding of the position; the exact position is known better.
+    pub(super) fn gap(&self, hit: &Hit, seconds: f32) -> f32 {
+        let velocity = self.seen(hit.velocity);
+        let (normal, mut surface) = hit.surface();
+        if velocity != Vec2::ZERO {
+            surface -= velocity.as_dvec2() * (f64::from(seconds) * hit.exact.at);
+        }
         let gap = -self.place().depth(normal, surface);
         let touch = Tolerance::at(surface.abs().max_element());
         #[expect(clippy::cast_possible_truncation, reason = "a distance within a tick, rounded once")]

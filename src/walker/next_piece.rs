@@ -18,7 +18,7 @@ use crate::drive::Momentum;
 use crate::intent::Intent;
 use crate::terrain::{Hit, Terrain};
 use crate::tolerance::INSTANT;
-use crate::travel::{Passed, WallConstraints, at_full_speed};
+use crate::travel::{Constraint, Passed, WallConstraints, at_full_speed};
 
 impl Mover<'_> {
     /// The longest piece of the `left` seconds of a tick in which nothing changes.
@@ -32,7 +32,10 @@ impl Mover<'_> {
         if let Some(border) = touched.border.filter(|_| touched.walls.is_empty()) {
             return self.border_piece(&border, intent, remaining, touched, terrain);
         }
-        if touched.walls.any_round() || self.drive.pushes() && !touched.walls.is_empty() {
+        let follows = touched.walls.any_round() || self.drive.pushes() && !touched.walls.is_empty();
+        // Between walls that move differently, what they leave does not stay the same along one of them.
+        let moved_apart = touched.walls.any_moves();
+        if follows && !moved_apart {
             match self.hold(intent, touched) {
                 // Past the end of a round part, a flat side is like any other.
                 Some(Hold::On(_, Course::Line(_))) if !self.drive.pushes() => {}
@@ -44,6 +47,10 @@ impl Mover<'_> {
         let steers = self.drive.steers();
         let (wish, start) = if steers { (intent, Vec2::ZERO) } else { self.start(intent, touched) };
         let from = self.allowed_momentum(touched);
+        if follows && touched.walls.any_round() && !touched.walls.any_moves() && moved_apart {
+            // Of the walls that move differently, only one is left, which may be followed.
+            return Piece::new(0.0, self.drive.advance(from, wish, 0.0), End::Free);
+        }
         let touched = &*touched;
         let walls = &touched.walls;
         let Straight { lasts, motion: straight, near } = if steers {
@@ -52,7 +59,7 @@ impl Mover<'_> {
             let remaining = self.until_released(from, wish, remaining, touched);
             self.straight_piece(remaining, start, from, wish, touched, terrain)
         };
-        let mut piece = Piece::new(lasts, slid(touched, straight), End::Free);
+        let mut piece = Piece::new(lasts, slid(touched, straight, lasts), End::Free);
         if let Near::Pressed(hit) = near {
             let motion = self.drive.advance(from, wish, 0.0);
             return Piece { lasts: 0.0, motion, end: End::Touch(hit), ..piece };
@@ -66,7 +73,7 @@ impl Mover<'_> {
         } else {
             self.find_ends(&mut piece, from, wish, intent, touched, terrain);
         }
-        let at = |lasts: f32| slid(touched, self.drive.advance(from, wish, lasts));
+        let at = |lasts: f32| slid(touched, self.drive.advance(from, wish, lasts), lasts);
         self.cut_at_border(&mut piece, at, touched, terrain);
         let is_left = |hit: &Hit| self.has_left(from, intent, hit, touched, terrain);
         self.find_touch(&mut piece, at, is_left, &mut Passed::none(), touched, terrain);
@@ -87,11 +94,12 @@ impl Mover<'_> {
             let known = touched.walls.count();
             let soon = || self.drive.momentum_after(from, wish, INSTANT).velocity + ground;
             // On a belt, one wall can release what another one presses on.
-            let carried = (ground != Vec2::ZERO && known > 1).then_some(touched.walls);
+            let moves_along = ground != Vec2::ZERO || touched.walls.any_moves();
+            let carried = (moves_along && known > 1).then_some(touched.walls);
             touched.walls.retain(|wall| {
                 let is_released =
-                    |walls: &WallConstraints| self.is_released(walls, wall.normal, velocity + ground, soon());
-                !self.leaves(wall.normal, moves) && !carried.as_ref().is_some_and(is_released)
+                    |walls: &WallConstraints| self.is_released(walls, wall, velocity + ground, soon());
+                !self.leaves_wall(wall, moves) && !carried.as_ref().is_some_and(is_released)
             });
             if touched.walls.count() == known {
                 // At the instant at which a belt loses against the drive, what is left of the speed is rounding. It
@@ -103,10 +111,12 @@ impl Mover<'_> {
     }
 
     /// Whether what the other walls leave of a motion does not press on a wall and is about to lead away from it.
-    fn is_released(&self, walls: &WallConstraints, normal: Vec2, now: Vec2, soon: Vec2) -> bool {
+    fn is_released(&self, walls: &WallConstraints, wall: &Constraint, now: Vec2, soon: Vec2) -> bool {
         let mut others = *walls;
-        others.retain(|other| other.normal != normal);
-        !self.leaves(-normal, others.displacement(now)) && self.leaves(normal, others.displacement(soon))
+        others.retain(|other| other.normal != wall.normal);
+        let seen = self.seen(wall.velocity);
+        !self.leaves(-wall.normal, others.displacement(now) - seen)
+            && self.leaves(wall.normal, others.displacement(soon) - seen)
     }
 
     /// What the walls in contact leave of an intent.
@@ -118,7 +128,8 @@ impl Mover<'_> {
             return intent;
         }
         let top_speed = self.drive.top_speed();
-        let is_carried = self.drive.ground() != Vec2::ZERO && top_speed.is_finite() && top_speed > 0.0;
+        let moves = self.drive.ground() != Vec2::ZERO || touched.walls.any_moves();
+        let is_carried = moves && top_speed.is_finite() && top_speed > 0.0;
         let wish = if is_carried {
             touched.walls.velocity(intent.vector() * top_speed) / top_speed
         } else {
@@ -133,14 +144,15 @@ impl Mover<'_> {
     /// How long the floor presses a mover on a wall that its drive takes it away from.
     fn until_released(&self, from: Momentum, wish: Intent, lasts: f32, touched: &Touched) -> f32 {
         let ground = self.drive.ground();
-        if ground == Vec2::ZERO {
+        if ground == Vec2::ZERO && !touched.walls.any_moves() {
             return lasts;
         }
         touched.walls.iter().fold(lasts, |lasts, wall| {
             // In a corner, a mover leaves one wall along the other.
             let mut others = touched.walls;
             others.retain(|other| other.normal != wall.normal);
-            let outward = |velocity: Vec2| others.displacement(velocity + ground).dot(wall.normal);
+            let seen = self.seen(wall.velocity);
+            let outward = |velocity: Vec2| (others.displacement(velocity + ground) - seen).dot(wall.normal);
             let after = |lasts: f32| outward(self.drive.momentum_after(from, wish, lasts).velocity);
             if outward(from.velocity) < 0.0 && after(lasts) > 0.0 {
                 first_instant(lasts, 0.0, outward(from.velocity), after)
@@ -162,9 +174,19 @@ impl Mover<'_> {
         terrain: &dyn Terrain,
     ) {
         let unhindered = self.drive.advance(from, intent, piece.lasts).displacement;
-        for wall in touched.walls.iter().filter(|wall| unhindered.dot(wall.normal) < 0.0) {
-            let at = |lasts: f32| slid(touched, self.drive.advance(from, wish, lasts));
-            self.cut_at_end_of(wall.normal, piece, at, terrain);
+        let lasts = piece.lasts;
+        let (moves, along) = (touched.walls.any_moves(), piece.motion.displacement);
+        // What another wall does can press on a wall, too.
+        let counts =
+            |wall: &Constraint| wall.is_entered(unhindered, lasts) || moves && wall.is_kept_to(along, lasts);
+        for wall in touched.walls.iter().filter(|wall| counts(wall)) {
+            if wall.is_round && moves {
+                // Where a round part ends is known only on a course along it; such a piece is short.
+                piece.press(wall.normal);
+                continue;
+            }
+            let at = |lasts: f32| slid(touched, self.drive.advance(from, wish, lasts), lasts);
+            self.cut_at_end_of(wall.normal, wall.velocity, piece, at, terrain);
         }
     }
 }

@@ -74,7 +74,7 @@ impl Mover<'_> {
             let displacement = mixed(one.displacement, other.displacement);
             let across = normal * displacement.dot(normal);
             let velocity = mixed(one.velocity, other.velocity);
-            slid(touched, Motion { displacement: displacement - across, velocity, ..one })
+            slid(touched, Motion { displacement: displacement - across, velocity, ..one }, lasts)
         };
         let leaves =
             |lasts: f32| !holds([0, 1].map(|side| self.moves(&sides[side], intent, lasts).dot(normal)));

@@ -16,7 +16,8 @@ use crate::exact::length;
 use crate::intent::Intent;
 use crate::shape::{Aabb, Feature};
 use crate::terrain::{Hit, Terrain, WallFilter};
-use crate::tolerance::{BOW_AT_LEDGES, FINEST_STEERED, MOST_HALVINGS, STEADY, STEERED_BOW};
+use crate::tolerance::{BOW_AT_LEDGES, FINEST_STEERED, MOST_CONSTRAINTS, MOST_HALVINGS, STEADY, STEERED_BOW};
+use crate::travel::Passed;
 
 /// A piece whose path counts as straight, and its end without walls.
 #[derive(Debug, Clone, Copy)]
@@ -56,6 +57,9 @@ impl<D: Drive> Walker<D> {
         let motion = self.drive.advance(from, intent, on, dt);
         let is_free = if motion.velocity == from.velocity && motion.heading == from.heading {
             terrain.sweep(&self.footprint, self.position, motion.displacement, filter).is_none()
+                // It may be inside one, which a sweep ignores.
+                && !(terrain.has_moving_walls()
+                    && terrain.meets_moving_wall(&self.footprint, self.position, Vec2::ZERO, filter))
         } else {
             let bow = self.bow(&motion, intent, dt, on);
             // Nor beside a wall that may hold the mover.
@@ -115,7 +119,7 @@ impl Mover<'_> {
         let moves = |velocity: Vec2| touched.walls.displacement(velocity + ground);
         let mut lasts = remaining;
         for halved in 0.. {
-            let motion = slid(touched, self.drive.advance(from, wish, lasts));
+            let motion = slid(touched, self.drive.advance(from, wish, lasts), lasts);
             let last = moves(motion.velocity);
             let change = last - start;
             if change == Vec2::ZERO || halved >= MOST_HALVINGS {
@@ -124,13 +128,14 @@ impl Mover<'_> {
             let mut bow = length(change) * lasts * BOW_PER_CHANGE;
             let is_clear = |bow: f32| {
                 let wide = self.footprint.grown(bow);
-                terrain.is_clear(&wide, self.position, motion.displacement, &WallFilter::ALL)
+                terrain.is_clear(&wide, self.position, motion.displacement, &self.walls_for(lasts))
             };
             if !(halved == 0 && touched.is_near) && is_clear(bow) {
                 return Straight { lasts, motion, near: Near::Nothing };
             }
-            if let Some(hit) =
-                (halved == 0).then(|| self.pressed(start, &motion, from, wish, touched, terrain)).flatten()
+            if let Some(hit) = (halved == 0)
+                .then(|| self.pressed(start, (&motion, lasts), from, wish, touched, terrain))
+                .flatten()
             {
                 return Straight { lasts, motion, near: Near::Pressed(hit) };
             }
@@ -141,14 +146,18 @@ impl Mover<'_> {
                 lasts = first_instant(lasts, 0.0, start.length_squared(), on);
                 continue;
             }
-            if is_forward(start, last, motion.displacement) && is_between(start, middle(), last) {
+            let is_steady = is_forward(start, last, motion.displacement) && is_between(start, middle(), last);
+            // Where walls move, it also matters when the mover is where on its line.
+            if is_steady
+                && !(self.has_moving_walls && self.is_near_moving(bow, &motion, lasts, touched, terrain))
+            {
                 let across = change.perp_dot(motion.displacement) / length(motion.displacement);
                 bow = across.abs() * lasts * BOW_PER_CHANGE;
             }
             // Inside a wall, which does not count, something is always near.
             let is_straight = self.is_within_rounding(bow)
                 || bow <= BOW_AT_LEDGES
-                    && (!self.is_near_solid(bow, &motion, terrain) || self.is_inside(terrain));
+                    && (!self.is_near_solid(bow, &motion, lasts, terrain) || self.is_inside(terrain));
             if is_straight {
                 return Straight { lasts, motion, near: Near::Something };
             }
@@ -162,17 +171,18 @@ impl Mover<'_> {
     fn pressed(
         &self,
         start: Vec2,
-        motion: &Motion,
+        (motion, lasts): (&Motion, f32),
         from: Momentum,
         intent: Intent,
         touched: &Touched,
         terrain: &dyn Terrain,
     ) -> Option<Hit> {
-        let hit = terrain.sweep(self.footprint, self.position, motion.displacement, &WallFilter::ALL)?;
+        let hit =
+            terrain.sweep(self.footprint, self.position, motion.displacement, &self.walls_for(lasts))?;
         let ends = hit.exact.feature == Feature::Corner
-            || self.leaves(hit.normal, start)
+            || self.leaves(hit.normal, start - self.seen(hit.velocity))
             || self.has_left(from, intent, &hit, touched, terrain);
-        (!ends && self.gap(&hit) == 0.0).then_some(hit)
+        (!ends && self.gap(&hit, lasts) == 0.0).then_some(hit)
     }
 
     /// Whether a path with this bow is straight as far as positions here can show.
@@ -184,15 +194,30 @@ impl Mover<'_> {
     /// Whether anything but a closed side of a tile is within the bow of a path. Near closed sides, no path is called
     /// clear; one that bows through such a side by less than [`BOW_AT_LEDGES`] comes out again within the piece,
     /// whose end is swept.
-    fn is_near_solid(&self, bow: f32, motion: &Motion, terrain: &dyn Terrain) -> bool {
+    fn is_near_solid(&self, bow: f32, motion: &Motion, lasts: f32, terrain: &dyn Terrain) -> bool {
         let wide = self.footprint.grown(bow);
-        terrain.overlaps(&wide, self.position, &WallFilter::ALL)
-            || terrain.sweep(&wide, self.position, motion.displacement, &WallFilter::ALL).is_some()
+        terrain.overlaps(&wide, self.position, &self.walls_now())
+            || terrain.sweep(&wide, self.position, motion.displacement, &self.walls_for(lasts)).is_some()
+    }
+
+    /// Whether a wall that moves, and is not touched, is within the bow of a path.
+    fn is_near_moving(
+        &self,
+        bow: f32,
+        motion: &Motion,
+        lasts: f32,
+        touched: &Touched,
+        terrain: &dyn Terrain,
+    ) -> bool {
+        let mut known = Passed::<MOST_CONSTRAINTS>::none();
+        touched.walls.iter().for_each(|wall| known.add(wall.wall));
+        let (wide, others) = (self.footprint.grown(bow), known.others(self.walls_for(lasts)));
+        terrain.meets_moving_wall(&wide, self.position, motion.displacement, &others)
     }
 
     /// Whether it overlaps a wall: such a wall is ignored.
     fn is_inside(&self, terrain: &dyn Terrain) -> bool {
-        terrain.overlaps(self.footprint, self.position, &WallFilter::ALL)
+        terrain.overlaps(self.footprint, self.position, &self.walls_now())
     }
 
     /// The same for a drive that steers: its velocity turns with its heading.
@@ -210,7 +235,7 @@ impl Mover<'_> {
         while lasts > FINEST_STEERED {
             let bow = steered_bow(from, after(lasts), lasts, after);
             if bow <= STEERED_BOW
-                || !terrain.overlaps(&self.footprint.grown(bow), self.position, &WallFilter::ALL)
+                || !terrain.overlaps(&self.footprint.grown(bow), self.position, &self.walls_now())
             {
                 break;
             }
@@ -223,7 +248,7 @@ impl Mover<'_> {
                 break;
             }
             let wide = self.footprint.grown(bow);
-            if terrain.is_clear(&wide, self.position, motion.displacement, &WallFilter::ALL) {
+            if terrain.is_clear(&wide, self.position, motion.displacement, &self.walls_for(lasts)) {
                 return Straight { lasts, motion, near: Near::Nothing };
             }
             lasts *= 0.5;

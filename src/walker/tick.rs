@@ -7,18 +7,19 @@
 use glam::Vec2;
 
 use super::along_walls::AtWalls;
+use super::framed::Framed;
 use super::mover::Mover;
 use super::piece::{End, Piece};
 use super::state::Walker;
 use super::touched::Touched;
 use crate::drive::{Drive, Surface};
 use crate::intent::Intent;
-use crate::terrain::{Filtered, Hit, Terrain, WallFilter};
+use crate::terrain::{Filtered, Hit, Terrain, Wall, WallFilter};
 use crate::time::seconds;
 use crate::tolerance::{
     LAY_AGAINST, MOST_AT_ONCE, MOST_PIECES, MOST_SHORT_PIECES, SAME_CONTACT, SHORT_PIECE, STALLED,
 };
-use crate::travel::{Constraint, Contact, MoveResult, slide, way_round};
+use crate::travel::{Contact, MoveResult, slide, way_round};
 
 impl<D: Drive> Walker<D> {
     /// Advances by one tick of `dt` seconds and slides along walls.
@@ -56,8 +57,8 @@ impl<D: Drive> Walker<D> {
         mut on_contact: impl FnMut(&Contact),
     ) -> MoveResult {
         let own_wall = self.own_wall;
-        let filter = WallFilter::on(self.mask).except(own_wall.as_slice());
         let dt = seconds(dt);
+        let filter = WallFilter::on(self.mask).except(own_wall.as_slice()).during(0.0, dt);
         if dt <= 0.0 {
             return MoveResult::free(self.position, self.velocity, dt);
         }
@@ -113,12 +114,26 @@ impl Mover<'_> {
         on_contact: &mut dyn FnMut(&Contact),
     ) {
         let touched = Touched::none(&self.drive);
-        let mut tick = Tick { intent, dt, remaining: dt, touched, result, on_contact };
+        let mut tick = Tick {
+            intent,
+            dt,
+            remaining: dt,
+            touched,
+            at_once: 0,
+            short: 0,
+            squeezing: None,
+            meets_moving: false,
+            result,
+            on_contact,
+        };
         if self.has_surfaces {
             self.find_border(intent, &mut tick.touched, terrain);
         }
+        self.has_moving_walls = terrain.has_moving_walls();
+        if self.has_moving_walls {
+            self.leave_moving_wall(&mut tick, terrain);
+        }
         self.meet_beside(&mut tick, terrain);
-        let (mut at_once, mut short) = (0, 0);
         for _ in 0..MOST_PIECES {
             let is_mixed = tick.touched.border.is_some() && !tick.touched.walls.is_empty();
             let remaining = if is_mixed {
@@ -126,17 +141,15 @@ impl Mover<'_> {
             } else {
                 tick.remaining
             };
-            let piece = self.next_piece(intent, remaining, &mut tick.touched, terrain);
-            at_once = if piece.lasts > 0.0 { 0 } else { at_once + 1 };
-            short += usize::from(piece.lasts < SHORT_PIECE);
-            if at_once > MOST_AT_ONCE || short > MOST_SHORT_PIECES {
-                self.slide_on(&mut tick, STALLED, terrain);
-                (at_once, short) = (0, 0);
+            tick.meets_moving |= tick.touched.walls.has_moving();
+            let goes_on = if tick.meets_moving {
+                self.step_among_moving(&mut tick, remaining, terrain)
             } else {
-                self.play(&mut tick, &piece, terrain);
-                if is_mixed {
-                    self.stay_on_border(intent, &mut tick.touched, terrain);
-                }
+                let piece = self.next_piece(intent, remaining, &mut tick.touched, terrain);
+                self.play_or_slide(&mut tick, &piece, terrain)
+            };
+            if goes_on && is_mixed {
+                self.stay_on_border(intent, &mut tick.touched, terrain);
             }
             if tick.remaining <= 0.0 || tick.touched.effort.is_exhausted() {
                 break;
@@ -145,14 +158,41 @@ impl Mover<'_> {
         if tick.remaining > 0.0 {
             self.slide_on(&mut tick, f32::INFINITY, terrain);
         }
+        if tick.meets_moving && tick.result.squeezed.is_none() {
+            self.report_overlap(&mut tick, terrain);
+        }
+    }
+
+    /// Plays a piece. If pieces get nowhere, slides on instead for a while and returns `false`.
+    #[inline]
+    pub(super) fn play_or_slide(
+        &mut self,
+        tick: &mut Tick<'_>,
+        piece: &Piece,
+        terrain: &dyn Terrain,
+    ) -> bool {
+        tick.at_once = if piece.lasts > 0.0 { 0 } else { tick.at_once + 1 };
+        tick.short += usize::from(piece.lasts < SHORT_PIECE);
+        let goes_on = tick.at_once <= MOST_AT_ONCE && tick.short <= MOST_SHORT_PIECES;
+        if goes_on {
+            self.play(tick, piece, terrain);
+        } else {
+            self.slide_on(tick, STALLED, terrain);
+            (tick.at_once, tick.short) = (0, 0);
+        }
+        goes_on
     }
 
     /// If pieces get nowhere: slides along the chord of so many seconds, at most to the end of the tick.
     #[inline(never)]
     fn slide_on(&mut self, tick: &mut Tick<'_>, seconds: f32, terrain: &dyn Terrain) {
         let lasts = seconds.min(tick.remaining);
+        // As seen from the wall that pushes most, which must not pass the mover.
+        self.see_from(tick.touched.walls.fastest(), &mut tick.touched);
+        let seen = &Framed { terrain, frame: self.drive.frame() };
+        let terrain: &dyn Terrain = if self.drive.frame() == Vec2::ZERO { terrain } else { seen };
         let motion = self.drive.advance(self.momentum(), tick.intent, lasts);
-        let rest = slide(terrain, self.footprint, self.position, motion, &WallFilter::ALL);
+        let rest = slide(terrain, self.footprint, self.position, motion, &self.walls_for(lasts));
         (self.position, self.velocity, self.heading) = (rest.position, rest.velocity, motion.heading);
         let surface = self.surface_here(terrain);
         self.stand_on(surface, &mut tick.touched);
@@ -163,6 +203,8 @@ impl Mover<'_> {
             tick.report(Contact { seconds, ..*contact });
         }
         tick.remaining -= lasts;
+        self.move_on(lasts, tick);
+        self.see_from(Vec2::ZERO, &mut tick.touched);
         tick.touched = tick.touched.after_slide(&self.drive);
     }
 
@@ -180,35 +222,59 @@ impl Mover<'_> {
                 Some((exact, _)) => place.set(exact),
                 None => place.shift(piece.motion.displacement),
             });
-            self.moved(|place| {
-                let is_pressed = |wall: &&Constraint| piece.rolled.is_none() && piece.presses(wall.normal);
-                for wall in tick.touched.walls.iter().filter(is_pressed) {
-                    place.settle(wall.surface(), terrain, footprint, &WallFilter::ALL);
-                }
-            });
             // A wall that is not pressed on is found again if it matters.
             tick.touched.walls.retain(|wall| piece.presses(wall.normal));
             if let Some((surface, normal)) = piece.rolled {
                 tick.touched.walls.roll(normal.as_vec2(), surface);
             }
-        }
-        if let End::Touch(hit) = &piece.end {
-            // The normal of a slanted wall must not move a drive off its axis.
-            if self.drive.axis().is_none() || hit.normal.x == 0.0 || hit.normal.y == 0.0 {
-                self.moved(|place| place.settle(hit.surface(), terrain, footprint, &WallFilter::ALL));
+            if tick.meets_moving {
+                tick.result.pushed += tick.touched.walls.push() * piece.lasts;
+            }
+            self.move_on(piece.lasts, tick);
+            let walls = self.walls_now();
+            let grazed = if tick.meets_moving { tick.touched.grazed.take() } else { None };
+            if let Some((normal, surface, velocity)) = grazed {
+                let surface = surface + velocity.as_dvec2() * f64::from(piece.lasts);
+                if self.place().depth(normal, surface) > 0.0 {
+                    self.moved(|place| place.settle((normal, surface), terrain, footprint, &walls));
+                }
+            }
+            if piece.rolled.is_none() {
+                self.moved(|place| {
+                    let pressed = tick.touched.walls.iter();
+                    pressed.for_each(|wall| place.settle(wall.surface(), terrain, footprint, &walls));
+                });
             }
         }
-        match piece.end {
+        let mut end = piece.end;
+        if let End::Touch(hit) = &mut end {
+            if self.has_moving_walls {
+                *hit = self.hit_in_world(hit, piece.lasts);
+            }
+        }
+        if let End::Touch(hit) = &end {
+            // The normal of a slanted wall must not move a drive off its axis.
+            if self.drive.axis().is_none() || hit.normal.x == 0.0 || hit.normal.y == 0.0 {
+                let walls = self.walls_now();
+                self.moved(|place| place.settle(hit.surface(), terrain, footprint, &walls));
+            }
+            tick.meets_moving |= hit.velocity != Vec2::ZERO;
+            if tick.meets_moving && self.drive.axis().is_none() {
+                self.see_from(hit.velocity, &mut tick.touched);
+            }
+        }
+        match end {
             End::Free => {}
             End::Border => self.cross(tick.intent, &mut tick.touched, terrain),
             End::LeftBorder => self.leave_border(tick.intent, &mut tick.touched, terrain),
             End::WallEnded(normal) => {
+                let moves = self.moves_past(normal, &tick.touched);
                 tick.touched.walls.retain(|wall| wall.normal != normal);
                 tick.touched.ended = Some(normal);
                 match tick.touched.lead.take() {
                     // Round the corner, on in its direction.
                     Some(aside) => self.velocity = normal * -self.velocity.dot(aside).max(0.0),
-                    None => self.look_round(normal, tick, terrain),
+                    None => self.look_round(normal, moves, tick, terrain),
                 }
             }
             End::Left(wall) => {
@@ -223,17 +289,27 @@ impl Mover<'_> {
                 let before = self.velocity;
                 self.meet(&hit, tick, terrain);
                 if self.along_walls.at_walls == AtWalls::Stop {
-                    (self.velocity, tick.remaining) = (Vec2::ZERO, 0.0);
+                    self.velocity = Vec2::ZERO;
+                    if hit.velocity == Vec2::ZERO {
+                        tick.remaining = 0.0;
+                    }
                 }
                 self.lead(before, &hit, tick, terrain);
             }
         }
     }
 
+    /// The same hit in the world instead of in the frame, after a piece of so many seconds.
+    #[inline(never)]
+    fn hit_in_world(&self, hit: &Hit, lasts: f32) -> Hit {
+        let steady = hit.steady - lasts;
+        Hit { steady, ..hit.moved_with(self.drive.frame(), f64::from(lasts)) }
+    }
+
     /// Bounces off a wall, if it should and is fast enough.
     fn bounces(&mut self, hit: &Hit, tick: &mut Tick<'_>) -> bool {
         let AtWalls::Bounce { restitution, least_speed } = self.along_walls.at_walls else { return false };
-        let (before, inward) = (self.velocity, -self.velocity.dot(hit.normal));
+        let (before, inward) = (self.velocity, -(self.velocity - hit.velocity).dot(hit.normal));
         if inward <= least_speed {
             return false;
         }
@@ -250,7 +326,7 @@ impl Mover<'_> {
         }
         let wish = tick.intent.vector();
         let round =
-            way_round(terrain, self.footprint, self.position, (wish, hit.normal), reach, &WallFilter::ALL);
+            way_round(terrain, self.footprint, self.position, (wish, hit.normal), reach, &self.walls_now());
         let aside = round.unwrap_or_default().normalize_or_zero();
         if aside != Vec2::ZERO {
             // Into the wall and along it, but not away from the corner.
@@ -268,7 +344,15 @@ pub(super) struct Tick<'a> {
     /// What is left of it, in seconds.
     pub(super) remaining: f32,
     pub(super) touched: Touched,
-    result: &'a mut MoveResult,
+    /// How many pieces took no time, one after the other.
+    at_once: usize,
+    /// How many pieces were very short.
+    short: usize,
+    /// A moving wall that squeezes the mover, which overlaps it for the rest of the tick.
+    pub(super) squeezing: Option<Wall>,
+    /// Whether a wall that moves was met.
+    pub(super) meets_moving: bool,
+    pub(super) result: &'a mut MoveResult,
     on_contact: &'a mut dyn FnMut(&Contact),
 }
 
@@ -276,6 +360,16 @@ impl Tick<'_> {
     /// The instant with so many seconds left, in seconds into the tick.
     pub(super) fn at(&self, remaining: f32) -> f32 {
         self.dt - remaining
+    }
+
+    /// The last wall that was met.
+    pub(super) fn last_wall(&self) -> Option<Wall> {
+        self.result.contacts.last().map(|contact| contact.wall)
+    }
+
+    /// Reports that the mover was moved out of a wall.
+    pub(super) fn moved_out(&mut self, by: Vec2) {
+        self.result.moved_out = by;
     }
 
     pub(super) fn report(&mut self, contact: Contact) {

@@ -1,6 +1,8 @@
 //! The walls that a mover is in contact with while a tick is played.
 
-use glam::Vec2;
+use core::cell::Cell;
+
+use glam::{DVec2, Vec2};
 
 use super::border::Border;
 use super::effort::Effort;
@@ -31,6 +33,9 @@ pub(super) struct Touched {
     /// The last round parts of walls in contact; more than two cannot hold a mover.
     rounds: [Option<Round>; 2],
     pub(super) effort: Effort,
+    /// A wall that is left at the start of a piece, where walls move: its normal, a position against it then, and its
+    /// velocity. The path may come back to it by less than a graze, which would be too deep for the next piece.
+    pub(super) grazed: Cell<Option<(Vec2, DVec2, Vec2)>>,
 }
 
 impl Touched {
@@ -47,6 +52,7 @@ impl Touched {
             border: None,
             rounds: [None; 2],
             effort: Effort::default(),
+            grazed: Cell::new(None),
         }
     }
 
@@ -68,18 +74,40 @@ impl Touched {
         }
     }
 
+    /// Sets the normals of round walls to those at a position; those whose round part has ended there are dropped.
+    pub(super) fn turn_rounds(&mut self, position: DVec2) {
+        let rounds = self.rounds;
+        self.walls.turn(|wall| {
+            let mut known = rounds.iter().flatten();
+            let arc = known.find(|round| round.belongs_to(wall.wall))?.arc;
+            let normal = arc.normal(position);
+            (!arc.is_past_end(normal)).then(|| (normal.as_vec2(), arc.point(normal)))
+        });
+    }
+
+    /// The walls have moved on for some seconds.
+    pub(super) fn move_on(&mut self, seconds: f32) {
+        for round in self.rounds.iter_mut().flatten() {
+            if let Some(wall) = self.walls.iter().find(|wall| round.belongs_to(wall.wall)) {
+                round.arc.center += wall.velocity.as_dvec2() * f64::from(seconds);
+            }
+        }
+        self.walls.move_on(seconds);
+    }
+
     /// The round part of a wall in contact, if it is round.
     pub(super) fn round(&self, wall: &Constraint) -> Option<&Round> {
         self.rounds.iter().flatten().filter(|_| wall.is_round).find(|round| round.belongs_to(wall.wall))
     }
 }
 
-/// A motion without what the walls in contact do not allow: a belt or a thrust can push without an intent.
-pub(super) fn slid(touched: &Touched, motion: Motion) -> Motion {
+/// A motion of some seconds without what the walls in contact do not allow: a belt or a thrust can push without an intent.
+pub(super) fn slid(touched: &Touched, motion: Motion, lasts: f32) -> Motion {
     let walls = &touched.walls;
     if walls.is_empty() {
         return motion;
     }
-    let (displacement, velocity) = (walls.displacement(motion.displacement), walls.velocity(motion.velocity));
+    let (displacement, velocity) =
+        (walls.displacement_in(motion.displacement, lasts), walls.velocity(motion.velocity));
     Motion { displacement, velocity, ..motion }
 }

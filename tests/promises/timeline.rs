@@ -2,6 +2,7 @@
 
 use std::cell::Cell;
 
+use ambulant::drive::Pace;
 use ambulant::prelude::*;
 use ambulant::shape::{Polygon, overlap};
 use ambulant::terrain::WallMotion;
@@ -91,4 +92,140 @@ fn a_moving_wall_is_hit_where_both_are_then() {
         .unwrap();
     let counts = [&hits, &clean, &fast, &in_pieces].map(Cell::get);
     assert!(counts[0] > 500 && counts[1] > 500 && counts[2] > 150 && counts[3] > 300, "{counts:?}");
+}
+
+/// A door that closes pushes what stands there, at its own speed, and leaves no speed behind.
+#[test]
+fn a_door_pushes_a_mover_that_stands() {
+    let mut world = World::new();
+    let door = world.add(Solid::box_from_corners(vec2(0.0, -5.0), vec2(2.0, 5.0)).unwrap());
+    let gait = Gait::new(60.0, 400.0, 500.0).unwrap();
+    let mut gardener = Walker::new(vec2(6.0, 0.0), Footprint::rect(2.0, 2.0).unwrap(), gait);
+    world.move_at(door, vec2(30.0, 10.0));
+    let result = gardener.tick(Intent::NONE, 0.2, &world);
+    world.advance(0.2);
+    assert!(gardener.position.distance(vec2(9.0, 0.0)) < 1e-6 && gardener.velocity == Vec2::ZERO);
+    let contact = result.contacts.iter().next().unwrap();
+    assert!(contact.pushed && contact.wall == door && (contact.seconds - 0.1).abs() < 1e-6, "{contact:?}");
+    assert!(result.pushed.distance(vec2(3.0, 0.0)) < 1e-5 && result.squeezed.is_none(), "{result:?}");
+}
+
+/// Walls of some kinds, some of which move evenly, and a walker among them.
+fn moving_scene(dice: &mut Dice, round_walls: bool) -> (World, Vec<(Wall, Vec2)>, Walker<Gait>) {
+    let (mut world, mut moving) = (World::new(), Vec::new());
+    for number in 0..6 {
+        let near = vec2(dice.number(-12.0, 12.0), dice.number(-12.0, 12.0));
+        let solid = if round_walls && number % 2 == 0 {
+            Solid::circle(near, dice.number(0.5, 3.0)).unwrap()
+        } else {
+            let size = vec2(dice.number(1.0, 6.0), dice.number(1.0, 6.0));
+            Solid::box_around(near, size).unwrap()
+        };
+        let wall = world.add(solid);
+        if number < 3 {
+            // Toward the middle, more or less.
+            moving
+                .push((wall, near * -dice.number(0.1, 2.0) + Vec2::from_angle(dice.number(0.0, 6.3)) * 4.0));
+        }
+    }
+    let size = dice.number(0.5, 2.0);
+    let footprint =
+        if dice.pick(2) == 0 { Footprint::rect(size, size) } else { Footprint::circle(0.5 * size) };
+    let gait = Gait::new(dice.number(2.0, 20.0), dice.number(20.0, 200.0), dice.number(20.0, 200.0)).unwrap();
+    let mut walker = Walker::new(Vec2::ZERO, footprint.unwrap(), gait);
+    walker.velocity = Vec2::from_angle(dice.number(0.0, 6.3)) * dice.number(0.0, 10.0);
+    (world, moving, walker)
+}
+
+/// Plays a tick in so many parts; returns whether it was squeezed, and how many contacts pushed.
+fn in_parts(
+    world: &World,
+    moving: &[(Wall, Vec2)],
+    walker: &mut Walker<Gait>,
+    intent: Intent,
+    dt: f32,
+    parts: u16,
+) -> (bool, usize) {
+    let mut world = world.clone();
+    let (mut squeezed, mut pushed) = (false, 0);
+    let dt = dt / f32::from(parts);
+    for _ in 0..parts {
+        for (wall, velocity) in moving {
+            assert!(world.move_at(*wall, *velocity));
+        }
+        let result = walker.tick(intent, dt, &world);
+        squeezed |= result.squeezed.is_some();
+        pushed += result.contacts.iter().filter(|contact| contact.pushed).count();
+        world.advance(dt);
+        let depth = |(_, solid)| {
+            overlap(&walker.footprint, walker.position, solid).map_or(0.0, |inside| inside.depth)
+        };
+        let deepest = world.walls().map(depth).fold(0.0, f32::max);
+        assert!(squeezed || deepest < 1e-3, "{deepest} deep in a wall without a report: {result:?}");
+    }
+    (squeezed, pushed)
+}
+
+/// Among walls that move, one long tick ends where many short ones do.
+#[rstest::rstest]
+#[case::flat(false, 2000)]
+#[case::round(true, 2000)]
+fn among_moving_walls_one_tick_ends_where_many_short_ones_do(#[case] round_walls: bool, #[case] scenes: u64) {
+    let (mut pushed, mut squeezed, mut compared, mut apart) = (0, 0, 0, Vec::new());
+    for seed in 0..scenes {
+        let mut dice = Dice::new(seed);
+        let (world, moving, walker) = moving_scene(&mut dice, round_walls);
+        if world.overlaps(&walker.footprint, walker.position, &WallFilter::ALL) {
+            continue;
+        }
+        let intent = Intent::new(Vec2::from_angle(dice.number(0.0, 6.3)) * dice.number(0.0, 1.5));
+        let dt = dice.number(0.05, 0.6);
+        let (mut one, mut many) = (walker, walker);
+        let (once, _) = in_parts(&world, &moving, &mut one, intent, dt, 1);
+        let (often, pushes) = in_parts(&world, &moving, &mut many, intent, dt, 24);
+        pushed += usize::from(pushes > 0);
+        if once || often {
+            squeezed += 1;
+            continue;
+        }
+        compared += 1;
+        if one.position.distance(many.position) > 0.02 {
+            apart.push((seed, one.position, many.position));
+        }
+    }
+    println!("{pushed} pushed, {squeezed} squeezed, {} of {compared} apart", apart.len());
+    assert!(pushed > 300 && squeezed > 10, "{pushed} pushed, {squeezed} squeezed");
+    assert!(
+        apart.len() * 200 <= compared,
+        "{} of {compared}: {:?}",
+        apart.len(),
+        &apart[..apart.len().min(9)]
+    );
+}
+
+/// A door that closes on a mover squeezes it, with both walls and the instant, and once the mover is nearer to the back
+/// of the door, it is moved out there in one step.
+#[test]
+fn a_squeezed_mover_comes_out_behind_the_door() {
+    let mut world = World::new();
+    let door = world.add(Solid::box_from_corners(vec2(0.0, -5.0), vec2(1.5, 5.0)).unwrap());
+    let post = world.add(Solid::box_from_corners(vec2(8.0, -5.0), vec2(20.0, 5.0)).unwrap());
+    let mut gardener =
+        Walker::new(vec2(6.0, 0.0), Footprint::rect(2.0, 2.0).unwrap(), Pace::new(10.0).unwrap());
+    let (mut squeezes, mut out) = (Vec::new(), Vec::new());
+    for _ in 0..100 {
+        world.move_at(door, vec2(8.0, 0.0));
+        let result = gardener.tick(Intent::NONE, 0.02, &world);
+        world.advance(0.02);
+        squeezes.extend(result.squeezed);
+        if result.moved_out != Vec2::ZERO {
+            out.push((world.solid(door).unwrap().bounds().max.x, result.moved_out));
+        }
+        assert!(overlap(&gardener.footprint, gardener.position, world.solid(post).unwrap()).is_none());
+    }
+    assert!(squeezes.iter().all(|squeeze| (squeeze.by, squeeze.against) == (door, post)), "{squeezes:?}");
+    // The back of the door passes the middle of the gardener at 6.5 + 0.75, that is after 5.75 units of the front.
+    let [(front, moved)] = out[..] else { panic!("{out:?}") };
+    assert!((7.75..8.2).contains(&front) && moved.x < -1.5 && moved.y == 0.0, "{front} {moved}");
+    assert!(gardener.position.x < world.solid(door).unwrap().bounds().min.x);
 }

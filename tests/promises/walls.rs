@@ -366,6 +366,10 @@ impl Terrain for Counted<'_> {
         self.count().walls_in(area, filter, see);
     }
 
+    fn meets_moving_wall(&self, feet: &Footprint, from: Vec2, by: Vec2, filter: &WallFilter<'_>) -> bool {
+        self.0.meets_moving_wall(feet, from, by, filter)
+    }
+
     fn has_surfaces(&self) -> bool {
         self.0.has_surfaces()
     }

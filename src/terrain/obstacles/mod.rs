@@ -299,7 +299,11 @@ impl Terrain for Obstacles {
         self.y_axis
     }
 
-    fn has_moving_walls(&self, _: Aabb, _: &WallFilter<'_>) -> bool {
+    fn has_moving_walls(&self) -> bool {
+        false
+    }
+
+    fn meets_moving_wall(&self, _: &Footprint, _: Vec2, _: Vec2, _: &WallFilter<'_>) -> bool {
         false
     }
 

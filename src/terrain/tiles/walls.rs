@@ -27,7 +27,11 @@ impl Terrain for TileGrid {
         Self::y_axis(self)
     }
 
-    fn has_moving_walls(&self, _: Aabb, _: &WallFilter<'_>) -> bool {
+    fn has_moving_walls(&self) -> bool {
+        false
+    }
+
+    fn meets_moving_wall(&self, _: &Footprint, _: Vec2, _: Vec2, _: &WallFilter<'_>) -> bool {
         false
     }
 

@@ -1,0 +1,75 @@
+//! Pieces of a tick in contact with walls that move.
+//!
+//! Such a piece is seen from a frame in which the wall that matters most stands: there, everything else is as it is
+//! among walls that stand, on a belt that runs the other way.
+
+use glam::Vec2;
+
+use super::border::border_step;
+use super::framed::Framed;
+use super::mover::Mover;
+use super::tick::Tick;
+use super::touched::Touched;
+use crate::terrain::{Filtered, Terrain, WallFilter};
+
+impl Mover<'_> {
+    /// Plays the next piece of at most so many seconds; `false` if pieces get nowhere.
+    #[inline(never)]
+    pub(super) fn step_among_moving(
+        &mut self,
+        tick: &mut Tick<'_>,
+        remaining: f32,
+        terrain: &dyn Terrain,
+    ) -> bool {
+        self.find_squeeze(tick);
+        let passing = tick.squeezing;
+        let others = &Filtered::new(terrain, WallFilter::ALL.except(passing.as_slice()));
+        let terrain: &dyn Terrain = if passing.is_some() { others } else { terrain };
+        self.see_from(tick.touched.walls.best_frame(), &mut tick.touched);
+        let seen = &Framed { terrain, frame: self.drive.frame() };
+        let seen: &dyn Terrain = if self.drive.frame() == Vec2::ZERO { terrain } else { seen };
+        let until = tick.touched.walls.until();
+        let remaining = remaining.min(until.max(0.0));
+        // A round wall and one that moves differently: the normal changes in a way that no course describes.
+        let is_short = tick.touched.walls.any_moves() && tick.touched.walls.any_round();
+        let remaining = if is_short { border_step(remaining) } else { remaining };
+        let piece = self.next_piece(tick.intent, remaining, &mut tick.touched, seen);
+        let goes_on = self.play_or_slide(tick, &piece, terrain);
+        if goes_on && is_short {
+            self.turn_rounds(tick, terrain);
+        }
+        // A wall whose motion has changed is found again.
+        tick.touched.walls.retain(|wall| wall.until > 0.0);
+        goes_on
+    }
+
+    /// Sees motions from a frame that moves like a wall.
+    pub(super) fn see_from(&mut self, frame: Vec2, touched: &mut Touched) {
+        if frame != self.drive.frame() {
+            self.drive = self.drive.seen_from(frame);
+            touched.walls.see_from(frame, self.drive.ground());
+            touched.border = None;
+        }
+    }
+
+    /// After a short piece between a round wall and one that moves differently: finds the normals of the round ones anew,
+    /// and puts the mover against all of them.
+    fn turn_rounds(&mut self, tick: &mut Tick<'_>, terrain: &dyn Terrain) {
+        tick.touched.turn_rounds(self.place().exact());
+        let (footprint, walls) = (self.footprint, self.walls_now());
+        self.moved(|place| {
+            let touched = tick.touched.walls.iter();
+            touched.for_each(|wall| place.settle(wall.surface(), terrain, footprint, &walls));
+        });
+    }
+
+    /// Moves on with the frame, and the walls with their motions.
+    pub(super) fn move_on(&mut self, lasts: f32, tick: &mut Tick<'_>) {
+        self.now += f64::from(lasts);
+        if tick.meets_moving {
+            let frame = self.drive.frame().as_dvec2() * f64::from(lasts);
+            self.moved(|place| place.carry(frame));
+            tick.touched.move_on(lasts);
+        }
+    }
+}

@@ -1,0 +1,65 @@
+//! Squeezing: while there is no room between a moving wall and another one, the mover overlaps the moving one. It is
+//! moved out as soon as the shortest way is free.
+
+use glam::Vec2;
+
+use super::mover::Mover;
+use super::tick::Tick;
+use crate::shape::tolerance;
+use crate::terrain::{Terrain, Wall, WallFilter};
+use crate::travel::Squeeze;
+
+impl Mover<'_> {
+    /// If no velocity is allowed: reports that the mover is squeezed, and lets the wall that pushes it pass.
+    pub(super) fn find_squeeze(&self, tick: &mut Tick<'_>) {
+        if let Some((by, against)) = tick.touched.walls.squeeze() {
+            tick.squeezed(by, against);
+            tick.touched.walls.retain(|wall| wall.wall != by);
+        }
+    }
+
+    /// At the start of a tick: moves a mover out of a moving wall that it overlaps, by the shortest way, if that is free.
+    pub(super) fn leave_moving_wall(&mut self, tick: &mut Tick<'_>, terrain: &dyn Terrain) {
+        let Some((wall, out)) = self.inside(terrain) else { return };
+        let own = [wall];
+        let others = WallFilter::ALL.except(&own).exactly_during(self.now, 0.0);
+        let is_free = terrain.sweep(self.footprint, self.position, out, &others).is_none()
+            && !terrain.overlaps(self.footprint, self.position + out, &others);
+        if is_free {
+            self.moved(|place| place.shift(out));
+            tick.moved_out(out);
+        }
+    }
+
+    /// At the end of a tick: a moving wall that the mover overlaps without a report squeezes it, since no place beside
+    /// it was found.
+    pub(super) fn report_overlap(&self, tick: &mut Tick<'_>, terrain: &dyn Terrain) {
+        if let Some((wall, _)) = self.inside(terrain) {
+            tick.squeezed(wall, tick.last_wall().unwrap_or(wall));
+        }
+    }
+
+    /// The moving wall that the mover is deepest inside of, and the shortest way out.
+    fn inside(&self, terrain: &dyn Terrain) -> Option<(Wall, Vec2)> {
+        let (middle, mut deepest) = (self.footprint.middle(self.position), None);
+        terrain.walls_in(self.footprint.at(self.position), &self.walls_now(), &mut |found| {
+            if found.moves() {
+                let (depth, normal) = found.outline(self.footprint).depth(middle);
+                let is_deeper = deepest.is_none_or(|(_, known, _)| depth > known);
+                if tolerance(self.footprint, middle).overlaps(depth) && is_deeper {
+                    deepest = Some((found.wall, depth, normal));
+                }
+            }
+        });
+        deepest.map(|(wall, depth, normal)| (wall, (normal * depth).as_vec2()))
+    }
+}
+
+impl Tick<'_> {
+    /// Reports a squeeze, if it is the first one, and lets the wall pass for the rest of the tick.
+    fn squeezed(&mut self, by: Wall, against: Wall) {
+        let squeeze = Squeeze { by, against, seconds: self.at(self.remaining) };
+        self.result.squeezed = self.result.squeezed.or(Some(squeeze));
+        self.squeezing = Some(by);
+    }
+}
