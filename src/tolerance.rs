@@ -246,6 +246,9 @@ pub(crate) const MOST_LOOKS: usize = 2048;
 /// thousand units/s.
 pub(crate) const TOUCH_INSTANT: f32 = 1e-7;
 
+/// The smallest width or height of a tile, in units.
+pub(crate) const SMALLEST_TILE: f32 = 1e-6;
+
 /// The fastest motion of a wall along an axis, in units/s.
 pub(crate) const FASTEST_WALL: f32 = 1e6;
 

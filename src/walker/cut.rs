@@ -64,6 +64,7 @@ impl Mover<'_> {
         let mut sweeps = 0;
         loop {
             let chord = piece.motion.displacement;
+            touched.effort.count_sweep();
             let others = passed.beside(self.walls_for(piece.lasts));
             let Some(hit) = terrain.sweep(self.footprint, self.position, chord, &others) else { return };
             let (normal, target) = (hit.normal, -self.gap(&hit, piece.lasts));

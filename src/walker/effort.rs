@@ -14,6 +14,11 @@ impl Effort {
         self.0.set(self.0.get().saturating_add(1));
     }
 
+    /// Counts a sweep, which costs as much as some steps, and among many tiles far more.
+    pub(super) fn count_sweep(&self) {
+        self.0.set(self.0.get().saturating_add(16));
+    }
+
     /// Whether these are more steps than a tick may take.
     pub(super) fn is_exhausted(&self) -> bool {
         self.0.get() > MOST_EFFORT

@@ -13,9 +13,10 @@ use super::legend::{GridError, KindId, Outside, TileKind};
 use super::occupied::Occupied;
 use crate::direction::YAxis;
 use crate::drive::Surface;
-use crate::error::{InvalidNumber, above_zero, finite_vector};
+use crate::error::{InvalidNumber, finite_vector};
 use crate::shape::Aabb;
 use crate::terrain::{Layers, MapId};
+use crate::tolerance::SMALLEST_TILE;
 
 /// A map of tiles of one size: square ones, or of another width than height.
 ///
@@ -100,9 +101,9 @@ impl TileGrid {
     /// Sets the width and height of square tiles, in units.
     ///
     /// # Errors
-    /// The size must be finite and above 0.
+    /// The size must be finite and at least a millionth of a unit.
     pub fn with_tile_size(self, size: f32) -> Result<Self, InvalidNumber> {
-        let size = above_zero("tile_size", size, "a finite number above 0 (units)")?;
+        let size = tile_length("tile_size", size)?;
         Ok(self.with_tiles_of(Vec2::splat(size)))
     }
 
@@ -119,10 +120,10 @@ impl TileGrid {
     /// ```
     ///
     /// # Errors
-    /// Both must be finite and above 0.
+    /// Both must be finite and at least a millionth of a unit.
     pub fn with_tile_dimensions(self, width: f32, height: f32) -> Result<Self, InvalidNumber> {
-        let width = above_zero("tile_width", width, "a finite number above 0 (units)")?;
-        let height = above_zero("tile_height", height, "a finite number above 0 (units)")?;
+        let width = tile_length("tile_width", width)?;
+        let height = tile_length("tile_height", height)?;
         Ok(self.with_tiles_of(Vec2::new(width, height)))
     }
 
@@ -333,4 +334,12 @@ impl TileGrid {
     pub(in crate::terrain) fn turned(&self, direction: DVec2) -> DVec2 {
         DVec2::new(direction.x, direction.y * f64::from(self.y_axis.downward()))
     }
+}
+
+/// Accepts a length of a tile. Among smaller ones, a mover would pass more tiles in one tick than can be looked at.
+fn tile_length(field: &'static str, length: f32) -> Result<f32, InvalidNumber> {
+    if length.is_finite() && length >= SMALLEST_TILE {
+        return Ok(length);
+    }
+    Err(InvalidNumber::new(field, length, "a finite number of at least 0.000001 (units)"))
 }
