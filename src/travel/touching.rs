@@ -188,7 +188,7 @@ impl Touching {
     /// Drops what is not touched any more at a position, which is reached at the end of a part of the tick.
     fn look(&mut self, at: Vec2, part: [f32; 2], moves: &Moves<'_>, on_touch: &mut dyn FnMut(TouchChange)) {
         for known in &mut self.known {
-            match known.found_at(at, moves).filter(|hit| known.continues_as(hit)) {
+            match known.found_at(at, part[1], moves).filter(|hit| known.continues_as(hit)) {
                 Some(hit) => {
                     *known =
                         Known { wall: hit.wall, side: hit.side, normal: hit.normal, tag: hit.tag, ..*known }
@@ -258,10 +258,10 @@ impl Known {
         self.is_same(hit.wall, hit.normal) || hit.normal.dot(self.normal) > SAME_CONTACT
     }
 
-    /// What the mover lies against at a position, on the side that the normal points away from, if anything.
-    fn found_at(&self, at: Vec2, moves: &Moves<'_>) -> Option<Hit> {
+    /// What the mover lies against at a position, so many seconds into the tick, on the side that the normal points away from, if anything.
+    fn found_at(&self, at: Vec2, seconds: f32, moves: &Moves<'_>) -> Option<Hit> {
         let reach = 2.0 * tolerance_at(moves.footprint, at);
-        moves.terrain.sweep(moves.footprint, at, self.normal * -reach, moves.filter)
+        moves.terrain.sweep(moves.footprint, at, self.normal * -reach, &moves.filter.during(seconds, 0.0))
     }
 
     /// The last instant of a part of the tick at which it lasted, if it does not at its end; that end if the path is
@@ -274,7 +274,7 @@ impl Known {
             if after - before <= TOUCH_INSTANT || middle <= before || middle >= after {
                 break;
             }
-            if self.lasts_at(position_at(middle), moves) { before = middle } else { after = middle }
+            if self.lasts_at(position_at(middle), middle, moves) { before = middle } else { after = middle }
         }
         // Apart from the start on: it was left in the instant in which this part begins.
         before
@@ -286,15 +286,15 @@ impl Known {
         // Nearer and nearer to the return: there it is apart for the last time.
         let halves = core::iter::successors(Some(0.5 * (to - from)), |left| Some(0.5 * left));
         let mut samples = halves.take(MOST_HALVINGS as usize).map(|left| to - left);
-        let apart = samples.find(|seconds| !self.lasts_at(position_at(*seconds), moves));
+        let apart = samples.find(|seconds| !self.lasts_at(position_at(*seconds), *seconds, moves));
         apart.map_or(to, |apart| self.last_instant([from, apart], moves))
     }
 
-    /// Whether a mover touches the wall at an exact position.
-    fn lasts_at(&self, exact: DVec2, moves: &Moves<'_>) -> bool {
+    /// Whether a mover touches the wall at an exact position, so many seconds into the tick.
+    fn lasts_at(&self, exact: DVec2, seconds: f32, moves: &Moves<'_>) -> bool {
         let at = exact.as_vec2();
         let gap = |hit: Hit| (exact - hit.exact.position).dot(hit.normal.as_dvec2());
-        let found = self.found_at(at, moves).filter(|hit| self.continues_as(hit));
+        let found = self.found_at(at, seconds, moves).filter(|hit| self.continues_as(hit));
         found.is_some_and(|hit| gap(hit) <= f64::from(tolerance_at(moves.footprint, at)))
     }
 }

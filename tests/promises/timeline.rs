@@ -6,6 +6,7 @@ use ambulant::drive::Pace;
 use ambulant::prelude::*;
 use ambulant::shape::{Polygon, overlap};
 use ambulant::terrain::WallMotion;
+use ambulant::travel::{TouchPhase, Touching};
 use proptest::prelude::*;
 
 use crate::scene::Dice;
@@ -228,4 +229,33 @@ fn a_squeezed_mover_comes_out_behind_the_door() {
     let [(front, moved)] = out[..] else { panic!("{out:?}") };
     assert!((7.75..8.2).contains(&front) && moved.x < -1.5 && moved.y == 0.0, "{front} {moved}");
     assert!(gardener.position.x < world.solid(door).unwrap().bounds().min.x);
+}
+
+/// A door comes, pushes for a while and goes again: one touch, with the instants at which it starts and ends, whatever
+/// the tick.
+#[rstest::rstest]
+#[case::one_tick(1)]
+#[case::many_ticks(60)]
+fn a_touch_with_a_door_starts_and_ends_when_it_does(#[case] ticks: u16) {
+    let mut world = World::new();
+    let door = world.add(Solid::box_from_corners(vec2(0.0, -5.0), vec2(2.0, 5.0)).unwrap());
+    let gait = Gait::new(60.0, 400.0, 500.0).unwrap();
+    let mut gardener = Walker::new(vec2(6.0, 0.0), Footprint::rect(2.0, 2.0).unwrap(), gait);
+    let (mut touching, mut changes, dt) = (Touching::default(), Vec::new(), 0.9 / f32::from(ticks));
+    let course = [WallMotion::new(vec2(10.0, 0.0), 0.5), WallMotion::new(vec2(-10.0, 0.0), 0.5)];
+    for tick in 0..ticks {
+        let begins = f32::from(tick) * dt;
+        let rest = |piece: usize| WallMotion::new(course[piece].velocity, (0.5 - begins).max(0.0));
+        let pieces = if begins < 0.5 { [rest(0), course[1]] } else { [course[1]; 2] };
+        assert!(world.move_in(door, pieces));
+        let _ = gardener.tick_tracking(Intent::NONE, dt, &world, &mut touching, |change| {
+            if change.phase != TouchPhase::Lasting {
+                changes.push((change.phase, ((begins + change.seconds) * 1000.0).round()));
+            }
+        });
+        world.advance(dt);
+    }
+    // Three units to the gardener, and two more until the door turns back.
+    assert_eq!(changes, [(TouchPhase::Started, 300.0), (TouchPhase::Ended, 500.0)]);
+    assert!(gardener.position.distance(vec2(8.0, 0.0)) < 1e-4, "{}", gardener.position);
 }
