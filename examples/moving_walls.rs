@@ -1,29 +1,31 @@
-//! Moving walls: a rail cart carries and pushes, and a sliding door waits for whoever stands in it.
+//! Moving walls: a rail cart pushes the gardener along, and stops at the instant at which it would squeeze her.
 
 use ambulant::prelude::*;
-use ambulant::shape::Solid;
-use ambulant::travel::{MovingWall, push};
 
 fn main() -> Result<(), Box<dyn std::error::Error>> {
-    let mut walls = World::new();
-    let cart = walls.add(Solid::box_from_corners(vec2(0.0, 0.0), vec2(16.0, 16.0))?);
-    walls.add(Solid::box_from_corners(vec2(60.0, 0.0), vec2(64.0, 16.0))?); // a post at the end of the rails
-    let feet = Footprint::rect(8.0, 8.0)?;
-    let mut gardener = vec2(30.0, 8.0);
+    let mut world = World::new();
+    let cart = world.add(Solid::box_from_corners(vec2(0.0, 0.0), vec2(16.0, 16.0))?);
+    world.add(Solid::box_from_corners(vec2(60.0, 0.0), vec2(64.0, 16.0))?); // a post at the end of the rails
+    let gait = Gait::new(60.0, 400.0, 500.0)?;
+    let mut gardener = Walker::new(vec2(30.0, 8.0), Footprint::rect(8.0, 8.0)?, gait);
 
-    // A quarter of a second at a time: it is pushed along, squeezed at the post, and the cart gives way.
+    // A quarter of a second at a time, at 16 units per second.
+    let dt = 0.25;
     for step in 1..=12 {
-        let Some(solid) = walls.solid(cart).copied() else { break };
-        let moving = MovingWall { wall: cart, solid, displacement: vec2(4.0, 0.0), carries: false };
-        let pushed = push(&walls, &feet, gardener, &moving, &WallFilter::ALL);
-        gardener = pushed.position;
-        walls.place(cart, solid.moved(moving.displacement * pushed.free));
-        match pushed.squeezed {
-            Some(behind) => println!("step {step}: squeezed against {behind}, the cart stops"),
-            None => println!("step {step}: the gardener stands at {:.1}", gardener.x),
-        }
-        if pushed.squeezed.is_some() {
-            assert_eq!((gardener.x, walls.solid(cart).map(|cart| cart.bounds().max.x)), (56.0, Some(52.0)));
+        world.move_at(cart, vec2(16.0, 0.0));
+        let free = world.free_time(cart, [&gardener], dt);
+        world.stop_after(cart, free);
+        let result = gardener.tick(Intent::NONE, dt, &world);
+        world.advance(dt);
+        println!(
+            "step {step}: the gardener stands at {:.1}, pushed by {:.1}",
+            gardener.position.x, result.pushed.x
+        );
+        if free < dt {
+            println!("the cart waits after {free:.3} s: there is no room");
+            assert!(result.squeezed.is_none());
+            assert_eq!(gardener.position.x, 56.0);
+            assert_eq!(world.solid(cart).map(|cart| cart.bounds().max.x), Some(52.0));
             return Ok(());
         }
     }

@@ -116,6 +116,17 @@ impl MovingWalls {
         true
     }
 
+    /// Ends the motion of a wall after some seconds; `false` if it does not move.
+    pub(super) fn stop_after(&mut self, id: ObstacleId, seconds: f32) -> bool {
+        let Some(moving) = self.walls.iter().find(|moving| moving.id == id) else { return false };
+        let ([first, count], mut rest) = (moving.pieces, seconds);
+        for piece in &mut self.pieces[first..first + count] {
+            piece.seconds = piece.seconds.min(rest);
+            rest -= piece.seconds;
+        }
+        true
+    }
+
     /// Forgets the motion of a wall, which is placed or removed.
     pub(super) fn forget(&mut self, id: ObstacleId) {
         self.walls.retain(|moving| moving.id != id);

@@ -41,6 +41,11 @@ impl World {
         self.moving.set(Arc::make_mut(&mut self.obstacles), id, pieces.into_iter())
     }
 
+    /// Lets a wall that moves in this tick stop after some seconds of it; `false` if it does not move.
+    pub fn stop_after(&mut self, wall: Wall, seconds: f32) -> bool {
+        matches!(wall, Wall::Obstacle(id) if self.moving.stop_after(id, crate::time::seconds(seconds)))
+    }
+
     /// Ends a tick of `dt` seconds: walls that move are from now on where their motion has taken them, and stand. A `dt`
     /// that is zero, negative or not finite takes them nowhere.
     pub fn advance(&mut self, dt: f32) {

@@ -13,6 +13,7 @@ mod crowd;
 mod cut;
 mod effort;
 mod framed;
+mod free_time;
 mod held;
 mod hold;
 mod instants;

@@ -2,7 +2,7 @@
 
 use std::cell::Cell;
 
-use ambulant::drive::Pace;
+use ambulant::drive::{Pace, Surface};
 use ambulant::prelude::*;
 use ambulant::shape::{Polygon, overlap};
 use ambulant::terrain::WallMotion;
@@ -258,4 +258,59 @@ fn a_touch_with_a_door_starts_and_ends_when_it_does(#[case] ticks: u16) {
     // Three units to the gardener, and two more until the door turns back.
     assert_eq!(changes, [(TouchPhase::Started, 300.0), (TouchPhase::Ended, 500.0)]);
     assert!(gardener.position.distance(vec2(8.0, 0.0)) < 1e-4, "{}", gardener.position);
+}
+
+/// If every wall and the floor get the same velocity, everything happens as before, only elsewhere: the walls meet the
+/// mover in the same order, on the same sides. For boxes among flat walls.
+#[test]
+fn a_moving_world_is_like_one_that_stands() {
+    let (mut met, mut apart, mut compared) = (0, Vec::new(), 0);
+    for seed in 0..2000u64 {
+        let mut dice = Dice::new(seed);
+        let (world, moving, walker) = moving_scene(&mut dice, false);
+        let is_round = walker.footprint.radius().is_some();
+        if is_round || world.overlaps(&walker.footprint, walker.position, &WallFilter::ALL) {
+            continue;
+        }
+        let intent = Intent::new(Vec2::from_angle(dice.number(0.0, 6.3)));
+        let (drift, dt) =
+            (Vec2::from_angle(dice.number(0.0, 6.3)) * dice.number(0.0, 30.0), dice.number(0.05, 0.6));
+        let play = |drift: Vec2| {
+            let mut world = world.clone().with_surface(Surface::PLAIN.with_belt(drift).unwrap());
+            let walls: Vec<Wall> = world.walls().map(|(wall, _)| wall).collect();
+            for wall in walls {
+                let own = moving
+                    .iter()
+                    .find(|(known, _)| *known == wall)
+                    .map_or(Vec2::ZERO, |(_, velocity)| *velocity);
+                assert!(world.move_at(wall, own + drift));
+            }
+            let mut walker = walker;
+            let result = walker.tick(intent, dt, &world);
+            (walker, result)
+        };
+        let ((here, one), (there, other)) = (play(Vec2::ZERO), play(drift));
+        if one.squeezed.is_some() || other.squeezed.is_some() {
+            continue;
+        }
+        compared += 1;
+        let sides = |result: &ambulant::travel::MoveResult| -> Vec<(Wall, Vec2)> {
+            result.contacts.iter().map(|contact| (contact.wall, contact.normal)).collect()
+        };
+        let (first, second) = (sides(&one), sides(&other));
+        met += usize::from(!first.is_empty());
+        let same = first.len() == second.len()
+            && first.iter().zip(&second).all(|(a, b)| a.0 == b.0 && a.1.distance(b.1) < 1e-3);
+        if !same || here.position.distance(there.position - drift * dt) > 1e-3 {
+            apart.push((seed, here.position, there.position - drift * dt));
+        }
+    }
+    println!("{met} met walls, {} of {compared} differ", apart.len());
+    assert!(met > 200, "{met}");
+    assert!(
+        apart.len() * 200 <= compared,
+        "{} of {compared}: {:?}",
+        apart.len(),
+        &apart[..apart.len().min(9)]
+    );
 }

@@ -95,6 +95,41 @@ proptest! {
         prop_assert_eq!(postcard::from_bytes::<Solid>(&postcard::to_allocvec(&moved).unwrap()), Ok(moved));
     }
 
+    /// A wall that has moved for some ticks is restored with its exact place, also far away, and goes on like the original.
+    /// What moves in the tick that is under way is not saved.
+    #[test]
+    fn a_wall_that_has_moved_goes_on_as_if_nothing_was(
+        at in (-999.0f32..999.0, -999.0f32..999.0), velocity in (-1e3f32..1e3, -1e3f32..1e3), ticks in 1u8..40,
+        kind in 0usize..3, in_text in any::<bool>(),
+    ) {
+        let (at, velocity, mut world) = (Vec2::from(at), Vec2::from(velocity), World::new());
+        let solid = match kind {
+            0 => Solid::box_around(at, vec2(3.0, 0.7)),
+            1 => Solid::circle(at, 1.3),
+            _ => Solid::segment(at, at + vec2(0.3, 2.0)),
+        };
+        let door = world.add(solid.unwrap());
+        let go_on = |world: &mut World| {
+            for _ in 0..ticks {
+                assert!(world.move_at(door, velocity));
+                world.advance(1.0 / 60.0);
+            }
+        };
+        go_on(&mut world);
+        let stands = world.clone();
+        world.move_at(door, velocity);
+        let mut again: World = if in_text {
+            serde_json::from_str(&serde_json::to_string(&world).unwrap()).unwrap()
+        } else {
+            postcard::from_bytes(&postcard::to_allocvec(&world).unwrap()).unwrap()
+        };
+        prop_assert!(again == stands && again.state_hash() == stands.state_hash());
+        let mut world = stands;
+        go_on(&mut world);
+        go_on(&mut again);
+        prop_assert!(world == again, "{:?} and {:?}", world.solid(door), again.solid(door));
+    }
+
     /// Bytes that were changed, cut off or made up: an error, or a game that can be played.
     #[test]
     fn no_bytes_make_a_restored_game_panic(

@@ -1,0 +1,55 @@
+//! How long a wall can move before it squeezes someone: for doors that wait.
+
+use super::state::Walker;
+use crate::drive::{Drive, Gait, OneAxis};
+use crate::intent::Intent;
+use crate::terrain::{Wall, World};
+use crate::time::seconds;
+
+impl World {
+    /// For how many of the next `dt` seconds a wall can move as it does in this tick until it would squeeze one of some
+    /// movers, each taken as standing still; `dt` if it squeezes none. Call it before the tick, and let a door that waits
+    /// [stop](Self::stop_after) then. A mover that walks in later in the same tick is squeezed and reported.
+    ///
+    /// For movers with drives of different types, take the least of several calls.
+    ///
+    /// ```
+    /// use ambulant::prelude::*;
+    ///
+    /// let mut world = World::new();
+    /// let door = world.add(Solid::box_from_corners(vec2(0.0, -5.0), vec2(2.0, 5.0))?);
+    /// world.add(Solid::box_from_corners(vec2(8.0, -5.0), vec2(9.0, 5.0))?); // a post
+    /// let mut gardener = Walker::new(vec2(4.0, 0.0), Footprint::rect(2.0, 2.0)?, Gait::new(60.0, 400.0, 500.0)?);
+    ///
+    /// world.move_at(door, vec2(8.0, 0.0));
+    /// let free = world.free_time(door, [&gardener], 1.0);
+    /// assert!((free - 0.5).abs() < 1e-6); // four units, up to where the gardener stands against the post
+    /// world.stop_after(door, free);
+    /// let result = gardener.tick(Intent::NONE, 1.0, &world);
+    /// world.advance(1.0);
+    /// assert_eq!((result.squeezed, world.solid(door).unwrap().bounds().max.x), (None, 6.0));
+    /// # Ok::<(), ambulant::InvalidNumber>(())
+    /// ```
+    #[must_use]
+    pub fn free_time<'a, D: Drive + 'a>(
+        &self,
+        wall: Wall,
+        movers: impl IntoIterator<Item = &'a Walker<D>>,
+        dt: f32,
+    ) -> f32 {
+        let Ok(gait) = Gait::new(1.0, 1.0, 1.0) else { return 0.0 };
+        let dt = seconds(dt);
+        movers.into_iter().fold(dt, |free, mover| {
+            let mut standing = mover.with_drive(gait);
+            standing.velocity = glam::Vec2::ZERO;
+            let result = match mover.drive.axis() {
+                Some(axis) => {
+                    standing.with_drive(OneAxis { drive: gait, axis }).tick(Intent::NONE, free, self)
+                }
+                None => standing.tick(Intent::NONE, free, self),
+            };
+            let squeezed = result.squeezed.filter(|squeeze| squeeze.by == wall || squeeze.against == wall);
+            squeezed.map_or(free, |squeeze| squeeze.seconds)
+        })
+    }
+}
