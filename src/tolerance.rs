@@ -246,6 +246,9 @@ pub(crate) const MOST_LOOKS: usize = 2048;
 /// thousand units/s.
 pub(crate) const TOUCH_INSTANT: f32 = 1e-7;
 
+/// A mover that a moving wall has pushed further than this into a wall was squeezed, in units.
+pub(crate) const SQUEEZED_DEPTH: f64 = 1e-3;
+
 /// The smallest width or height of a tile, in units.
 pub(crate) const SMALLEST_TILE: f32 = 1e-6;
 

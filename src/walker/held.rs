@@ -28,7 +28,7 @@ impl Mover<'_> {
     ) -> Piece {
         let from = self.allowed_momentum(touched);
         let (wall, course) = match hold {
-            Hold::Still => return self.still_piece(from, intent, remaining, touched),
+            Hold::Still => return self.still_piece(from, intent, remaining, touched, terrain),
             Hold::On(wall, course) => (wall, course),
         };
         let at = |lasts: f32| self.on_course(course, from, intent, touched, lasts);
@@ -114,8 +114,15 @@ impl Mover<'_> {
         first_time(lasts, |lasts| along(at(lasts).heading, normal_at(lasts)) * at_first < 0.0)
     }
 
-    /// Standing between walls until there is a way out.
-    fn still_piece(&self, from: Momentum, intent: Intent, remaining: f32, touched: &Touched) -> Piece {
+    /// Standing between walls until there is a way out, or a wall comes.
+    fn still_piece(
+        &self,
+        from: Momentum,
+        intent: Intent,
+        remaining: f32,
+        touched: &Touched,
+        terrain: &dyn Terrain,
+    ) -> Piece {
         let at = |lasts: f32| {
             let Momentum { heading, .. } = self.drive.momentum_after(from, intent, lasts);
             Motion { displacement: Vec2::ZERO, velocity: Vec2::ZERO, heading }
@@ -126,7 +133,13 @@ impl Mover<'_> {
             !matches!(self.hold_from(at_rest, intent, touched), Some(Hold::Still))
         };
         let lasts = first_time(lasts, way_out);
-        Piece { presses_all: true, ..Piece::new(lasts, at(lasts), End::Free) }
+        let mut piece = Piece { presses_all: true, ..Piece::new(lasts, at(lasts), End::Free) };
+        if self.has_moving_walls {
+            let mut passed = Passed::none();
+            touched.walls.iter().for_each(|wall| passed.add(wall.wall));
+            self.find_touch(&mut piece, at, |_| false, &mut passed, touched, terrain);
+        }
+        piece
     }
 
     /// A part of some seconds in which the heading turns only a little.

@@ -7,6 +7,7 @@ use super::mover::Mover;
 use super::tick::Tick;
 use crate::shape::tolerance;
 use crate::terrain::{Terrain, Wall, WallFilter};
+use crate::tolerance::SQUEEZED_DEPTH;
 use crate::travel::Squeeze;
 
 impl Mover<'_> {
@@ -31,11 +32,17 @@ impl Mover<'_> {
         }
     }
 
-    /// At the end of a tick: a moving wall that the mover overlaps without a report squeezes it, since no place beside
-    /// it was found.
-    pub(super) fn report_overlap(&self, tick: &mut Tick<'_>, terrain: &dyn Terrain) {
-        if let Some((wall, _)) = self.inside(terrain) {
-            tick.squeezed(wall, tick.last_wall().unwrap_or(wall));
+    /// At the end of a tick in which a moving wall was met: a mover that is inside a wall without a report was squeezed
+    /// into it, since no place beside it was found.
+    pub(super) fn report_overlap(&self, by: Wall, tick: &mut Tick<'_>, terrain: &dyn Terrain) {
+        let (middle, mut inside) = (self.footprint.middle(self.position), None);
+        terrain.walls_in(self.footprint.at(self.position), &self.walls_now(), &mut |found| {
+            if found.outline(self.footprint).depth(middle).0 > SQUEEZED_DEPTH {
+                inside = Some(if found.moves() { (found.wall, by) } else { (by, found.wall) });
+            }
+        });
+        if let Some((by, against)) = inside {
+            tick.squeezed(by, against);
         }
     }
 

@@ -123,6 +123,7 @@ impl Mover<'_> {
             short: 0,
             squeezing: None,
             meets_moving: false,
+            last_moving: None,
             result,
             on_contact,
         };
@@ -158,8 +159,9 @@ impl Mover<'_> {
         if tick.remaining > 0.0 {
             self.slide_on(&mut tick, f32::INFINITY, terrain);
         }
-        if tick.meets_moving && tick.result.squeezed.is_none() {
-            self.report_overlap(&mut tick, terrain);
+        let last = tick.last_moving.filter(|_| tick.result.squeezed.is_none());
+        if let Some(by) = last {
+            self.report_overlap(by, &mut tick, terrain);
         }
     }
 
@@ -258,7 +260,9 @@ impl Mover<'_> {
                 let walls = self.walls_now();
                 self.moved(|place| place.settle(hit.surface(), terrain, footprint, &walls));
             }
-            tick.meets_moving |= hit.velocity != Vec2::ZERO;
+            if hit.velocity != Vec2::ZERO {
+                (tick.meets_moving, tick.last_moving) = (true, Some(hit.wall));
+            }
             if tick.meets_moving && self.drive.axis().is_none() {
                 self.see_from(hit.velocity, &mut tick.touched);
             }
@@ -352,6 +356,8 @@ pub(super) struct Tick<'a> {
     pub(super) squeezing: Option<Wall>,
     /// Whether a wall that moves was met.
     pub(super) meets_moving: bool,
+    /// The last wall that moves and was met.
+    last_moving: Option<Wall>,
     pub(super) result: &'a mut MoveResult,
     on_contact: &'a mut dyn FnMut(&Contact),
 }
@@ -360,11 +366,6 @@ impl Tick<'_> {
     /// The instant with so many seconds left, in seconds into the tick.
     pub(super) fn at(&self, remaining: f32) -> f32 {
         self.dt - remaining
-    }
-
-    /// The last wall that was met.
-    pub(super) fn last_wall(&self) -> Option<Wall> {
-        self.result.contacts.last().map(|contact| contact.wall)
     }
 
     /// Reports that the mover was moved out of a wall.
