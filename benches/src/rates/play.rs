@@ -2,8 +2,7 @@
 
 use ambulant::drive::AnyDrive;
 use ambulant::prelude::*;
-use ambulant::terrain::{Terrain, Wall, WallFilter};
-use ambulant::travel::{MovingWall, push};
+use ambulant::terrain::{Terrain, Wall, WallMotion};
 
 use super::scene::{SECONDS, Scene};
 
@@ -72,8 +71,9 @@ pub(super) fn play_nudged(scene: &Scene, rate: u32, nudge: Nudge) -> Run {
             reason = "a tick, rounded once; the clock counts what was played"
         )]
         let dt = (until - now) as f32;
-        slide_doors(scene, &mut walls, &mut doors, &mut walker, now, dt);
+        move_doors(scene, &mut walls.1, &mut doors, now, dt);
         tick_once(&mut walker, intent, dt, &(&walls, scene.surface), now, &mut run);
+        walls.1.advance(dt);
         if now <= nudge.at && nudge.at < until {
             walker.position += nudge.by;
         }
@@ -110,27 +110,21 @@ fn tick_once(
     }
 }
 
-/// Moves each door by a tick and pushes the mover out of its way, one door after the other.
-fn slide_doors(
+/// Sets how each door moves in the next tick: on, and back from the instant at which it turns.
+fn move_doors(
     scene: &Scene,
-    walls: &mut (TileGrid, ambulant::terrain::World, ambulant::terrain::World),
+    world: &mut ambulant::terrain::World,
     doors: &mut [(Vec2, f64)],
-    walker: &mut Walker<AnyDrive>,
     now: f64,
     dt: f32,
 ) {
     for (door, (velocity, turned)) in scene.doors.iter().zip(doors) {
-        if now - *turned > f64::from(door.turns_after) {
-            (*velocity, *turned) = (-*velocity, now);
-        }
-        let Some(&solid) = walls.1.solid(door.id) else { continue };
-        let displacement = *velocity * dt;
-        let moving = MovingWall { wall: door.id, solid, displacement, carries: false };
-        let pushed = push(&*walls, &walker.footprint, walker.position, &moving, &WallFilter::ALL);
-        if pushed.squeezed.is_none() {
-            walker.position = pushed.position;
-            walls.1.place(door.id, solid.moved(displacement));
-            debug_assert!(!walls.overlaps(&walker.footprint, walker.position, &WallFilter::ALL) || dt > 0.0);
+        #[expect(clippy::cast_possible_truncation, reason = "a part of a tick, rounded once")]
+        let rest = (*turned + f64::from(door.turns_after) - now).max(0.0) as f32;
+        let (on, back) = (WallMotion::new(*velocity, rest), WallMotion::new(-*velocity, f32::INFINITY));
+        assert!(world.move_in(door.id, [on, back]), "the doors of a scene are walls of its world");
+        if rest <= dt {
+            (*velocity, *turned) = (-*velocity, now + f64::from(rest));
         }
     }
 }
