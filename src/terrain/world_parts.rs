@@ -9,6 +9,7 @@ use super::hit::Hit;
 use super::moving::InMotion;
 use super::obstacles::Obstacles;
 use super::play_area::PlayArea;
+use super::swept_area::swept_area;
 use super::terrain_trait::Terrain;
 use super::tiles::TileGrid;
 use super::world::World;
@@ -41,7 +42,9 @@ impl Terrain for World {
         filter: &WallFilter<'_>,
     ) -> Option<Hit> {
         if let Some(moving) = self.in_motion() {
-            return (moving, self.standing()).sweep(footprint, from, displacement, filter);
+            if self.moving.may_reach(&swept_area(footprint, from, displacement), filter) {
+                return (moving, self.standing()).sweep(footprint, from, displacement, filter);
+            }
         }
         match (&self.maps[..], &self.play_area) {
             ([], None) => self.obstacles.sweep(footprint, from, displacement, filter),
@@ -58,7 +61,10 @@ impl Terrain for World {
         filter: &WallFilter<'_>,
     ) -> bool {
         let clear = |terrain: &dyn Terrain| terrain.is_clear(footprint, from, displacement, filter);
-        self.in_motion().is_none_or(|moving| clear(&moving))
+        let passes = |moving: InMotion<'_>| {
+            !self.moving.may_reach(&swept_area(footprint, from, displacement), filter) || clear(&moving)
+        };
+        self.in_motion().is_none_or(passes)
             && (self.obstacles.is_empty() || clear(&*self.obstacles))
             && self.maps.iter().all(|map| map.is_clear(footprint, from, displacement, filter))
             && self.play_area.as_ref().is_none_or(|area| clear(area))

@@ -131,7 +131,9 @@ impl Mover<'_> {
             self.find_border(intent, &mut tick.touched, terrain);
         }
         self.has_moving_walls = terrain.has_moving_walls();
-        if self.has_moving_walls {
+        if self.has_moving_walls
+            && terrain.meets_moving_wall(self.footprint, self.position, Vec2::ZERO, &self.walls_now())
+        {
             self.leave_moving_wall(&mut tick, terrain);
         }
         self.meet_beside(&mut tick, terrain);
