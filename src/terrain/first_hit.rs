@@ -36,7 +36,7 @@ impl FirstHit {
         displacement: Vec2,
         found: &FoundWall,
     ) {
-        let relative = found.relative_exactly(displacement.as_dvec2(), f64::from(self.seconds));
+        let relative = found.relative(displacement.as_dvec2(), f64::from(self.seconds));
         self.consider_as_seen(footprint, from, displacement, relative, found);
     }
 
@@ -92,8 +92,8 @@ impl FirstHit {
 
 /// Which of two walls hit at the same fraction counts.
 fn precedes(one: (&Met, &FoundWall), other: (&Met, &FoundWall), displacement: Vec2, seconds: f32) -> bool {
-    let inward =
-        |(met, wall): (&Met, &FoundWall)| -wall.relative(displacement, seconds).as_dvec2().dot(met.normal);
+    let (displacement, seconds) = (displacement.as_dvec2(), f64::from(seconds));
+    let inward = |(met, wall): (&Met, &FoundWall)| -wall.relative(displacement, seconds).dot(met.normal);
     let (first, second) = (inward(one), inward(other));
     let bounds = |wall: &FoundWall| {
         let Aabb { min, max } = wall.bounds();

@@ -142,14 +142,8 @@ impl FoundWall {
 
     /// How it sees a displacement that takes so many seconds, without rounding.
     #[inline]
-    pub(super) fn relative_exactly(&self, displacement: DVec2, seconds: f64) -> DVec2 {
+    pub(super) fn relative(&self, displacement: DVec2, seconds: f64) -> DVec2 {
         if self.moves() { displacement - self.velocity.as_dvec2() * seconds } else { displacement }
-    }
-
-    /// How it sees a displacement that takes so many seconds.
-    #[inline]
-    pub(super) fn relative(&self, displacement: Vec2, seconds: f32) -> Vec2 {
-        if self.moves() { displacement - self.velocity * seconds } else { displacement }
     }
 
     /// A touch with this wall as a hit. The touch is as the wall sees it, over a displacement of so many seconds.

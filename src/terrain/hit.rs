@@ -109,9 +109,9 @@ impl Hit {
         if self.velocity == Vec2::ZERO { displacement } else { displacement - self.velocity * seconds }
     }
 
-    /// The first of two hits of one displacement that takes so many seconds. If they are less than a graze apart, a flat side counts before a
-    /// corner, since between flush walls there is no corner. If they are at the same fraction, the more head-on one
-    /// counts.
+    /// The first of two hits of one displacement that takes so many seconds. If they are less than a graze apart, a flat
+    /// side counts before a corner, since between flush walls there is no corner. If they are at the same fraction, the
+    /// more head-on one counts.
     pub(super) fn first(self, other: Self, displacement: Vec2, seconds: f32) -> Self {
         let inward = |hit: &Self| -hit.relative(displacement, seconds).dot(hit.normal);
         if (self.exact.feature == Feature::Side) != (other.exact.feature == Feature::Side) {

@@ -16,9 +16,8 @@ use super::swept_area::swept_area;
 use super::terrain_trait::Terrain;
 use super::wall::{ObstacleId, Wall};
 use crate::direction::YAxis;
-use crate::drive::Surface;
 use crate::shape::{Aabb, Footprint, Solid};
-use crate::tolerance::{FASTEST_WALL, MOST_SWEEPS};
+use crate::tolerance::FASTEST_WALL;
 
 /// A straight piece of a wall's motion: a velocity for some seconds.
 ///
@@ -238,10 +237,6 @@ impl Terrain for InMotion<'_> {
         self.obstacles.y_axis()
     }
 
-    fn surface_at(&self, _: Vec2) -> Surface {
-        Surface::PLAIN
-    }
-
     /// In parts, each up to where one of the walls changes its velocity.
     fn sweep(
         &self,
@@ -253,7 +248,8 @@ impl Terrain for InMotion<'_> {
         let (start, seconds) = (filter.exact_start(), f64::from(filter.seconds()));
         let (area, whole) = (swept_area(footprint, from, displacement), displacement.as_dvec2());
         let mut done = 0.0f64;
-        for _ in 0..=MOST_SWEEPS {
+        // Each part but the last ends where one of the pieces does, or just before, by rounding.
+        for _ in 0..=2 * self.moving.pieces.len() {
             #[expect(clippy::cast_possible_truncation, reason = "a time within a tick, rounded once")]
             let rest = (seconds - done) as f32;
             let now = filter.exactly_during(start + done, rest);
@@ -267,7 +263,7 @@ impl Terrain for InMotion<'_> {
             // In place of the mover, the walls are moved back, whose places are not rounded.
             let back = whole * -begins;
             self.show(&area, &now, |found| {
-                let relative = found.relative_exactly(whole * takes, f64::from(lasts));
+                let relative = found.relative(whole * takes, f64::from(lasts));
                 first.consider_as_seen(footprint, from, by, relative, &found.shifted(back));
             });
             let surface = now.of_surface();

@@ -1,10 +1,12 @@
 //! What walls in contact allow: half-planes of velocities, and the allowed velocity nearest to a given one.
 //!
-//! A wall with normal `n` that moves at `w` allows the velocities `v` with `v · n >= w · n`. Everything here is seen from
-//! a frame that moves like one of the walls, so that this wall stands. The allowed set of several walls is convex, so it has one nearest point, which does not depend on the order of the walls: the velocity itself, or its
-//! projection onto one wall if all others allow that, or the point where the borders of two walls cross. What
-//! a drive may do is `least`: 0 for a standing wall, and below 0 where a belt moves the mover away from the wall, or the
-//! wall moves away from it: walking against the belt is standing still. If no velocity is allowed, the mover is squeezed.
+//! A wall with normal `n` that moves at `w` allows the velocities `v` with `v · n >= w · n`. Everything here is
+//! seen from a frame that moves like one of the walls, so that this wall stands. The allowed set of several walls
+//! is convex, so it has one nearest point, which does not depend on the order of the walls: the velocity itself,
+//! or its projection onto one wall if all others allow that, or the point where the borders of two walls cross.
+//! What a drive may do is `least`: 0 for a standing wall, and below 0 where a belt moves the mover away from the
+//! wall, or the wall moves away from it: walking against the belt is standing still. If no velocity is allowed,
+//! the mover is squeezed.
 //!
 //! A projection is built from the tangent, `t (t · v)`, never as a difference: what rounding lets point into the wall
 //! is a fraction of the slid vector's own length, even if the wall is met head-on. So "along" has one meaning

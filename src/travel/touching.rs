@@ -258,7 +258,8 @@ impl Known {
         self.is_same(hit.wall, hit.normal) || hit.normal.dot(self.normal) > SAME_CONTACT
     }
 
-    /// What the mover lies against at a position, so many seconds into the tick, on the side that the normal points away from, if anything.
+    /// What the mover lies against at a position, so many seconds into the tick, on the side that the normal points away
+    /// from, if anything.
     fn found_at(&self, at: Vec2, seconds: f32, moves: &Moves<'_>) -> Option<Hit> {
         let reach = 2.0 * tolerance_at(moves.footprint, at);
         moves.terrain.sweep(moves.footprint, at, self.normal * -reach, &moves.filter.during(seconds, 0.0))

@@ -98,7 +98,7 @@ pub enum AtWalls {
     /// The part into the wall is removed, the part along it stays.
     #[default]
     Slide,
-    /// It stops for the rest of the tick, and for as long as it presses on the wall.
+    /// It stops for the rest of the tick, and for as long as it presses on the wall. A wall that moves pushes it on.
     Stop,
     /// The part into the wall is reversed; below the least speed it slides. Made by [`AtWalls::bounce`].
     #[non_exhaustive]

@@ -8,7 +8,7 @@ use crate::time::seconds;
 
 impl World {
     /// For how many of the next `dt` seconds a wall can move as it does in this tick until it would squeeze one of some
-    /// movers, each taken as standing still; `dt` if it squeezes none. Call it before the tick, and let a door that waits
+    /// movers, each taken as standing still, or as carried by its floor; `dt` if it squeezes none. Call it before the tick, and let a door that waits
     /// [stop](Self::stop_after) then. A mover that walks in later in the same tick is squeezed and reported.
     ///
     /// For movers with drives of different types, take the least of several calls.

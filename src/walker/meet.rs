@@ -17,9 +17,9 @@ impl Mover<'_> {
         let over_ground = before + self.drive.ground();
         let round = self.round_met(hit, terrain);
         let hit = &self.here_on(round.as_ref(), hit);
-        // A hop off the wall that counts as straight is none.
         // As the wall sees it.
         let seen = over_ground - self.seen(hit.velocity);
+        // A hop off the wall that counts as straight is none.
         let outward =
             (tick.touched.walls.displacement(over_ground) - self.seen(hit.velocity)).dot(hit.normal);
         tick.touched.add(hit, round);

@@ -349,3 +349,26 @@ fn with_any_drive_no_wall_is_entered_without_a_report() {
         assert!(pushed > 100 && squeezed > 2, "{pushed} pushed, {squeezed} squeezed");
     }
 }
+
+/// However often walls change their motion within one sweep, the last one is met.
+#[test]
+fn a_sweep_past_many_changes_of_motion_meets_the_last_wall() {
+    let mut world = World::new();
+    for column in 0..10u8 {
+        let at = vec2(4.0 + f32::from(column), 6.0);
+        let beam = world.add(Solid::box_around(at, vec2(0.5, 2.0)).unwrap());
+        // Each one shakes at a rate of its own; the last one comes down in the end.
+        let shakes = (0..12).map(|number| {
+            let side = if number % 2 == 0 { 1.0 } else { -1.0 };
+            WallMotion::new(vec2(0.0, side), 0.03 + f32::from(column) * 0.001)
+        });
+        let down = WallMotion::new(vec2(0.0, if column == 9 { -40.0 } else { 0.0 }), 1.0);
+        assert!(world.move_in(beam, shakes.chain([down])));
+    }
+    let along = WallFilter::ALL.during(0.0, 0.6);
+    // Past all of them, and at the end under the last one.
+    let hit = world.sweep(&Footprint::rect(1.0, 1.0).unwrap(), Vec2::ZERO, vec2(13.0, 0.0), &along).unwrap();
+    // Down from 5 to 0.5 after 12 * 0.039 s.
+    let seconds = 12.0 * 0.039 + 4.5 / 40.0;
+    assert!((hit.fraction - seconds / 0.6).abs() < 1e-4, "{hit:?}");
+}
