@@ -75,6 +75,7 @@ fn exposed_at_corner(
         layers: found.layers,
         tag: found.tag,
         velocity: found.velocity,
+        carries: found.carries,
         steady: found.steady,
         exact: Exact { feature: Feature::Corner, ..hit.exact },
         ..hit

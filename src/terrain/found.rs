@@ -34,6 +34,8 @@ pub struct FoundWall {
     offset: DVec2,
     /// Its velocity, in units/s; zero for a wall that stands.
     pub velocity: Vec2,
+    /// Whether it takes along what touches it while it moves.
+    pub carries: bool,
     /// For how many seconds it keeps its velocity.
     pub(super) steady: f32,
 }
@@ -43,7 +45,16 @@ impl FoundWall {
     #[must_use]
     pub const fn new(wall: Wall, solid: Solid) -> Self {
         let (velocity, offset) = (Vec2::ZERO, DVec2::ZERO);
-        Self { wall, layers: Layers::FIRST, tag: 0, solid, offset, velocity, steady: f32::INFINITY }
+        Self {
+            wall,
+            layers: Layers::FIRST,
+            tag: 0,
+            solid,
+            offset,
+            velocity,
+            carries: false,
+            steady: f32::INFINITY,
+        }
     }
 
     /// Its shape, where it is at [`WallFilter::start`](super::WallFilter::start), rounded once.
@@ -110,6 +121,13 @@ impl FoundWall {
         self
     }
 
+    /// Sets whether it takes along what touches it while it moves.
+    #[must_use]
+    pub const fn with_carries(mut self, carries: bool) -> Self {
+        self.carries = carries;
+        self
+    }
+
     /// Whether it moves.
     #[inline]
     pub(crate) fn moves(&self) -> bool {
@@ -160,6 +178,7 @@ impl FoundWall {
             layers: self.layers,
             tag: self.tag,
             velocity: self.velocity,
+            carries: self.carries,
             exact: met.into(),
             steady: self.steady,
         };

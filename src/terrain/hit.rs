@@ -43,6 +43,9 @@ pub struct Hit {
     pub tag: u32,
     /// Its velocity at the touch, in units/s; zero for a wall that stands.
     pub velocity: Vec2,
+    /// Whether the wall takes along what touches it while it moves.
+    #[cfg_attr(feature = "serde", serde(skip))]
+    pub(crate) carries: bool,
     pub(crate) exact: Exact,
     /// For how many seconds the wall keeps its velocity, from the start of the query.
     #[cfg_attr(feature = "serde", serde(skip, default = "forever"))]

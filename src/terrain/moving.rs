@@ -218,11 +218,9 @@ impl InMotion<'_> {
             }
             if all.overlaps(area) {
                 let found = FoundWall::new(wall, moving.solid).on(layers);
-                see(&found.with_tag(self.obstacles.tag(moving.id)).moved(
-                    now.offset,
-                    now.velocity,
-                    now.steady,
-                ));
+                let found = found.with_tag(self.obstacles.tag(moving.id));
+                let found = found.with_carries(self.obstacles.carries(moving.id));
+                see(&found.moved(now.offset, now.velocity, now.steady));
             }
         }
     }

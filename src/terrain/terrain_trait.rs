@@ -108,7 +108,8 @@ pub trait Terrain {
         true
     }
 
-    /// Whether a footprint meets a wall that moves, or overlaps one at its start. `true` is always correct, but slower.
+    /// Whether a footprint meets a wall that moves, or overlaps one at its start, or touches one there that takes it along.
+    /// `true` is always correct, but slower.
     fn meets_moving_wall(
         &self,
         footprint: &Footprint,
@@ -119,7 +120,9 @@ pub trait Terrain {
         let (mut meets, mut first) = (false, FirstHit::during(filter));
         self.walls_in(swept_area(footprint, from, displacement), filter, &mut |found| {
             if found.moves() {
-                meets = meets || found.overlaps(footprint, from);
+                meets = meets
+                    || found.overlaps(footprint, from)
+                    || found.carries && found.touches(footprint, from);
                 first.consider(footprint, from, displacement, &found);
             }
         });

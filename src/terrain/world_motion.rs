@@ -54,6 +54,25 @@ impl World {
         }
     }
 
+    /// Sets whether a free-standing wall takes along what touches it while it moves; `false` if it was removed, and for
+    /// tiles and edges. The mover moves on it as on a wall that stands; one that walks away from it is let go.
+    ///
+    /// ```
+    /// use ambulant::prelude::*;
+    ///
+    /// let mut world = World::new();
+    /// let cart = world.add(Solid::box_from_corners(vec2(0.0, 0.0), vec2(8.0, 2.0))?);
+    /// assert!(world.set_carries(cart, true));
+    /// let mut snail = Walker::new(vec2(4.0, 3.0), Footprint::rect(2.0, 2.0)?, Pace::new(1.0)?); // beside it
+    /// world.move_at(cart, vec2(10.0, -5.0));
+    /// let result = snail.tick(Intent::NONE, 0.5, &world);
+    /// assert_eq!((snail.position, result.pushed), (vec2(9.0, 0.5), vec2(5.0, -2.5)));
+    /// # Ok::<(), ambulant::InvalidNumber>(())
+    /// ```
+    pub fn set_carries(&mut self, wall: Wall, carries: bool) -> bool {
+        matches!(wall, Wall::Obstacle(id) if Arc::make_mut(&mut self.obstacles).set_carries(id, carries))
+    }
+
     /// The walls that move in this tick, as a terrain.
     #[inline]
     pub(super) fn in_motion(&self) -> Option<InMotion<'_>> {

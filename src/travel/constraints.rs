@@ -33,6 +33,8 @@ pub(crate) struct Constraint {
     pub(crate) is_round: bool,
     /// Its velocity, in units/s.
     pub(crate) velocity: Vec2,
+    /// Whether it takes the mover along.
+    pub(crate) carries: bool,
     /// In how many seconds its velocity changes.
     pub(crate) until: f32,
     /// Its speed along the normal, as seen from the frame: the least that a mover in contact has.
@@ -65,6 +67,7 @@ impl WallConstraints {
             surface: DVec2::ZERO,
             is_round: false,
             velocity: Vec2::ZERO,
+            carries: false,
             until: f32::INFINITY,
             speed: 0.0,
             least: 0.0,
@@ -105,7 +108,9 @@ impl WallConstraints {
         // A mover that is held to an axis stops there.
         let is_round = hit.exact.feature == Feature::Round && self.axis.is_none();
         let (surface, velocity, until) = (hit.exact.position, hit.velocity, hit.steady);
-        let added = Constraint { wall, normal, surface, is_round, velocity, until, speed: 0.0, least: 0.0 };
+        let carries = hit.carries && velocity != Vec2::ZERO;
+        let added =
+            Constraint { wall, normal, surface, is_round, velocity, carries, until, speed: 0.0, least: 0.0 };
         let same = |known: &&mut Constraint| {
             known.normal == normal || known.wall == wall && known.normal.dot(normal) > SAME_CONTACT
         };

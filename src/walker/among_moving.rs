@@ -25,15 +25,19 @@ impl Mover<'_> {
         let passing = tick.squeezing;
         let others = &Filtered::new(terrain, WallFilter::ALL.except(passing.as_slice()));
         let terrain: &dyn Terrain = if passing.is_some() { others } else { terrain };
-        self.see_from(tick.touched.walls.best_frame(), &mut tick.touched);
+        let changes = self.ride(tick);
+        self.see_from(self.frame_among(&tick.touched), &mut tick.touched);
         let seen = &Framed { terrain, frame: self.drive.frame() };
         let seen: &dyn Terrain = if self.drive.frame() == Vec2::ZERO { terrain } else { seen };
         let until = tick.touched.walls.until();
-        let remaining = remaining.min(until.max(0.0));
+        let remaining = remaining.min(until.max(0.0)).min(changes);
         // A round wall and one that moves differently: the normal changes in a way that no course describes.
         let is_short = tick.touched.walls.any_moves() && tick.touched.walls.any_round();
         let remaining = if is_short { border_step(remaining) } else { remaining };
         let piece = self.next_piece(tick.intent, remaining, &mut tick.touched, seen);
+        if self.has_lost_carrier(&tick.touched) {
+            return true;
+        }
         let goes_on = self.play_or_slide(tick, &piece, terrain);
         if goes_on && is_short {
             self.turn_rounds(tick, terrain);

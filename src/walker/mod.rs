@@ -6,6 +6,7 @@
 mod along_walls;
 mod among_moving;
 mod border;
+mod carried;
 mod character;
 mod course;
 mod crossing;

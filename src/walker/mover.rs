@@ -41,6 +41,8 @@ pub(super) struct DriveOn<'a> {
     surface: Surface,
     /// The velocity that the surface adds, as seen from the frame.
     ground: Vec2,
+    /// The velocity of a wall that takes the mover along, or zero.
+    carried: Vec2,
     /// The velocity of the frame from which motions are seen: that of a wall that moves and is touched, or zero.
     frame: Vec2,
     steers: bool,
@@ -55,6 +57,7 @@ impl<'a> DriveOn<'a> {
             drive,
             surface,
             ground: drive.belt_of(&surface),
+            carried: Vec2::ZERO,
             frame: Vec2::ZERO,
             steers: drive.steers(),
             pushes: drive.pushes(),
@@ -65,12 +68,37 @@ impl<'a> DriveOn<'a> {
 
     /// The same drive on another surface.
     pub(super) fn on(&self, surface: Surface) -> Self {
-        Self { surface, ground: self.drive.belt_of(&surface) - self.frame, ..*self }
+        Self { surface, ..*self }.with_ground()
     }
 
     /// The same drive seen from another frame.
     pub(super) fn seen_from(&self, frame: Vec2) -> Self {
-        Self { frame, ground: self.drive.belt_of(&self.surface) - frame, ..*self }
+        Self { frame, ..*self }.with_ground()
+    }
+
+    /// The same drive on a wall that takes the mover along at a velocity.
+    pub(super) fn carried_at(&self, carried: Vec2) -> Self {
+        let carried = self.axis.map_or(carried, |axis| axis.only(carried));
+        Self { carried, ..*self }.with_ground()
+    }
+
+    /// The velocity of the wall that takes the mover along, or zero, in units/s.
+    pub(super) const fn carried(&self) -> Vec2 {
+        self.carried
+    }
+
+    /// The velocity that the surface alone adds, in units/s.
+    pub(super) fn belt(&self) -> Vec2 {
+        self.drive.belt_of(&self.surface)
+    }
+
+    fn with_ground(self) -> Self {
+        Self { ground: self.belt() + self.added(), ..self }
+    }
+
+    /// What the wall that takes the mover along and the frame add to its velocity.
+    fn added(&self) -> Vec2 {
+        self.carried - self.frame
     }
 
     /// The velocity of the frame, in units/s.
@@ -81,10 +109,11 @@ impl<'a> DriveOn<'a> {
     /// A motion of some seconds in the world, as seen from the frame.
     #[inline]
     fn seen(&self, motion: Motion, dt: f32) -> Motion {
-        if self.frame == Vec2::ZERO {
+        let added = self.added();
+        if added == Vec2::ZERO {
             return motion;
         }
-        Motion { displacement: motion.displacement - self.frame * dt, ..motion }
+        Motion { displacement: motion.displacement + added * dt, ..motion }
     }
 
     pub(super) const fn surface(&self) -> Surface {
@@ -109,10 +138,11 @@ impl<'a> DriveOn<'a> {
 
     pub(super) fn advance_along(&self, from: Momentum, intent: Intent, normal: Vec2, dt: f32) -> Motion {
         let motion = self.drive.advance_along(from, intent, &self.surface, normal, dt);
-        if self.frame == Vec2::ZERO {
+        let added = self.added();
+        if added == Vec2::ZERO {
             return motion;
         }
-        Motion { displacement: motion.displacement - along(self.frame, normal) * dt, ..motion }
+        Motion { displacement: motion.displacement + along(added, normal) * dt, ..motion }
     }
 
     /// The velocity that the surface adds, as seen from the frame, in units/s.

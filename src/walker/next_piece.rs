@@ -177,8 +177,10 @@ impl Mover<'_> {
         let lasts = piece.lasts;
         let (moves, along) = (touched.walls.any_moves(), piece.motion.displacement);
         // What another wall does can press on a wall, too.
-        let counts =
-            |wall: &Constraint| wall.is_entered(unhindered, lasts) || moves && wall.is_kept_to(along, lasts);
+        let counts = |wall: &Constraint| {
+            let is_kept = moves || wall.carries && (!wall.is_round || along == Vec2::ZERO);
+            wall.is_entered(unhindered, lasts) || is_kept && wall.is_kept_to(along, lasts)
+        };
         for wall in touched.walls.iter().filter(|wall| counts(wall)) {
             if wall.is_round && moves {
                 // Where a round part ends is known only on a course along it; such a piece is short.

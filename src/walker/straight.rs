@@ -57,9 +57,6 @@ impl<D: Drive> Walker<D> {
         let motion = self.drive.advance(from, intent, on, dt);
         let is_free = if motion.velocity == from.velocity && motion.heading == from.heading {
             terrain.sweep(&self.footprint, self.position, motion.displacement, filter).is_none()
-                // It may be inside one, which a sweep ignores.
-                && !(terrain.has_moving_walls()
-                    && terrain.meets_moving_wall(&self.footprint, self.position, Vec2::ZERO, filter))
         } else {
             let bow = self.bow(&motion, intent, dt, on);
             // Nor beside a wall that may hold the mover.
@@ -67,7 +64,12 @@ impl<D: Drive> Walker<D> {
             let wide = self.footprint.grown(if is_flat { bow } else { bow + self.touch() });
             terrain.is_clear(&wide, self.position, motion.displacement, filter)
         };
-        is_free.then_some(motion)
+        // It may be inside a wall that moves, which a sweep ignores, or beside one that takes it along.
+        let is_moved = || {
+            terrain.has_moving_walls()
+                && terrain.meets_moving_wall(&self.footprint, self.position, Vec2::ZERO, filter)
+        };
+        (is_free && !is_moved()).then_some(motion)
     }
 
     /// The same where surfaces differ: the path must stay on this one.

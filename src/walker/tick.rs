@@ -135,6 +135,7 @@ impl Mover<'_> {
             && terrain.meets_moving_wall(self.footprint, self.position, Vec2::ZERO, &self.walls_now())
         {
             self.leave_moving_wall(&mut tick, terrain);
+            self.find_carriers(&mut tick.touched, terrain);
         }
         self.meet_beside(&mut tick, terrain);
         for _ in 0..MOST_PIECES {
@@ -232,7 +233,7 @@ impl Mover<'_> {
                 tick.touched.walls.roll(normal.as_vec2(), surface);
             }
             if tick.meets_moving {
-                tick.result.pushed += tick.touched.walls.push() * piece.lasts;
+                tick.result.pushed += self.push(&tick.touched) * piece.lasts;
             }
             self.move_on(piece.lasts, tick);
             let walls = self.walls_now();

@@ -372,3 +372,99 @@ fn a_sweep_past_many_changes_of_motion_meets_the_last_wall() {
     let seconds = 12.0 * 0.039 + 4.5 / 40.0;
     assert!((hit.fraction - seconds / 0.6).abs() < 1e-4, "{hit:?}");
 }
+
+/// Random walls that take along what touches them: one long tick ends where many short ones do.
+#[rstest::rstest]
+#[case::flat(false)]
+#[case::round(true)]
+fn on_carriers_one_tick_ends_where_many_short_ones_do(#[case] round_walls: bool) {
+    let (mut carried, mut squeezed, mut compared, mut apart) = (0, 0, 0, Vec::new());
+    for seed in 0..2000 {
+        let mut dice = Dice::new(seed);
+        let (mut world, moving, mut walker) = moving_scene(&mut dice, round_walls);
+        for (wall, _) in &moving {
+            assert!(world.set_carries(*wall, true));
+        }
+        // Half of them start beside one of the walls.
+        if dice.pick(2) == 0 {
+            let onto = world.solid(moving[0].0).unwrap().bounds();
+            let toward = 0.5 * (onto.min + onto.max) - walker.position;
+            if let Some(hit) = world.sweep(&walker.footprint, walker.position, toward, &WallFilter::ALL) {
+                walker.position = hit.position;
+                walker.velocity = Vec2::ZERO;
+            }
+        }
+        if world.overlaps(&walker.footprint, walker.position, &WallFilter::ALL) {
+            continue;
+        }
+        let wish = if dice.pick(3) == 0 { 0.0 } else { dice.number(0.0, 1.5) };
+        let intent = Intent::new(Vec2::from_angle(dice.number(0.0, 6.3)) * wish);
+        let dt = dice.number(0.05, 0.6);
+        let (mut one, mut many) = (walker, walker);
+        let (once, _) = in_parts(&world, &moving, &mut one, intent, dt, 1);
+        let (often, _) = in_parts(&world, &moving, &mut many, intent, dt, 24);
+        let mut alone = walker;
+        let _ = alone.tick(intent, dt, &world);
+        carried += usize::from(one.position.distance(alone.position) > 0.1);
+        if once || often {
+            squeezed += 1;
+            continue;
+        }
+        compared += 1;
+        if one.position.distance(many.position) > 0.02 {
+            apart.push((seed, one.position, many.position));
+        }
+    }
+    println!("{carried} carried or pushed, {squeezed} squeezed, {} of {compared} apart", apart.len());
+    assert!(carried > 400, "{carried} carried or pushed");
+    assert!(
+        apart.len() * 200 <= compared,
+        "{} of {compared}: {:?}",
+        apart.len(),
+        &apart[..apart.len().min(9)]
+    );
+}
+
+/// A cart takes along what touches its side, also while it moves away; what walks off is let go.
+#[rstest::rstest]
+#[case::stands(Vec2::ZERO, vec2(6.0, 2.0), vec2(2.0, -3.0))]
+#[case::walks_along_it(vec2(1.0, 0.0), vec2(8.0, 2.0), vec2(2.0, -3.0))]
+#[case::walks_into_it(vec2(0.0, -1.0), vec2(6.0, 2.0), vec2(2.0, -3.0))]
+#[case::walks_off(vec2(0.0, 1.0), vec2(4.0, 7.0), Vec2::ZERO)]
+fn a_cart_takes_along_what_touches_it(#[case] wish: Vec2, #[case] end: Vec2, #[case] carried: Vec2) {
+    for parts in [1u8, 7] {
+        let mut world = World::new();
+        let cart = world.add(Solid::box_from_corners(vec2(0.0, 0.0), vec2(8.0, 4.0)).unwrap());
+        assert!(world.set_carries(cart, true));
+        let pace = Pace::new(2.0).unwrap();
+        let mut snail = Walker::new(vec2(4.0, 5.0), Footprint::rect(2.0, 2.0).unwrap(), pace);
+        let (mut pushed, dt) = (Vec2::ZERO, 1.0 / f32::from(parts));
+        for _ in 0..parts {
+            world.move_at(cart, vec2(2.0, -3.0));
+            pushed += snail.tick(Intent::new(wish), dt, &world).pushed;
+            world.advance(dt);
+        }
+        assert!(snail.position.distance(end) < 1e-4, "{} in {parts} parts", snail.position);
+        assert!(pushed.distance(carried) < 1e-4, "{pushed} in {parts} parts");
+    }
+}
+
+/// On a cart, a mover walks past the end of its side and is let go at that instant.
+#[rstest::rstest]
+#[case(1)]
+#[case(9)]
+fn past_the_end_of_a_cart_a_mover_is_let_go(#[case] parts: u8) {
+    let mut world = World::new();
+    let cart = world.add(Solid::box_from_corners(vec2(0.0, 0.0), vec2(8.0, 4.0)).unwrap());
+    assert!(world.set_carries(cart, true));
+    let pace = Pace::new(10.0).unwrap();
+    let mut snail = Walker::new(vec2(4.0, 5.0), Footprint::rect(2.0, 2.0).unwrap(), pace);
+    let dt = 1.0 / f32::from(parts);
+    for _ in 0..parts {
+        world.move_at(cart, vec2(2.0, -3.0));
+        let _ = snail.tick(Intent::new(vec2(1.0, 0.0)), dt, &world);
+        world.advance(dt);
+    }
+    // Five units along the cart take half a second, in which it moves by (1, -1.5).
+    assert!(snail.position.distance(vec2(15.0, 3.5)) < 1e-4, "{}", snail.position);
+}

@@ -40,6 +40,8 @@ struct Standing {
     solid: Solid,
     layers: Layers,
     tag: u32,
+    /// Whether it takes along what touches it.
+    carries: bool,
 }
 
 /// The free-standing walls of a world.
@@ -132,7 +134,7 @@ impl Obstacles {
             slot.expect("fewer obstacles than a u32 can count")
         });
         let place = &mut self.slots[slot as usize];
-        place.standing = Some(Standing { solid, layers, tag: 0 });
+        place.standing = Some(Standing { solid, layers, tag: 0, carries: false });
         self.cells.put(slot, solid.bounds(), layers);
         ObstacleId { slot, generation: place.generation }
     }
@@ -227,6 +229,17 @@ impl Obstacles {
         self.slot(id).map_or(0, |standing| standing.tag)
     }
 
+    /// Sets whether an obstacle takes along what touches it; `false` if it was removed.
+    pub(super) fn set_carries(&mut self, id: ObstacleId, carries: bool) -> bool {
+        let standing = self.slot_mut(id).and_then(Option::as_mut);
+        standing.map(|standing| standing.carries = carries).is_some()
+    }
+
+    /// Whether an obstacle takes along what touches it.
+    pub(super) fn carries(&self, id: ObstacleId) -> bool {
+        self.slot(id).is_some_and(|standing| standing.carries)
+    }
+
     /// The shape of an obstacle; `None` if it was removed.
     pub(super) fn get(&self, id: ObstacleId) -> Option<&Solid> {
         self.slot(id).map(|standing| &standing.solid)
@@ -281,7 +294,7 @@ impl Obstacles {
             |number| {
                 let slot = &self.slots[number as usize];
                 let wall = Wall::Obstacle(ObstacleId { slot: number, generation: slot.generation });
-                let Some(Standing { solid, layers, tag }) = slot.standing else { return };
+                let Some(Standing { solid, layers, tag, .. }) = slot.standing else { return };
                 if filter.wall(wall, layers) && self.lifted.get(number as usize) != Some(&true) {
                     see(&FoundWall::new(wall, solid).on(layers).with_tag(tag));
                 }

@@ -358,6 +358,7 @@ impl TileGrid {
             layers: self.blocking(tile).layers,
             tag: self.tag(tile),
             velocity: Vec2::ZERO,
+            carries: false,
             steady: f32::INFINITY,
             exact: Exact { at, position, feature },
         }

@@ -1,0 +1,97 @@
+//! Walls that take along what touches them.
+//!
+//! On such a wall, a mover moves as on one that stands, since the velocity of the wall counts as that of its floor. A
+//! mover that walks away from the wall is let go, even if the wall comes after it: then it is only pushed.
+
+use glam::Vec2;
+
+use super::instants::first_time;
+use super::mover::Mover;
+use super::tick::Tick;
+use super::touched::Touched;
+use crate::intent::Intent;
+use crate::terrain::{Terrain, WallFilter};
+use crate::tolerance::{INSTANT, LIES_AGAINST};
+use crate::travel::Constraint;
+
+impl Mover<'_> {
+    /// At the start of a tick: finds the moving walls that are touched and take the mover along.
+    pub(super) fn find_carriers(&self, touched: &mut Touched, terrain: &dyn Terrain) {
+        let (footprint, at) = (self.footprint, self.position);
+        let near = footprint.grown(LIES_AGAINST).at(at);
+        terrain.walls_in(near, &self.walls_now(), &mut |found| {
+            if !found.carries || !found.moves() {
+                return;
+            }
+            let (depth, normal) = found.outline(footprint).depth(footprint.middle(at));
+            let is_beside =
+                depth.abs() < f64::from(LIES_AGAINST) && !found.overlaps(footprint, at, &WallFilter::ALL);
+            let onto = normal.as_vec2() * -LIES_AGAINST;
+            let hit = found.sweep(footprint, at, onto, &WallFilter::ALL).filter(|_| is_beside);
+            if let Some(hit) = hit.filter(|hit| self.gap(hit, 0.0) == 0.0) {
+                let round = self.round_met(&hit, terrain);
+                touched.add(&self.here_on(round.as_ref(), &hit), round);
+            }
+        });
+    }
+
+    /// Rides on the fastest wall in contact that takes the mover along and that the drive does not lead away from.
+    /// Returns for how many seconds that stays so.
+    pub(super) fn ride(&mut self, tick: &mut Tick<'_>) -> f32 {
+        let (walls, intent) = (tick.touched.walls, tick.intent);
+        let carriers = || walls.iter().filter(|wall| wall.carries);
+        let carrier = carriers().filter(|wall| !self.walks_off(wall, intent)).max_by(|one, other| {
+            let order = |wall: &Constraint| [wall.velocity.length(), wall.velocity.x, wall.velocity.y];
+            let pairs = order(one).into_iter().zip(order(other));
+            pairs.fold(core::cmp::Ordering::Equal, |known, (one, other)| known.then(one.total_cmp(&other)))
+        });
+        let carried = carrier.map_or(Vec2::ZERO, |wall| wall.velocity);
+        if carried != self.drive.carried() {
+            self.drive = self.drive.carried_at(carried);
+            tick.touched.walls.carry(self.drive.ground());
+        }
+        carriers().fold(tick.remaining, |lasts, wall| {
+            let now = self.leads_off(wall, intent, INSTANT);
+            lasts.min(first_time(lasts, |later| self.leads_off(wall, intent, later.max(INSTANT)) != now))
+        })
+    }
+
+    /// The frame in which the wall stands that takes the mover along, or else the one that matters most.
+    pub(super) fn frame_among(&self, touched: &Touched) -> Vec2 {
+        match self.drive.carried() {
+            Vec2::ZERO => touched.walls.best_frame(),
+            carried if self.drive.axis().is_none() => carried,
+            _ => Vec2::ZERO,
+        }
+    }
+
+    /// Whether the wall that takes the mover along is not touched any more.
+    pub(super) fn has_lost_carrier(&self, touched: &Touched) -> bool {
+        let carried = self.drive.carried();
+        let axis = self.drive.axis();
+        let is_carrier = |wall: &Constraint| {
+            wall.carries && axis.map_or(wall.velocity, |axis| axis.only(wall.velocity)) == carried
+        };
+        carried != Vec2::ZERO && !touched.walls.iter().any(is_carrier)
+    }
+
+    /// The velocity that the walls in contact give the mover, in units/s.
+    pub(super) fn push(&self, touched: &Touched) -> Vec2 {
+        let (carried, frame) = (self.drive.carried(), self.drive.frame());
+        if carried == Vec2::ZERO {
+            return touched.walls.push();
+        }
+        frame + touched.walls.displacement(carried - frame)
+    }
+
+    /// Whether the drive leads away from a wall, now or at once.
+    fn walks_off(&self, wall: &Constraint, intent: Intent) -> bool {
+        [0.0, INSTANT].into_iter().any(|later| self.leads_off(wall, intent, later))
+    }
+
+    /// Whether the drive leads away from a wall after some seconds, as on a wall that stands.
+    fn leads_off(&self, wall: &Constraint, intent: Intent, later: f32) -> bool {
+        let velocity = self.drive.momentum_after(self.momentum(), intent, later).velocity;
+        self.leaves(wall.normal, velocity + self.drive.belt())
+    }
+}
