@@ -233,6 +233,9 @@ pub(crate) const MOST_HALVINGS_TO_BORDER: usize = 28;
 /// How far beside a border its two sides are looked at, per unit of coordinate: a few steps of `f32` rounding.
 pub(crate) const BESIDE_BORDER: f64 = 1e-6;
 
+/// How far ahead a border between surfaces is looked at to find the floor that it moves with, in seconds.
+pub(crate) const LOOK_AHEAD: f64 = 1e-4;
+
 /// How long a mover on a border between two surfaces of different grip or speed is moved at once, in seconds.
 pub(crate) const BORDER_STEP: f32 = 1.0 / 2048.0;
 

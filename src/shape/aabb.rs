@@ -56,6 +56,12 @@ impl Aabb {
         point.cmpge(self.min).all() && point.cmplt(self.max).all()
     }
 
+    /// The area that it passes on a displacement.
+    pub(crate) fn swept(&self, displacement: Vec2) -> Self {
+        let (low, high) = (displacement.min(Vec2::ZERO), displacement.max(Vec2::ZERO));
+        Self { min: self.min + low, max: self.max + high }
+    }
+
     /// Whether two boxes share an area; boxes that only touch do not.
     #[must_use]
     pub fn overlaps(&self, other: &Self) -> bool {

@@ -46,21 +46,6 @@ macro_rules! questions_passed_on {
             $terrain.meets_moving_wall(footprint, from, displacement, $filtered)
         }
 
-        fn has_surfaces(&self) -> bool {
-            let $this = self;
-            $terrain.has_surfaces()
-        }
-
-        fn surface_at(&self, point: Vec2) -> Surface {
-            let $this = self;
-            $terrain.surface_at(point)
-        }
-
-        fn has_one_surface(&self, area: Aabb) -> bool {
-            let $this = self;
-            $terrain.has_one_surface(area)
-        }
-
         fn wall_continues(
             &self,
             footprint: &Footprint,
@@ -80,10 +65,36 @@ macro_rules! questions_passed_on {
     };
 }
 
+/// Forwards every query about surfaces to another terrain.
+macro_rules! surfaces_passed_on {
+    (|$this:ident| $terrain:expr) => {
+        fn has_surfaces(&self) -> bool {
+            let $this = self;
+            $terrain.has_surfaces()
+        }
+
+        fn surface_at(&self, point: Vec2, time: f64) -> Surface {
+            let $this = self;
+            $terrain.surface_at(point, time)
+        }
+
+        fn floor_moves_at(&self, point: Vec2, time: f64) -> Vec2 {
+            let $this = self;
+            $terrain.floor_moves_at(point, time)
+        }
+
+        fn has_one_surface(&self, area: Aabb, displacement: Vec2, times: [f64; 2]) -> bool {
+            let $this = self;
+            $terrain.has_one_surface(area, displacement, times)
+        }
+    };
+}
+
 /// Forwards every query to another terrain, with a filter.
 macro_rules! passed_on {
     (|$this:ident, $filter:ident| $terrain:expr, $filtered:expr) => {
         questions_passed_on!(|$this, $filter| $terrain, $filtered);
+        surfaces_passed_on!(|$this| $terrain);
 
         fn sweep(
             &self,
@@ -146,12 +157,16 @@ impl<T: Terrain> Terrain for [T] {
         self.iter().any(Terrain::has_surfaces)
     }
 
-    fn surface_at(&self, point: Vec2) -> Surface {
-        self.iter().fold(Surface::PLAIN, |all, terrain| all.and(&terrain.surface_at(point)))
+    fn surface_at(&self, point: Vec2, time: f64) -> Surface {
+        self.iter().fold(Surface::PLAIN, |all, terrain| all.and(&terrain.surface_at(point, time)))
     }
 
-    fn has_one_surface(&self, area: Aabb) -> bool {
-        self.iter().all(|terrain| terrain.has_one_surface(area))
+    fn floor_moves_at(&self, point: Vec2, time: f64) -> Vec2 {
+        self.iter().fold(Vec2::ZERO, |all, terrain| all + terrain.floor_moves_at(point, time))
+    }
+
+    fn has_one_surface(&self, area: Aabb, displacement: Vec2, times: [f64; 2]) -> bool {
+        self.iter().all(|terrain| terrain.has_one_surface(area, displacement, times))
     }
 
     fn sweep(
@@ -234,12 +249,16 @@ impl<A: Terrain, B: Terrain> Terrain for (A, B) {
         self.0.has_surfaces() || self.1.has_surfaces()
     }
 
-    fn surface_at(&self, point: Vec2) -> Surface {
-        self.0.surface_at(point).and(&self.1.surface_at(point))
+    fn surface_at(&self, point: Vec2, time: f64) -> Surface {
+        self.0.surface_at(point, time).and(&self.1.surface_at(point, time))
     }
 
-    fn has_one_surface(&self, area: Aabb) -> bool {
-        self.0.has_one_surface(area) && self.1.has_one_surface(area)
+    fn floor_moves_at(&self, point: Vec2, time: f64) -> Vec2 {
+        self.0.floor_moves_at(point, time) + self.1.floor_moves_at(point, time)
+    }
+
+    fn has_one_surface(&self, area: Aabb, displacement: Vec2, times: [f64; 2]) -> bool {
+        self.0.has_one_surface(area, displacement, times) && self.1.has_one_surface(area, displacement, times)
     }
 
     fn sweep(

@@ -9,6 +9,7 @@ mod continues;
 mod exposed;
 mod filter;
 mod first_hit;
+mod floors;
 mod found;
 mod hit;
 mod hits;

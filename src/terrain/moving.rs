@@ -149,6 +149,11 @@ impl MovingWalls {
         self.bounds = None;
     }
 
+    /// Where a wall is at an instant of the tick; `None` if it does not move.
+    pub(super) fn now(&self, id: ObstacleId, instant: f64) -> Option<Now> {
+        self.walls.iter().find(|moving| moving.id == id).map(|moving| self.at(moving, instant))
+    }
+
     /// The motion of a wall at an instant of the tick.
     #[expect(clippy::cast_possible_truncation, reason = "a time within a tick, rounded once")]
     fn at(&self, moving: &Moving, instant: f64) -> Now {
@@ -178,11 +183,11 @@ impl MovingWalls {
 
 /// Where a moving wall is at an instant.
 #[derive(Debug, Clone, Copy)]
-struct Now {
-    offset: DVec2,
-    velocity: Vec2,
+pub(super) struct Now {
+    pub(super) offset: DVec2,
+    pub(super) velocity: Vec2,
     /// For how many seconds it keeps its velocity.
-    steady: f32,
+    pub(super) steady: f32,
 }
 
 /// The moving walls of a world as a terrain.

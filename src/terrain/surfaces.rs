@@ -53,11 +53,11 @@ impl Terrain for Surface {
         *self != Self::PLAIN
     }
 
-    fn surface_at(&self, _: Vec2) -> Surface {
+    fn surface_at(&self, _: Vec2, _: f64) -> Surface {
         *self
     }
 
-    fn has_one_surface(&self, _: Aabb) -> bool {
+    fn has_one_surface(&self, _: Aabb, _: Vec2, _: [f64; 2]) -> bool {
         true
     }
 }

@@ -134,16 +134,24 @@ pub trait Terrain {
         false
     }
 
-    /// The surface at a point: what the floor does to a mover whose middle is there.
-    fn surface_at(&self, point: Vec2) -> Surface {
-        let _ = point;
+    /// The surface at a point after so many seconds of the tick: what the floor does to a mover whose middle is there.
+    fn surface_at(&self, point: Vec2, time: f64) -> Surface {
+        let _ = (point, time);
         Surface::PLAIN
     }
 
-    /// Whether the surface is the same everywhere in an area; a mover looks for borders where it is not. Borders lie
-    /// along x or y. `false` is always correct, but slower.
-    fn has_one_surface(&self, area: Aabb) -> bool {
-        let _ = area;
+    /// The velocity of the floor at a point, in units/s, as far as its borders move with it; zero for a floor that does not
+    /// move as a whole, such as a belt.
+    fn floor_moves_at(&self, point: Vec2, time: f64) -> Vec2 {
+        let _ = (point, time);
+        Vec2::ZERO
+    }
+
+    /// Whether the surface is the same everywhere in an area that moves evenly by a displacement between two instants, in
+    /// seconds into the tick; a mover looks for borders where it is not. Borders lie along x or y. `false` is always
+    /// correct, but slower.
+    fn has_one_surface(&self, area: Aabb, displacement: Vec2, [from, to]: [f64; 2]) -> bool {
+        let _ = (area, displacement, from, to);
         !self.has_surfaces()
     }
 

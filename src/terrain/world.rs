@@ -6,6 +6,7 @@ use alloc::sync::Arc;
 use alloc::vec::Vec;
 
 use super::filter::WallFilter;
+use super::floors::Floors;
 use super::found::FoundWall;
 use super::hits::{Hits, Strike};
 use super::layers::Layers;
@@ -54,6 +55,8 @@ pub struct World {
     /// Those of them that move in this tick.
     #[cfg_attr(feature = "serde", serde(skip))]
     pub(super) moving: MovingWalls,
+    /// Those of them that are floors.
+    pub(super) floors: Floors,
     pub(super) play_area: Option<PlayArea>,
     /// What is everywhere, beside the surfaces of tiles.
     pub(super) surface: Surface,
@@ -71,19 +74,22 @@ restored!(
         version: Version<1>,
         maps: Vec<TileGrid>,
         obstacles: Obstacles,
+        floors: Floors,
         play_area: Option<PlayArea>,
         surface: Surface,
         hits: Hits,
     } as saved => {
-        let fields::World { version, maps, obstacles, play_area, surface, hits } = saved;
+        let fields::World { version, maps, obstacles, floors, play_area, surface, hits } = saved;
         let in_order = maps.iter().zip(0u32..).all(|(map, number)| u32::from(map.id.0) == number);
         ensure(in_order, "maps must have the ids 0, 1, 2 and so on")?;
         let y_axis = obstacles.y_axis();
         let is_same = maps.iter().all(|map| map.y_axis == y_axis)
             && play_area.as_ref().is_none_or(|area| area.y_axis() == y_axis);
         ensure(is_same, "y_axis must be the same in all parts")?;
+        let are_there = floors.iter().all(|(id, _)| obstacles.layers(*id) == Some(Layers::NONE));
+        ensure(are_there, "floors must be obstacles on no layer")?;
         let (obstacles, moving) = (Arc::new(obstacles), MovingWalls::default());
-        Ok(World { version, maps, obstacles, moving, play_area, surface, hits })
+        Ok(World { version, maps, obstacles, moving, floors, play_area, surface, hits })
     }
 );
 
@@ -93,6 +99,7 @@ impl PartialEq for World {
         self.version == other.version
             && self.maps == other.maps
             && self.obstacles == other.obstacles
+            && self.floors == other.floors
             && self.play_area == other.play_area
             && self.surface == other.surface
             && self.hits == other.hits
@@ -108,6 +115,7 @@ impl World {
             maps: Vec::new(),
             obstacles: Arc::default(),
             moving: MovingWalls::default(),
+            floors: Floors::default(),
             play_area: None,
             surface: Surface::PLAIN,
             hits: Hits::new(),
@@ -233,6 +241,7 @@ impl World {
         let solid = match wall {
             Wall::Obstacle(id) => {
                 self.moving.forget(id);
+                self.floors.remove(id);
                 Arc::make_mut(&mut self.obstacles).remove(id)?
             }
             Wall::Tile(map, tile) => self.map_by_id_mut(map)?.open(tile)?,
@@ -318,9 +327,10 @@ impl World {
         Arc::make_mut(&mut self.obstacles).set(id, solid)
     }
 
-    /// Changes the layers of a free-standing wall; `false` if it was removed, and for tiles and edges.
+    /// Changes the layers of a free-standing wall; `false` if it was removed, and for floors, tiles and edges.
     pub fn set_layers(&mut self, wall: Wall, layers: Layers) -> bool {
-        matches!(wall, Wall::Obstacle(id) if Arc::make_mut(&mut self.obstacles).set_layers(id, layers))
+        let Wall::Obstacle(id) = wall else { return false };
+        !self.floors.is_floor(id) && Arc::make_mut(&mut self.obstacles).set_layers(id, layers)
     }
 
     /// The layers of a free-standing wall; `None` if it was removed, and for tiles and edges.
@@ -339,7 +349,8 @@ impl World {
 
     /// The free-standing walls and their shapes.
     pub fn walls(&self) -> impl Iterator<Item = (Wall, &Solid)> {
-        self.obstacles.iter().map(|(id, solid)| (Wall::Obstacle(id), solid))
+        let walls = self.obstacles.iter().filter(|(id, _)| !self.floors.is_floor(*id));
+        walls.map(|(id, solid)| (Wall::Obstacle(id), solid))
     }
 
     /// Gives a wall a number of the game's own, which is reported with every hit; `false` if there is no such wall. The

@@ -1,12 +1,17 @@
-//! Walls of a world that move during a tick.
+//! Walls and floors of a world that move during a tick.
 
 use alloc::sync::Arc;
 
 use glam::Vec2;
 
+use super::floors::FloorsInTime;
+use super::layers::Layers;
 use super::moving::{InMotion, WallMotion};
 use super::wall::Wall;
 use super::world::World;
+use crate::InvalidNumber;
+use crate::drive::Surface;
+use crate::shape::{Aabb, Solid};
 
 impl World {
     /// Moves a free-standing wall during this tick, at a velocity in units/s, until [`advance`](Self::advance). Movers
@@ -71,6 +76,53 @@ impl World {
     /// ```
     pub fn set_carries(&mut self, wall: Wall, carries: bool) -> bool {
         matches!(wall, Wall::Obstacle(id) if Arc::make_mut(&mut self.obstacles).set_carries(id, carries))
+    }
+
+    /// Adds a floor: an area that carries what stands on it and blocks nothing, such as a raft or a lift seen from above.
+    /// It moves, is placed and is removed like a free-standing wall; on it, its velocity is added to the belt of
+    /// `surface`. A mover is on it if the middle of its footprint is.
+    ///
+    /// A floor covers the surfaces of tiles. Where floors lie over each other, the one that was added last counts.
+    ///
+    /// ```
+    /// use ambulant::prelude::*;
+    /// use ambulant::drive::Surface;
+    /// use ambulant::shape::Aabb;
+    ///
+    /// let mut world = World::new();
+    /// let raft = world.add_floor(Aabb::from_corners(vec2(0.0, 0.0), vec2(8.0, 8.0)), Surface::PLAIN)?;
+    /// let mut snail = Walker::new(vec2(4.0, 4.0), Footprint::circle(1.0)?, Pace::new(1.0)?);
+    ///
+    /// world.move_at(raft, vec2(10.0, 0.0));
+    /// let _ = snail.tick(Intent::new(vec2(0.0, 1.0)), 0.5, &world);
+    /// world.advance(0.5);
+    /// assert_eq!((snail.position, snail.velocity), (vec2(9.0, 4.5), vec2(0.0, 1.0)));
+    /// assert_eq!(world.solid(raft).unwrap().bounds().min, vec2(5.0, 0.0));
+    /// # Ok::<(), ambulant::InvalidNumber>(())
+    /// ```
+    ///
+    /// # Errors
+    /// The corners must be finite, with at most 1e12 units.
+    ///
+    /// # Panics
+    /// When there are already 4,294,967,294 walls and floors.
+    pub fn add_floor(&mut self, area: Aabb, surface: Surface) -> Result<Wall, InvalidNumber> {
+        let solid = Solid::from_area(area)?;
+        let id = Arc::make_mut(&mut self.obstacles).add_on(Layers::NONE, solid);
+        self.floors.add(id, surface);
+        Ok(Wall::Obstacle(id))
+    }
+
+    /// The floors, each with its surface as it stands, in the order in which they were added.
+    pub fn floors(&self) -> impl Iterator<Item = (Wall, &Surface)> {
+        self.floors.iter().map(|(id, surface)| (Wall::Obstacle(*id), surface))
+    }
+
+    /// The floors, with where they are in this tick; `None` if there are none.
+    #[inline]
+    pub(super) fn floors_in_time(&self) -> Option<FloorsInTime<'_>> {
+        let Self { floors, obstacles, moving, .. } = self;
+        (!floors.is_empty()).then_some(FloorsInTime { floors, obstacles, moving })
     }
 
     /// The walls that move in this tick, as a terrain.

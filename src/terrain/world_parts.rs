@@ -4,6 +4,7 @@ use glam::Vec2;
 
 use super::combine::questions_passed_on;
 use super::filter::WallFilter;
+use super::floors::FloorsInTime;
 use super::found::FoundWall;
 use super::hit::Hit;
 use super::moving::InMotion;
@@ -32,6 +33,27 @@ impl World {
 
 impl Terrain for World {
     questions_passed_on!(|this, filter| this.parts(), filter);
+
+    fn has_surfaces(&self) -> bool {
+        !self.floors.is_empty() || self.standing().has_surfaces()
+    }
+
+    fn surface_at(&self, point: Vec2, time: f64) -> Surface {
+        let floor = self.floors_in_time().and_then(|floors| floors.surface_at(point, time));
+        floor.map_or_else(|| self.standing().surface_at(point, time), |floor| floor.and(&self.surface))
+    }
+
+    fn floor_moves_at(&self, point: Vec2, time: f64) -> Vec2 {
+        self.floors_in_time().map_or(Vec2::ZERO, |floors| floors.velocity_at(point, time))
+    }
+
+    fn has_one_surface(&self, area: Aabb, displacement: Vec2, times: [f64; 2]) -> bool {
+        let floor = |floors: FloorsInTime<'_>| floors.is_one_in(&area, displacement, times);
+        match self.floors_in_time().map_or(Some(false), floor) {
+            Some(false) => self.standing().has_one_surface(area, displacement, times),
+            covered => covered == Some(true),
+        }
+    }
 
     /// That of its only part, if it has only one.
     fn sweep(

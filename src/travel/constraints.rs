@@ -416,7 +416,20 @@ mod tests {
         let (position, point, side) = (Vec2::ZERO, Vec2::ZERO, Side::Top);
         let (velocity, steady) = (Vec2::ZERO, f32::INFINITY);
         let layers = Layers::FIRST;
-        Hit { fraction: 0.0, position, point, normal, side, wall, layers, tag: 0, velocity, exact, steady }
+        Hit {
+            fraction: 0.0,
+            position,
+            point,
+            normal,
+            side,
+            wall,
+            layers,
+            tag: 0,
+            velocity,
+            carries: false,
+            exact,
+            steady,
+        }
     }
 
     #[test]

@@ -26,7 +26,10 @@ impl Mover<'_> {
         let others = &Filtered::new(terrain, WallFilter::ALL.except(passing.as_slice()));
         let terrain: &dyn Terrain = if passing.is_some() { others } else { terrain };
         let changes = self.ride(tick);
-        self.see_from(self.frame_among(&tick.touched), &mut tick.touched);
+        let border = tick.touched.moving_border();
+        let frame = border.map_or_else(|| self.frame_among(&tick.touched), |border| border.velocity);
+        self.see_from(frame, &mut tick.touched);
+        tick.touched.border = border.or(tick.touched.border);
         let seen = &Framed { terrain, frame: self.drive.frame() };
         let seen: &dyn Terrain = if self.drive.frame() == Vec2::ZERO { terrain } else { seen };
         let until = tick.touched.walls.until();

@@ -18,6 +18,8 @@ pub(super) struct Border {
     pub(super) normal: Vec2,
     /// A point on it, along the normal.
     pub(super) place: f64,
+    /// The velocity at which it moves, with a floor.
+    pub(super) velocity: Vec2,
     pub(super) behind: Surface,
     pub(super) ahead: Surface,
 }
@@ -40,12 +42,18 @@ impl Mover<'_> {
 
     /// The surface under the mover.
     pub(super) fn surface_here(&self, terrain: &dyn Terrain) -> Surface {
-        terrain.surface_at(self.middle().as_vec2())
+        terrain.surface_at(self.middle().as_vec2(), self.now)
     }
 
     /// The surface slightly to one side of a point.
-    pub(super) fn surface_beside(&self, point: DVec2, side: Vec2, terrain: &dyn Terrain) -> Surface {
-        terrain.surface_at((point + side.as_dvec2() * f64::from(self.beside(point))).as_vec2())
+    pub(super) fn surface_beside(
+        &self,
+        point: DVec2,
+        side: Vec2,
+        time: f64,
+        terrain: &dyn Terrain,
+    ) -> Surface {
+        terrain.surface_at((point + side.as_dvec2() * f64::from(self.beside(point))).as_vec2(), time)
     }
 
     /// The distance at which two points are on different sides of a border, in units.
@@ -65,14 +73,16 @@ impl Mover<'_> {
     }
 
     /// The first instant of a path at which `is_changed` is true of the middle. Parts of the path in an area where
-    /// `is_even` is true are not searched: there, all points have the same answer.
+    /// `is_even` is true are not searched: there, all points have the same answer. `bows` is by how much the path can bow
+    /// along x and y, per change of velocity and second: at most one where it follows its velocity.
     pub(super) fn first_change(
         &self,
         lasts: f32,
         at: &dyn Fn(f32) -> Motion,
         effort: &Effort,
-        is_even: impl Fn(Aabb) -> bool,
-        is_changed: impl Fn(Vec2) -> bool,
+        bows: Vec2,
+        is_even: impl Fn(Aabb, Vec2, [f64; 2]) -> bool,
+        is_changed: impl Fn(Vec2, f64) -> bool,
     ) -> Option<f32> {
         let start = self.middle();
         // Surfaces lie in the world, not in the frame.
@@ -91,11 +101,12 @@ impl Mover<'_> {
             let middle = 0.5 * (from + to);
             let [first, half, last] = [from, middle, to].map(at);
             let changes = length(half.velocity - first.velocity).max(length(last.velocity - half.velocity));
-            let bow = Vec2::splat(changes * (to - from));
+            let bow = bows * (changes * (to - from));
             let (one, other) = (place(&first, from), place(&last, to));
-            let area = Aabb { min: one.min(other) - bow, max: one.max(other) + bow };
-            if is_even(area) {
-                if is_changed(one) {
+            let area = Aabb { min: one - bow, max: one + bow };
+            let [since, until] = [from, to].map(|lasts| self.now + f64::from(lasts));
+            if is_even(area, other - one, [since, until]) {
+                if is_changed(one, since) {
                     return Some(from);
                 }
             } else if middle <= from
@@ -104,7 +115,7 @@ impl Mover<'_> {
                 || looks > MOST_LOOKS
                 || effort.is_exhausted()
             {
-                if is_changed(other) {
+                if is_changed(other, until) {
                     return Some(to);
                 }
             } else {

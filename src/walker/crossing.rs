@@ -12,6 +12,7 @@ use super::touched::Touched;
 use crate::drive::{Motion, Surface};
 use crate::intent::Intent;
 use crate::terrain::Terrain;
+use crate::tolerance::LOOK_AHEAD;
 
 impl Mover<'_> {
     /// Ends a piece where the surface changes.
@@ -49,8 +50,9 @@ impl Mover<'_> {
             lasts,
             at,
             effort,
-            |area| terrain.has_one_surface(area),
-            |point| terrain.surface_at(point) != on,
+            Vec2::ONE,
+            |area, displacement, times| terrain.has_one_surface(area, displacement, times),
+            |point, time| terrain.surface_at(point, time) != on,
         )
     }
 
@@ -67,12 +69,46 @@ impl Mover<'_> {
             return;
         }
         let before = touched.walls.displacement(self.moves(&self.drive, intent, 0.0));
-        if let Some(normal) = self.normal_of_border(before, behind, terrain) {
-            if holds(self.across(normal, [behind, ahead], intent, touched)) {
-                touched.border = Some(Border { normal, place: self.along(normal), behind, ahead });
-            }
+        if let Some(normal) = self.normal_of_border(before, [behind, ahead], terrain) {
+            touched.border = self.border(normal, [behind, ahead], intent, touched, terrain);
         }
         self.stand_on(ahead, touched);
+    }
+
+    /// A border between two surfaces, if the mover stays on it.
+    pub(super) fn border(
+        &self,
+        normal: Vec2,
+        [behind, ahead]: [Surface; 2],
+        intent: Intent,
+        touched: &mut Touched,
+        terrain: &dyn Terrain,
+    ) -> Option<Border> {
+        let velocity = self.velocity_of_border(normal, [behind, ahead], terrain)?;
+        let border = Border { normal, place: self.along(normal), velocity, behind, ahead };
+        holds(self.across(&border, intent, touched)).then_some(border)
+    }
+
+    /// The velocity of a border, which moves with the floor on one of its sides; `None` if it changes at once.
+    fn velocity_of_border(
+        &self,
+        normal: Vec2,
+        [behind, ahead]: [Surface; 2],
+        terrain: &dyn Terrain,
+    ) -> Option<Vec2> {
+        let aside = normal.as_dvec2() * f64::from(self.beside(self.middle()));
+        let floor = |side: glam::DVec2| terrain.floor_moves_at((self.middle() + side).as_vec2(), self.now);
+        let sides = [floor(aside), floor(-aside)];
+        if sides == [Vec2::ZERO; 2] {
+            return Some(Vec2::ZERO);
+        }
+        let later = self.now + LOOK_AHEAD;
+        let goes_with = |velocity: &Vec2| {
+            let point = self.middle() + velocity.as_dvec2() * LOOK_AHEAD;
+            self.surface_beside(point, normal, later, terrain) == ahead
+                && self.surface_beside(point, -normal, later, terrain) == behind
+        };
+        [sides[0], sides[1], Vec2::ZERO].into_iter().find(goes_with)
     }
 
     /// At the start of a tick: whether the mover is on a border that it stays on. That must be known before any wall is
@@ -81,10 +117,13 @@ impl Mover<'_> {
     pub(super) fn find_border(&mut self, intent: Intent, touched: &mut Touched, terrain: &dyn Terrain) {
         let middle = self.middle();
         for normal in [Vec2::X, Vec2::Y] {
-            let [behind, ahead] = [-normal, normal].map(|side| self.surface_beside(middle, side, terrain));
-            let speeds = self.across(normal, [behind, ahead], intent, touched);
-            if behind != ahead && holds(speeds) {
-                touched.border = Some(Border { normal, place: self.along(normal), behind, ahead });
+            let [behind, ahead] =
+                [-normal, normal].map(|side| self.surface_beside(middle, side, self.now, terrain));
+            if behind == ahead {
+                continue;
+            }
+            touched.border = self.border(normal, [behind, ahead], intent, touched, terrain);
+            if touched.border.is_some() {
                 self.stand_between(intent, touched);
                 return;
             }
@@ -92,10 +131,19 @@ impl Mover<'_> {
     }
 
     /// The direction across the border that a velocity has just crossed, along x or y.
-    fn normal_of_border(&self, velocity: Vec2, behind: Surface, terrain: &dyn Terrain) -> Option<Vec2> {
+    fn normal_of_border(
+        &self,
+        velocity: Vec2,
+        [behind, ahead]: [Surface; 2],
+        terrain: &dyn Terrain,
+    ) -> Option<Vec2> {
         let middle = self.middle();
+        let beside = |side: Vec2| self.surface_beside(middle, side, self.now, terrain);
         let across = [Vec2::X * velocity.x.signum(), Vec2::Y * velocity.y.signum()];
-        across.into_iter().find(|normal| self.surface_beside(middle, -*normal, terrain) == behind)
+        let crossed = across.into_iter().find(|normal| beside(-*normal) == behind);
+        // A floor that moves can pass a mover in any direction.
+        let passed = || across.into_iter().map(|normal| -normal);
+        crossed.or_else(|| passed().find(|normal| beside(-*normal) == behind && beside(*normal) == ahead))
     }
 
     /// Sets the surface.

@@ -74,12 +74,16 @@ impl Terrain for Framed<'_> {
         self.terrain.has_surfaces()
     }
 
-    fn surface_at(&self, point: Vec2) -> Surface {
-        self.terrain.surface_at(point)
+    fn surface_at(&self, point: Vec2, time: f64) -> Surface {
+        self.terrain.surface_at(point, time)
     }
 
-    fn has_one_surface(&self, area: Aabb) -> bool {
-        self.terrain.has_one_surface(area)
+    fn floor_moves_at(&self, point: Vec2, time: f64) -> Vec2 {
+        self.terrain.floor_moves_at(point, time)
+    }
+
+    fn has_one_surface(&self, area: Aabb, displacement: Vec2, times: [f64; 2]) -> bool {
+        self.terrain.has_one_surface(area, displacement, times)
     }
 
     fn overlaps(&self, footprint: &Footprint, at: Vec2, filter: &WallFilter<'_>) -> bool {

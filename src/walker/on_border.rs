@@ -8,7 +8,7 @@ use super::instants::first_time;
 use super::mover::Mover;
 use super::piece::{End, Piece};
 use super::touched::{Touched, slid};
-use crate::drive::{Motion, Surface};
+use crate::drive::Motion;
 use crate::intent::Intent;
 use crate::shape::Aabb;
 use crate::terrain::Terrain;
@@ -31,18 +31,20 @@ impl Mover<'_> {
 
     /// On a border: sets the mixture of both sides that keeps the mover there now.
     pub(super) fn stand_between(&mut self, intent: Intent, touched: &mut Touched) {
-        let Some(Border { normal, behind, ahead, .. }) = touched.border else { return };
-        let [one, other] = self.across(normal, [behind, ahead], intent, touched);
+        let Some(border) = touched.border else { return };
+        let Border { behind, ahead, .. } = border;
+        let [one, other] = self.across(&border, intent, touched);
         self.stand_on(behind.mixed(&ahead, share(-other, one)), touched);
     }
 
     /// After a step on a mixture of both sides: puts the mover on the border again, unless one side takes it away.
     pub(super) fn stay_on_border(&mut self, intent: Intent, touched: &mut Touched, terrain: &dyn Terrain) {
-        let Some(Border { normal, place, behind, ahead }) = touched.border else { return };
+        let Some(border) = touched.border else { return };
+        let Border { normal, place, behind, ahead, .. } = border;
         let middle = self.middle();
-        let speeds = self.across(normal, [behind, ahead], intent, touched);
-        let is_border = self.surface_beside(middle, normal, terrain) == ahead
-            && self.surface_beside(middle, -normal, terrain) == behind;
+        let speeds = self.across(&border, intent, touched);
+        let is_border = self.surface_beside(middle, normal, self.now, terrain) == ahead
+            && self.surface_beside(middle, -normal, self.now, terrain) == behind;
         if holds(speeds) && is_border {
             let back = normal.as_dvec2() * (place - self.along(normal));
             self.moved(|place| place.shift(back.as_vec2()));
@@ -87,18 +89,23 @@ impl Mover<'_> {
             let by = side * self.beside(self.middle());
             Aabb { min: area.min + by, max: area.max + by }
         };
+        // Across the border it does not move. Along it, it also turns as the share of both belts changes.
+        let apart = behind.belt() - ahead.belt();
+        let turn = 1.0 + (apart.dot(normal.perp()) / apart.dot(normal)).abs();
+        let turn = if turn.is_finite() { turn } else { 1.0 };
         let ended = self.first_change(
             piece.lasts,
             &at,
             &touched.effort,
-            |area| {
-                terrain.has_one_surface(shifted(area, normal))
-                    && terrain.has_one_surface(shifted(area, -normal))
+            normal.perp().abs() * turn,
+            |area, displacement, times| {
+                terrain.has_one_surface(shifted(area, normal), displacement, times)
+                    && terrain.has_one_surface(shifted(area, -normal), displacement, times)
             },
-            |point| {
+            |point, time| {
                 let point = point.as_dvec2();
-                self.surface_beside(point, normal, terrain) != ahead
-                    || self.surface_beside(point, -normal, terrain) != behind
+                self.surface_beside(point, normal, time, terrain) != ahead
+                    || self.surface_beside(point, -normal, time, terrain) != behind
             },
         );
         if let Some(lasts) = ended {
@@ -111,13 +118,14 @@ impl Mover<'_> {
     /// Goes on from where a mover does not stay on a border any more: on the side to which it is taken. If both sides
     /// take it away, the faster one does.
     pub(super) fn leave_border(&mut self, intent: Intent, touched: &mut Touched, terrain: &dyn Terrain) {
-        let Some(Border { normal, .. }) = touched.border.take() else { return };
-        let (middle, place) = (self.middle(), self.along(normal));
-        let [behind, ahead] = [-normal, normal].map(|side| self.surface_beside(middle, side, terrain));
-        let [one, other] = self.across(normal, [behind, ahead], intent, touched);
-        if holds([one, other]) {
-            touched.border = Some(Border { normal, place, behind, ahead });
-        }
+        let Some(left) = touched.border.take() else { return };
+        let (normal, middle) = (left.normal, self.middle());
+        let [behind, ahead] =
+            [-normal, normal].map(|side| self.surface_beside(middle, side, self.now, terrain));
+        touched.border = self.border(normal, [behind, ahead], intent, touched, terrain);
+        let velocity = touched.border.map_or(left.velocity, |border| border.velocity);
+        let here = Border { normal, place: self.along(normal), velocity, behind, ahead };
+        let [one, other] = self.across(&here, intent, touched);
         let (surface, side) = if one + other > 0.0 { (ahead, normal) } else { (behind, -normal) };
         self.stand_on(surface, touched);
         // Rounding must not decide on which side it is.
@@ -127,18 +135,13 @@ impl Mover<'_> {
         }
     }
 
-    /// How fast both sides of a border take the mover along its normal, in units/s.
-    pub(super) fn across(
-        &self,
-        normal: Vec2,
-        sides: [Surface; 2],
-        intent: Intent,
-        touched: &mut Touched,
-    ) -> [f32; 2] {
-        let across = sides.map(|side| {
+    /// How fast both sides of a border take the mover along its normal, as seen from the border, in units/s.
+    pub(super) fn across(&self, border: &Border, intent: Intent, touched: &mut Touched) -> [f32; 2] {
+        let seen = self.seen(border.velocity);
+        let across = [border.behind, border.ahead].map(|side| {
             let drive = self.drive.on(side);
             touched.walls.carry(drive.ground());
-            touched.walls.displacement(self.moves(&drive, intent, 0.0)).dot(normal)
+            (touched.walls.displacement(self.moves(&drive, intent, 0.0)) - seen).dot(border.normal)
         });
         touched.walls.carry(self.drive.ground());
         across

@@ -141,10 +141,10 @@ impl<D: Drive> Walker<D> {
         self.rounding.place(self.position)
     }
 
-    /// The surface under the middle of its footprint.
+    /// The surface under the middle of its footprint, at the start of the tick.
     #[must_use]
     pub fn surface(&self, terrain: &(impl Terrain + ?Sized)) -> Surface {
         let middle = self.footprint.middle(Vec2::ZERO) + self.place().exact();
-        terrain.surface_at(middle.as_vec2())
+        terrain.surface_at(middle.as_vec2(), 0.0)
     }
 }

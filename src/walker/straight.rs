@@ -84,9 +84,9 @@ impl<D: Drive> Walker<D> {
     ) -> Option<Motion> {
         let motion = self.free_motion(intent, dt, on, terrain, filter)?;
         let middle = self.footprint.middle(self.position).as_vec2();
-        let (end, bow) = (middle + motion.displacement, Vec2::splat(self.bow(&motion, intent, dt, on)));
-        let area = Aabb { min: middle.min(end) - bow, max: middle.max(end) + bow };
-        terrain.has_one_surface(area).then_some(motion)
+        let bow = Vec2::splat(self.bow(&motion, intent, dt, on));
+        let area = Aabb { min: middle - bow, max: middle + bow };
+        terrain.has_one_surface(area, motion.displacement, [0.0, f64::from(dt)]).then_some(motion)
     }
 
     /// How far the path of a motion from here can bow from its chord, at most, in units.

@@ -145,7 +145,7 @@ impl Mover<'_> {
             } else {
                 tick.remaining
             };
-            tick.meets_moving |= tick.touched.walls.has_moving();
+            tick.meets_moving |= tick.touched.walls.has_moving() || tick.touched.moving_border().is_some();
             let goes_on = if tick.meets_moving {
                 self.step_among_moving(&mut tick, remaining, terrain)
             } else {

@@ -85,12 +85,20 @@ impl Touched {
         });
     }
 
-    /// The walls have moved on for some seconds.
+    /// The border that the mover stays on, if it moves and no wall is touched.
+    pub(super) fn moving_border(&self) -> Option<Border> {
+        self.border.filter(|border| border.velocity != Vec2::ZERO && self.walls.is_empty())
+    }
+
+    /// The walls and the border have moved on for some seconds.
     pub(super) fn move_on(&mut self, seconds: f32) {
         for round in self.rounds.iter_mut().flatten() {
             if let Some(wall) = self.walls.iter().find(|wall| round.belongs_to(wall.wall)) {
                 round.arc.center += wall.velocity.as_dvec2() * f64::from(seconds);
             }
+        }
+        if let Some(border) = &mut self.border {
+            border.place += border.velocity.as_dvec2().dot(border.normal.as_dvec2()) * f64::from(seconds);
         }
         self.walls.move_on(seconds);
     }

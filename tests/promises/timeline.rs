@@ -468,3 +468,50 @@ fn past_the_end_of_a_cart_a_mover_is_let_go(#[case] parts: u8) {
     // Five units along the cart take half a second, in which it moves by (1, -1.5).
     assert!(snail.position.distance(vec2(15.0, 3.5)) < 1e-4, "{}", snail.position);
 }
+
+/// On rafts that drift, one long tick ends where many short ones do.
+#[rstest::rstest]
+#[case::plain(false)]
+#[case::of_different_grip(true)]
+fn on_rafts_one_tick_ends_where_many_short_ones_do(#[case] differ: bool) {
+    let (mut changed, mut compared, mut apart) = (0, 0, Vec::new());
+    for seed in 0..2000 {
+        let mut dice = Dice::new(seed);
+        let mut world = World::new();
+        let mut rafts = Vec::new();
+        for _ in 0..3 {
+            let middle = vec2(dice.number(-4.0, 4.0), dice.number(-4.0, 4.0));
+            let half = vec2(dice.number(1.0, 4.0), dice.number(1.0, 4.0));
+            let mut surface = Surface::PLAIN.with_belt(vec2(0.0, dice.number(-2.0, 2.0))).unwrap();
+            if differ {
+                surface = surface.with_grip(dice.number(0.1, 2.0)).unwrap();
+                surface = surface.with_speed_factor(dice.number(0.3, 1.0)).unwrap();
+            }
+            let area = ambulant::shape::Aabb { min: middle - half, max: middle + half };
+            let velocity = vec2(dice.number(-20.0, 20.0), dice.number(-20.0, 20.0));
+            rafts.push((world.add_floor(area, surface).unwrap(), velocity));
+        }
+        let speed = dice.number(2.0, 20.0);
+        let gait = Gait::new(speed, dice.number(20.0, 200.0), dice.number(20.0, 200.0)).unwrap();
+        let walker = Walker::new(Vec2::ZERO, Footprint::circle(0.5).unwrap(), gait);
+        let intent = Intent::new(Vec2::from_angle(dice.number(0.0, 6.3)) * dice.number(0.0, 1.5));
+        let dt = dice.number(0.05, 0.6);
+        let (mut one, mut many, mut alone) = (walker, walker, walker);
+        in_parts(&world, &rafts, &mut one, intent, dt, 1);
+        in_parts(&world, &rafts, &mut many, intent, dt, 24);
+        let _ = alone.tick(intent, dt, &World::new());
+        changed += usize::from(one.position.distance(alone.position) > 0.1);
+        compared += 1;
+        if one.position.distance(many.position) > 0.02 {
+            apart.push((seed, one.position, many.position));
+        }
+    }
+    println!("{changed} moved by rafts, {} of {compared} apart", apart.len());
+    assert!(changed > 500, "{changed} moved by rafts");
+    assert!(
+        apart.len() * 200 <= compared,
+        "{} of {compared}: {:?}",
+        apart.len(),
+        &apart[..apart.len().min(9)]
+    );
+}

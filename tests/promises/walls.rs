@@ -374,12 +374,12 @@ impl Terrain for Counted<'_> {
         self.0.has_surfaces()
     }
 
-    fn surface_at(&self, point: Vec2) -> Surface {
-        self.count().surface_at(point)
+    fn surface_at(&self, point: Vec2, time: f64) -> Surface {
+        self.count().surface_at(point, time)
     }
 
-    fn has_one_surface(&self, area: Aabb) -> bool {
-        self.count().has_one_surface(area)
+    fn has_one_surface(&self, area: Aabb, displacement: Vec2, times: [f64; 2]) -> bool {
+        self.count().has_one_surface(area, displacement, times)
     }
 }
 
@@ -437,12 +437,12 @@ impl Terrain for Stripes {
         true
     }
 
-    fn surface_at(&self, point: Vec2) -> Surface {
+    fn surface_at(&self, point: Vec2, _: f64) -> Surface {
         let is_moss = (point.x * 1e4).rem_euclid(2.0) < 1.0;
         Surface::PLAIN.with_grip(if is_moss { 0.5 } else { 2.0 }).unwrap()
     }
 
-    fn has_one_surface(&self, _: Aabb) -> bool {
+    fn has_one_surface(&self, _: Aabb, _: Vec2, _: [f64; 2]) -> bool {
         false
     }
 }

@@ -4,11 +4,11 @@ use std::path::Path;
 
 use ambulant::arcade::{Paddle, Projectile};
 use ambulant::direction::Angle;
-use ambulant::drive::{AnyDrive, Drag, Falling, Steering};
+use ambulant::drive::{AnyDrive, Drag, Falling, Steering, Surface};
 use ambulant::intent::{DirectionSnap, Directions, Flick, KeyLayout, PressOrder, Stick};
 use ambulant::pose::{Lean, Sectors, Stance, WalkCycle};
 use ambulant::prelude::*;
-use ambulant::shape::Polygon;
+use ambulant::shape::{Aabb, Polygon};
 use ambulant::steps::Portals;
 use ambulant::terrain::KindId;
 use ambulant::travel::Touching;
@@ -183,6 +183,9 @@ fn a_map() -> TileGrid {
 fn a_world() -> World {
     let mut world = World::new().with_map(a_map());
     let posts = [1.0, 5.0, 9.0].map(|x| world.add(Solid::circle(vec2(x, 4.0), 1.0).unwrap()));
+    world.set_carries(posts[2], true);
+    let raft = Aabb::from_corners(vec2(20.0, 0.0), vec2(24.0, 3.0));
+    world.add_floor(raft, Surface::PLAIN.with_grip(0.5).unwrap()).unwrap();
     world.remove(posts[1]);
     world.set_wall_hits(posts[0], 3);
     world.set_tag(Wall::tile(ivec2(1, 1)), 7);
@@ -230,6 +233,7 @@ fn a_polygon() -> Polygon {
 #[case::free_unknown(refused(&a_world(), "/obstacles/free/0", json!(77)), "free must name each slot at most once")]
 #[case::not_free(refused(&a_world(), "/obstacles/free", json!([])), "free must name the slots without")]
 #[case::radius(refused(&a_world(), "/obstacles/slots/0/standing/solid/Circle/radius", json!(0)), "radius is 0")]
+#[case::floor(refused(&a_world(), "/floors/0/0/slot", json!(0)), "floors must be obstacles on no layer")]
 #[case::y_axis(refused(&a_world(), "/obstacles/y_axis", json!("Up")), "y_axis must be the same")]
 #[case::corners(refused(&a_polygon(), "/count", json!(13)), "count must be from 3 to 12")]
 #[case::dent(refused(&a_polygon(), "/corners/1/0", json!(-4.0)), "corners must turn outward")]

@@ -44,12 +44,12 @@ impl Terrain for TileGrid {
         self.has_surfaces
     }
 
-    fn surface_at(&self, point: Vec2) -> Surface {
+    fn surface_at(&self, point: Vec2, _: f64) -> Surface {
         self.surface(self.tile_at(point))
     }
 
-    fn has_one_surface(&self, area: Aabb) -> bool {
-        !self.has_surfaces || self.has_one_surface_in(area)
+    fn has_one_surface(&self, area: Aabb, displacement: Vec2, _: [f64; 2]) -> bool {
+        !self.has_surfaces || self.has_one_surface_in(area.swept(displacement))
     }
 
     #[inline]
