@@ -255,6 +255,30 @@ pub(crate) const SQUEEZED_DEPTH: f64 = 1e-3;
 /// The smallest width or height of a tile, in units.
 pub(crate) const SMALLEST_TILE: f32 = 1e-6;
 
+/// The shortest leg of a course, in seconds.
+pub(crate) const SHORTEST_LEG: f32 = 0.001;
+
+/// The most legs of a course in one tick.
+pub(crate) const MOST_LEGS_IN_TICK: usize = 4096;
+
+/// By how much of its longest leg a course that loops may end beside its start: the rounding of its numbers.
+pub(crate) const SAME_PLACE: f64 = 1e-6;
+
+/// A course this close to its end has ended, in seconds: the rounding of its clock.
+pub(crate) const SAME_TIME: f64 = 1e-9;
+
+/// The most pieces of a tick whose path is asked for.
+pub(crate) const MOST_PIECES_OF_PATH: usize = 16_384;
+
+/// By how much the pieces of a path may deviate from it, in units.
+pub(crate) const BOW_OF_PATH: f32 = 1e-3;
+
+/// A shorter piece of a path becomes part of the next one, in seconds.
+pub(crate) const INSTANT_OF_PATH: f64 = 1e-6;
+
+/// A piece of a path is not divided further below this, in seconds.
+pub(crate) const SHORTEST_OF_PATH: f32 = 1e-5;
+
 /// The fastest motion of a wall along an axis, in units/s.
 pub(crate) const FASTEST_WALL: f32 = 1e6;
 

@@ -6,6 +6,7 @@
 
 mod combine;
 mod continues;
+mod course;
 mod exposed;
 mod filter;
 mod first_hit;
@@ -30,6 +31,7 @@ mod world_motion;
 mod world_parts;
 
 pub use combine::Filtered;
+pub use course::Course;
 pub use filter::WallFilter;
 pub use found::FoundWall;
 pub(crate) use hit::Exact;

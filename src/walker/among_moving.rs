@@ -37,7 +37,7 @@ impl Mover<'_> {
         // A round wall and one that moves differently: the normal changes in a way that no course describes.
         let is_short = tick.touched.walls.any_moves() && tick.touched.walls.any_round();
         let remaining = if is_short { border_step(remaining) } else { remaining };
-        let piece = self.next_piece(tick.intent, remaining, &mut tick.touched, seen);
+        let piece = self.next_piece_in(tick, remaining, seen);
         if self.has_lost_carrier(&tick.touched) {
             return true;
         }

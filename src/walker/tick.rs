@@ -9,6 +9,7 @@ use glam::Vec2;
 use super::along_walls::AtWalls;
 use super::framed::Framed;
 use super::mover::Mover;
+use super::path::Path;
 use super::piece::{End, Piece};
 use super::state::Walker;
 use super::touched::Touched;
@@ -17,7 +18,8 @@ use crate::intent::Intent;
 use crate::terrain::{Filtered, Hit, Terrain, Wall, WallFilter};
 use crate::time::seconds;
 use crate::tolerance::{
-    LAY_AGAINST, MOST_AT_ONCE, MOST_PIECES, MOST_SHORT_PIECES, SAME_CONTACT, SHORT_PIECE, STALLED,
+    LAY_AGAINST, MOST_AT_ONCE, MOST_PIECES, MOST_PIECES_OF_PATH, MOST_SHORT_PIECES, SAME_CONTACT,
+    SHORT_PIECE, STALLED,
 };
 use crate::travel::{Contact, MoveResult, slide, way_round};
 
@@ -79,7 +81,29 @@ impl<D: Drive> Walker<D> {
             (self.position, self.rounding) = place.parts();
             return MoveResult::free(self.position, self.velocity, dt);
         }
-        self.tick_in_pieces(intent, dt, on, &Filtered::new(terrain, filter), &mut on_contact)
+        self.tick_in_pieces(intent, dt, on, &Filtered::new(terrain, filter), None, &mut on_contact)
+    }
+
+    /// The same as [`tick`](Self::tick); fills `path` with where the walker was at each instant, for
+    /// [`World::follow`](crate::terrain::World::follow). Curves are divided for it, so the tick costs more.
+    pub fn tick_with_path(
+        &mut self,
+        intent: Intent,
+        dt: f32,
+        terrain: &(impl Terrain + ?Sized),
+        path: &mut Path,
+    ) -> MoveResult {
+        let (own_wall, dt) = (self.own_wall, seconds(dt));
+        let filter = WallFilter::on(self.mask).except(own_wall.as_slice()).during(0.0, dt);
+        path.begin(self.exact_position());
+        if dt <= 0.0 {
+            return MoveResult::free(self.position, self.velocity, dt);
+        }
+        if self.velocity.dot(Vec2::ZERO) != 0.0 {
+            self.velocity = Vec2::ZERO;
+        }
+        let on = terrain.has_surfaces().then(|| self.surface(terrain));
+        self.tick_in_pieces(intent, dt, on, &Filtered::new(terrain, filter), Some(path), &mut |_| {})
     }
 
     /// A tick among walls, or over a border between surfaces.
@@ -90,11 +114,12 @@ impl<D: Drive> Walker<D> {
         dt: f32,
         on: Option<Surface>,
         terrain: &dyn Terrain,
+        path: Option<&mut Path>,
         on_contact: &mut dyn FnMut(&Contact),
     ) -> MoveResult {
         let mut result = MoveResult::free(self.position, self.velocity, dt);
         let mut mover = Mover::of(self, on);
-        mover.tick(intent, dt, terrain, &mut result, on_contact);
+        mover.tick(intent, dt, terrain, path, &mut result, on_contact);
         let (position, rounding) = mover.place().parts();
         let (velocity, heading) = (mover.velocity, mover.heading);
         (self.position, self.velocity, self.heading, self.rounding) = (position, velocity, heading, rounding);
@@ -110,6 +135,7 @@ impl Mover<'_> {
         intent: Intent,
         dt: f32,
         terrain: &dyn Terrain,
+        path: Option<&mut Path>,
         result: &mut MoveResult,
         on_contact: &mut dyn FnMut(&Contact),
     ) {
@@ -124,6 +150,8 @@ impl Mover<'_> {
             squeezing: None,
             meets_moving: false,
             last_moving: None,
+            path,
+            straight: f32::INFINITY,
             result,
             on_contact,
         };
@@ -138,7 +166,8 @@ impl Mover<'_> {
             self.find_carriers(&mut tick.touched, terrain);
         }
         self.meet_beside(&mut tick, terrain);
-        for _ in 0..MOST_PIECES {
+        let most = if tick.path.is_some() { MOST_PIECES_OF_PATH } else { MOST_PIECES };
+        for _ in 0..most {
             let is_mixed = tick.touched.border.is_some() && !tick.touched.walls.is_empty();
             let remaining = if is_mixed {
                 self.mix_surfaces(intent, tick.remaining, &mut tick.touched)
@@ -149,11 +178,14 @@ impl Mover<'_> {
             let goes_on = if tick.meets_moving {
                 self.step_among_moving(&mut tick, remaining, terrain)
             } else {
-                let piece = self.next_piece(intent, remaining, &mut tick.touched, terrain);
+                let piece = self.next_piece_in(&mut tick, remaining, terrain);
                 self.play_or_slide(&mut tick, &piece, terrain)
             };
             if goes_on && is_mixed {
                 self.stay_on_border(intent, &mut tick.touched, terrain);
+            }
+            if let Some(path) = &mut tick.path {
+                path.add(self.now, self.place().exact());
             }
             if tick.remaining <= 0.0 || tick.touched.effort.is_exhausted() {
                 break;
@@ -161,6 +193,10 @@ impl Mover<'_> {
         }
         if tick.remaining > 0.0 {
             self.slide_on(&mut tick, f32::INFINITY, terrain);
+        }
+        if let Some(path) = &mut tick.path {
+            path.add(self.now, self.place().exact());
+            path.end_at(dt, self.place().exact());
         }
         let last = tick.last_moving.filter(|_| tick.result.squeezed.is_none());
         if let Some(by) = last {
@@ -361,6 +397,10 @@ pub(super) struct Tick<'a> {
     pub(super) meets_moving: bool,
     /// The last wall that moves and was met.
     last_moving: Option<Wall>,
+    /// The path, if it is asked for.
+    pub(super) path: Option<&'a mut Path>,
+    /// How long its last piece could be, in seconds.
+    pub(super) straight: f32,
     pub(super) result: &'a mut MoveResult,
     on_contact: &'a mut dyn FnMut(&Contact),
 }

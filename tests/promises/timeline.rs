@@ -5,8 +5,9 @@ use std::cell::Cell;
 use ambulant::drive::{Drag, Drive, Falling, Glide, Helm, OneAxis, Pace, Steering, Surface};
 use ambulant::prelude::*;
 use ambulant::shape::{Polygon, overlap};
-use ambulant::terrain::WallMotion;
+use ambulant::terrain::{Course, WallMotion};
 use ambulant::travel::{TouchPhase, Touching};
+use ambulant::walker::Path;
 use proptest::prelude::*;
 
 use crate::scene::Dice;
@@ -514,4 +515,120 @@ fn on_rafts_one_tick_ends_where_many_short_ones_do(#[case] differ: bool) {
         apart.len(),
         &apart[..apart.len().min(9)]
     );
+}
+
+/// A path has the mover where a shorter tick leaves it, and a wall that follows the path ends where the mover does. With
+/// any drive, among walls that stand and walls that move.
+#[test]
+fn a_path_is_where_the_mover_is_at_each_instant() {
+    let drag = Drag::half_life(0.4).unwrap();
+    let helm = Helm::new(3.0, 60.0, drag, Steering::Toward).unwrap();
+    let drives: [Box<dyn Drive>; 5] = [
+        Box::new(Pace::new(12.0).unwrap()),
+        Box::new(Gait::new(10.0, 90.0, 40.0).unwrap()),
+        Box::new(Glide::new(60.0, drag, 0.5).unwrap()),
+        Box::new(helm),
+        Box::new(helm.on_rails()),
+    ];
+    let (mut path, mut curved, mut met, mut compared, mut far) = (Path::default(), 0, 0, 0, Vec::new());
+    for (kind, drive) in drives.iter().enumerate() {
+        for seed in 0..300u64 {
+            let mut dice = Dice::new(seed);
+            let (mut world, moving, walker) = moving_scene(&mut dice, seed % 2 == 0);
+            if world.overlaps(&walker.footprint, walker.position, &WallFilter::ALL) {
+                continue;
+            }
+            let own = world.add(Solid::circle(vec2(500.0, 0.0), 1.0).unwrap());
+            for (wall, velocity) in moving {
+                assert!(world.move_at(wall, velocity));
+            }
+            let intent = Intent::new(Vec2::from_angle(dice.number(0.0, 6.3)) * dice.number(0.0, 1.5));
+            let dt = dice.number(0.02, 0.5);
+            let mut start = Walker::new(walker.position, walker.footprint, &**drive);
+            start.velocity = walker.velocity;
+            let (mut mover, mut plain) = (start, start);
+            let result = mover.tick_with_path(intent, dt, &world, &mut path);
+            let squeezed = plain.tick(intent, dt, &world).squeezed.is_some();
+            if squeezed || result.squeezed.is_some() {
+                continue;
+            }
+            compared += 1;
+            curved += usize::from(path.pieces().len() > 3);
+            met += usize::from(!result.contacts.is_empty());
+            assert_eq!(path.end(), mover.position);
+            let mut apart = plain.position.distance(mover.position);
+            for part in [0.13, 0.31, 0.57, 0.83] {
+                let mut early = start;
+                let _ = early.tick(intent, dt * part, &world);
+                apart = apart.max(path.at(dt * part).distance(early.position));
+            }
+            if apart > 2e-3 {
+                far.push((kind, seed, apart));
+            }
+            let pieces = path.pieces();
+            assert!(pieces.windows(2).all(|pair| pair[0].end == pair[1].start && pair[0].to == pair[1].from));
+            assert!(world.follow(own, &path));
+            world.advance(dt);
+            let moved =
+                0.5 * (world.solid(own).unwrap().bounds().min + world.solid(own).unwrap().bounds().max);
+            let gap = moved.distance(vec2(500.0, 0.0) + mover.position - start.position);
+            assert!(gap < 1e-4, "{gap} away from the mover");
+        }
+    }
+    println!("{curved} curved, {met} met walls, {} of {compared} apart: {far:?}", far.len());
+    assert!(curved > 300 && met > 200, "{curved} curved, {met} met walls");
+    assert!(far.len() * 100 <= compared, "{} of {compared}: {far:?}", far.len());
+}
+
+/// A course played in random ticks takes a wall where the course says, and ends exactly when it does.
+#[test]
+fn a_course_takes_a_wall_along_whatever_the_ticks() {
+    let mut looped = 0;
+    for seed in 0..300u64 {
+        let mut dice = Dice::new(seed);
+        let (mut course, mut home) = (Course::new(), Vec2::ZERO);
+        for _ in 0..1 + dice.pick(4) {
+            let by = vec2(dice.number(-20.0, 20.0), dice.number(-20.0, 20.0)) * [0.0, 1.0, 1.0][dice.pick(3)];
+            course = course.moves(by, dice.number(0.002, 1.5)).unwrap();
+            home -= by;
+        }
+        let loops = dice.pick(2) == 0;
+        course = course.moves(home, dice.number(0.1, 1.0)).unwrap();
+        course = if loops { course.looping().unwrap() } else { course };
+        looped += usize::from(loops);
+        let whole = course.seconds();
+        let mut world = World::new();
+        let door = world.add(Solid::circle(vec2(3.0, 4.0), 1.0).unwrap());
+        let mut time = 0.0;
+        while time < 2.5 * whole {
+            let dt = dice.number(0.001, 0.7);
+            assert!(world.move_in(door, course.pieces(dt)));
+            world.advance(dt);
+            course.advance(dt);
+            time += f64::from(dt);
+            let at =
+                0.5 * (world.solid(door).unwrap().bounds().min + world.solid(door).unwrap().bounds().max);
+            let due = course.offset_at(if loops { time } else { time.min(whole) }).as_vec2();
+            assert!(at.distance(vec2(3.0, 4.0) + due) < 1e-4, "{at} at {time} s of {course:?}");
+            assert!(course.offset().distance(due) < 1e-4 && course.has_ended() == (!loops && time >= whole));
+        }
+    }
+    assert!((100..200).contains(&looped), "{looped}");
+}
+
+/// A course that cannot be is refused with its field.
+#[rstest::rstest]
+#[case::no_time(Course::new().moves(Vec2::X, 0.0), "seconds is 0, but must be a finite number of at least 0.001")]
+#[case::backwards(Course::new().waits(-1.0), "seconds is -1")]
+#[case::endless(Course::new().waits(f32::INFINITY), "seconds is inf")]
+#[case::no_number(Course::new().moves(vec2(f32::NAN, 0.0), 1.0), "displacement")]
+#[case::too_fast(Course::new().moves(vec2(2e4, 0.0), 0.01), "speed is 2000000")]
+#[case::jumps(Course::new().moves(Vec2::Y, 1.0).unwrap().looping(), "displacement is (0, 1)")]
+#[case::empty(Course::new().looping(), "legs is 0, but must be at least one")]
+fn a_course_that_cannot_be_is_refused(
+    #[case] course: Result<Course, ambulant::InvalidNumber>,
+    #[case] part: &str,
+) {
+    let message = course.unwrap_err().to_string();
+    assert!(message.contains(part), "{message}");
 }

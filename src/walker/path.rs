@@ -1,0 +1,142 @@
+//! The path of a mover in one tick: straight pieces with times, for walls that move with a mover.
+
+use alloc::vec::Vec;
+
+use glam::{DVec2, Vec2};
+
+use crate::terrain::WallMotion;
+use crate::tolerance::INSTANT_OF_PATH;
+
+/// A straight piece of a path.
+#[derive(Debug, Clone, Copy, PartialEq)]
+#[non_exhaustive]
+pub struct PathPiece {
+    /// When it starts, in seconds into the tick.
+    pub start: f32,
+    /// When it ends, in seconds into the tick.
+    pub end: f32,
+    /// The position at its start.
+    pub from: Vec2,
+    /// The position at its end.
+    pub to: Vec2,
+    /// The mean velocity over the ground, in units/s.
+    pub velocity: Vec2,
+}
+
+/// Where a mover was in one tick: filled by [`Walker::tick_with_path`](super::Walker::tick_with_path).
+///
+/// The pieces are straight and follow each other without a gap. They deviate from the true path by at most a thousandth
+/// of a unit; there is one more wherever something changes. Keep the value for the next tick: then no memory is
+/// allocated again.
+///
+/// ```
+/// use ambulant::prelude::*;
+/// use ambulant::walker::Path;
+///
+/// let post = Solid::box_from_corners(vec2(8.0, -4.0), vec2(9.0, 4.0))?;
+/// let mut world = World::new();
+/// world.add(post);
+/// let mut gardener = Walker::new(Vec2::ZERO, Footprint::rect(2.0, 2.0)?, Pace::new(10.0)?);
+/// let mut path = Path::default();
+/// let _ = gardener.tick_with_path(Intent::new(vec2(1.0, 0.0)), 1.0, &world, &mut path);
+/// let ways: Vec<(f32, f32)> = path.pieces().iter().map(|piece| (piece.end, piece.velocity.x)).collect();
+/// assert_eq!(ways, [(0.7, 10.0), (1.0, 0.0)]); // up to the post, then on the spot
+/// assert_eq!(path.at(0.35), vec2(3.5, 0.0));
+/// # Ok::<(), ambulant::InvalidNumber>(())
+/// ```
+#[derive(Debug, Clone, PartialEq, Default)]
+pub struct Path {
+    start: DVec2,
+    pieces: Vec<PathPiece>,
+    /// Where each piece ends, without rounding: when, in seconds, and where.
+    ends: Vec<(f64, DVec2)>,
+}
+
+impl Path {
+    /// The pieces, in order of time.
+    #[must_use]
+    pub fn pieces(&self) -> &[PathPiece] {
+        &self.pieces
+    }
+
+    /// The position at the start of the tick.
+    #[must_use]
+    pub fn start(&self) -> Vec2 {
+        self.start.as_vec2()
+    }
+
+    /// The position at the end of the tick.
+    #[must_use]
+    pub fn end(&self) -> Vec2 {
+        self.ends.last().map_or(self.start, |(_, place)| *place).as_vec2()
+    }
+
+    /// The position after so many seconds of the tick; that at its end for more, that at its start for less.
+    #[must_use]
+    pub fn at(&self, seconds: f32) -> Vec2 {
+        let (time, mut before) = (f64::from(seconds), (0.0, self.start));
+        for &end in &self.ends {
+            if time < end.0 {
+                let part = ((time - before.0) / (end.0 - before.0)).max(0.0);
+                return (before.1 + (end.1 - before.1) * part).as_vec2();
+            }
+            before = end;
+        }
+        before.1.as_vec2()
+    }
+
+    /// The same as motions of a wall that moves along. What one of them misses by rounding, the next one makes up for.
+    #[expect(clippy::cast_possible_truncation, reason = "motions of a wall, each rounded once")]
+    pub(crate) fn motions(&self) -> impl Iterator<Item = WallMotion> + '_ {
+        let (mut time, mut moved) = (0.0f64, DVec2::ZERO);
+        self.ends.iter().filter_map(move |(end, place)| {
+            let lasts = (end - time) as f32;
+            if lasts <= 0.0 {
+                return None;
+            }
+            let velocity = ((*place - self.start - moved) / f64::from(lasts)).as_vec2();
+            moved += velocity.as_dvec2() * f64::from(lasts);
+            time += f64::from(lasts);
+            Some(WallMotion::new(velocity, lasts))
+        })
+    }
+
+    /// No pieces, from a place.
+    pub(super) fn begin(&mut self, start: DVec2) {
+        self.pieces.clear();
+        self.ends.clear();
+        self.start = start;
+    }
+
+    /// Ends it with the tick, after `dt` seconds: its last piece ends then, up to rounding, and at that instant a mover may
+    /// still be set against a wall.
+    pub(super) fn end_at(&mut self, dt: f32, place: DVec2) {
+        if let (Some(end), Some(piece)) = (self.ends.last_mut(), self.pieces.last_mut()) {
+            *end = (f64::from(dt), place);
+            (piece.end, piece.to) = (dt, place.as_vec2());
+        }
+    }
+
+    /// Adds a piece that ends at a time and a place.
+    #[expect(clippy::cast_possible_truncation, reason = "times within a tick, rounded once")]
+    pub(super) fn add(&mut self, time: f64, place: DVec2) {
+        let (since, from) = self.ends.last().map_or((0.0, self.start), |end| *end);
+        if time - since < INSTANT_OF_PATH {
+            // At one instant a mover is set against a wall, which is part of the next piece.
+            return;
+        }
+        let velocity = ((place - from) / (time - since)).as_vec2();
+        let (start, end) = (since as f32, time as f32);
+        match self.pieces.last_mut().filter(|last| last.velocity == velocity) {
+            Some(last) => {
+                (last.end, last.to) = (end, place.as_vec2());
+                self.ends.pop();
+            }
+            None => {
+                let (from, to) = (from.as_vec2(), place.as_vec2());
+                self.pieces.push(PathPiece { start, end, from, to, velocity });
+            }
+        }
+        self.ends.push((time, place));
+    }
+}
