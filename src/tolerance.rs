@@ -255,8 +255,14 @@ pub(crate) const SQUEEZED_DEPTH: f64 = 1e-3;
 /// The smallest width or height of a tile, in units.
 pub(crate) const SMALLEST_TILE: f32 = 1e-6;
 
+/// Just before an instant, in seconds.
+pub(crate) const JUST_BEFORE: f64 = 1e-7;
+
+/// The gap that a wall which waits leaves behind a mover, in touch tolerances.
+pub(crate) const GAP_BEHIND: f64 = 4.0;
+
 /// The shortest leg of a course, in seconds.
-pub(crate) const SHORTEST_LEG: f32 = 0.001;
+pub(crate) const SHORTEST_LEG: f32 = 1e-6;
 
 /// The most legs of a course in one tick.
 pub(crate) const MOST_LEGS_IN_TICK: usize = 4096;

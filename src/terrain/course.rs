@@ -67,10 +67,14 @@ impl Course {
     ///
     /// # Errors
     /// The displacement must be finite, with at most a million units/s along each axis. It must last for at least a
-    /// thousandth of a second, and for a finite time.
+    /// millionth of a second, and for a finite time.
     pub fn moves(mut self, displacement: Vec2, lasts: f32) -> Result<Self, InvalidNumber> {
         if !(lasts >= SHORTEST_LEG && lasts.is_finite()) {
-            return Err(InvalidNumber::new("seconds", lasts, "a finite number of at least 0.001 (seconds)"));
+            return Err(InvalidNumber::new(
+                "seconds",
+                lasts,
+                "a finite number of at least 0.000001 (seconds)",
+            ));
         }
         let displacement = finite_vector("displacement", displacement, "a vector of finite numbers (units)")?;
         let speed = (displacement / lasts).abs().max_element();

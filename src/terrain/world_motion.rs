@@ -12,6 +12,7 @@ use super::world::World;
 use crate::InvalidNumber;
 use crate::drive::Surface;
 use crate::shape::{Aabb, Solid};
+use crate::tolerance::JUST_BEFORE;
 
 impl World {
     /// Moves a free-standing wall during this tick, at a velocity in units/s, until [`advance`](Self::advance). Movers
@@ -49,6 +50,14 @@ impl World {
     /// Lets a wall that moves in this tick stop after some seconds of it; `false` if it does not move.
     pub fn stop_after(&mut self, wall: Wall, seconds: f32) -> bool {
         matches!(wall, Wall::Obstacle(id) if self.moving.stop_after(id, crate::time::seconds(seconds)))
+    }
+
+    /// How fast a wall moves at an instant of the tick, in units/s; 0 if it stands.
+    pub(crate) fn speed_at(&self, wall: Wall, time: f64) -> f32 {
+        let Wall::Obstacle(id) = wall else { return 0.0 };
+        // Just before, since a motion can end at that instant.
+        let now = self.moving.now(id, (time - JUST_BEFORE).max(0.0));
+        now.map_or(0.0, |now| now.velocity.length())
     }
 
     /// Ends a tick of `dt` seconds: walls that move are from now on where their motion has taken them, and stand. A `dt`

@@ -177,8 +177,10 @@ pub struct MoveResult {
     pub remaining: Vec2,
     /// How long it lasted, in seconds: the tick. A displacement without a time counts as one second.
     pub seconds: f32,
-    /// How far walls that move pushed it, in units. This is part of the motion, but not of the velocity.
+    /// How far walls that move pushed it or took it along, in units. This is part of the motion, but not of the velocity.
     pub pushed: Vec2,
+    /// The last wall that took it along, if one did ([`World::set_carries`](crate::terrain::World::set_carries)).
+    pub carried_by: Option<Wall>,
     /// The first squeeze, if it was squeezed.
     pub squeezed: Option<Squeeze>,
     /// How far it was moved at the start, in units, out of a moving wall that it overlapped; zero if it was not.
@@ -225,6 +227,7 @@ impl MoveResult {
             remaining,
             seconds,
             pushed,
+            carried_by: None,
             squeezed: None,
             moved_out: Vec2::ZERO,
         }

@@ -46,6 +46,7 @@ impl Mover<'_> {
             pairs.fold(core::cmp::Ordering::Equal, |known, (one, other)| known.then(one.total_cmp(&other)))
         });
         let carried = carrier.map_or(Vec2::ZERO, |wall| wall.velocity);
+        tick.result.carried_by = carrier.map(|wall| wall.wall).or(tick.result.carried_by);
         if carried != self.drive.carried() {
             self.drive = self.drive.carried_at(carried);
             tick.touched.walls.carry(self.drive.ground());

@@ -618,7 +618,7 @@ fn a_course_takes_a_wall_along_whatever_the_ticks() {
 
 /// A course that cannot be is refused with its field.
 #[rstest::rstest]
-#[case::no_time(Course::new().moves(Vec2::X, 0.0), "seconds is 0, but must be a finite number of at least 0.001")]
+#[case::no_time(Course::new().moves(Vec2::X, 0.0), "seconds is 0, but must be a finite number of at least 0.000001")]
 #[case::backwards(Course::new().waits(-1.0), "seconds is -1")]
 #[case::endless(Course::new().waits(f32::INFINITY), "seconds is inf")]
 #[case::no_number(Course::new().moves(vec2(f32::NAN, 0.0), 1.0), "displacement")]

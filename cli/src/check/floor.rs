@@ -86,7 +86,7 @@ fn named(map: &TileGrid, tiles: &[IVec2]) -> String {
 /// The obstacles that stand still: one that moves may be out of the way at some time.
 fn still(scenario: &Scenario) -> World {
     let mut store = scenario.standing.store().clone();
-    for item in scenario.standing.iter().filter(|item| item.course.is_some()) {
+    for item in scenario.standing.iter().filter(|item| item.moves.is_some()) {
         store.set_layers(item.id, Layers::NONE);
     }
     store

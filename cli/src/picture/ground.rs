@@ -44,18 +44,20 @@ pub(super) fn draw_standing(sheet: &mut Sheet, view: &MapView, scenario: &Scenar
         let colour = standing_colour(scenario, &item.name);
         let plain = LayerNames::is_plain(item.layers);
         let dashes = if plain { "" } else { " stroke-dasharray=\"4 3\"" };
-        let style = format!("fill=\"{colour}\" stroke=\"{INK}\" stroke-opacity=\"0.35\"{dashes}");
+        // What one stands on is paler than what blocks.
+        let opacity = if item.is_floor { " fill-opacity=\"0.45\"" } else { "" };
+        let style = format!("fill=\"{colour}\"{opacity} stroke=\"{INK}\" stroke-opacity=\"0.35\"{dashes}");
         solid(sheet, view, &item.solid, &style);
-        let Some(course) = &item.course else { continue };
+        let Some(moves) = &item.moves else { continue };
         let ghost = format!(
             "fill=\"{colour}\" fill-opacity=\"0.25\" stroke=\"{INK}\" stroke-opacity=\"0.5\" stroke-dasharray=\"3 3\""
         );
         let mut at = item.solid.bounds().center();
         let mut offset = Vec2::ZERO;
-        for leg in &course.moves {
-            offset += leg.by;
+        for by in &moves.legs {
+            offset += *by;
             solid(sheet, view, &item.solid.moved(offset), &ghost);
-            let next = at + leg.by;
+            let next = at + *by;
             sheet.arrow(view.at(at), view.at(next), INK);
             at = next;
         }

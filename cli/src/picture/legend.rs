@@ -91,7 +91,7 @@ fn tiles(column: &mut Column<'_>, scenario: &Scenario) {
 fn things(column: &mut Column<'_>, scenario: &Scenario) {
     for name in scenario.standing.kinds() {
         let colour = standing_colour(scenario, name);
-        let moves = scenario.standing.iter().any(|item| item.name == name && item.course.is_some());
+        let moves = scenario.standing.iter().any(|item| item.name == name && item.moves.is_some());
         let text = if moves { format!("{name}, moves") } else { name.to_owned() };
         column.entry(&text, |sheet, at| {
             let style = format!("fill=\"{colour}\" stroke=\"{INK}\" stroke-opacity=\"0.35\"");

@@ -52,7 +52,7 @@ pub(super) fn draw_marks(
         draw_claims(sheet, view, scenario, recording, time);
     }
     if let Some(time) = marks.feelers_at {
-        let store = scenario.standing.store_at(time);
+        let store = scenario.standing.store_moved(recording.moved.at(time));
         feelers(sheet, view, scenario, &store, recording, time);
     }
 }

@@ -51,6 +51,10 @@ pub(crate) enum Happening {
         wall: String,
         behind: String,
     },
+    /// Out of a wall that it overlapped, by so many units.
+    MovedOut {
+        by: f32,
+    },
     /// What a stepper did; for a wish that was blocked, whether it went on another way.
     StrideEvent {
         what: StrideEvent,
@@ -109,7 +113,11 @@ impl Happening {
             Self::Launched { .. } | Self::MovedOff { .. } => 0,
             Self::Touched { .. } => 1,
             Self::CameClear { .. } => 2,
-            Self::Pushed { .. } | Self::Squeezed { .. } | Self::StrideEvent { .. } | Self::Flew { .. } => 3,
+            Self::Pushed { .. }
+            | Self::Squeezed { .. }
+            | Self::MovedOut { .. }
+            | Self::StrideEvent { .. }
+            | Self::Flew { .. } => 3,
             Self::CameToRest => 4,
         }
     }
@@ -122,6 +130,7 @@ impl Happening {
             Self::CameClear { .. } => EventKind::CameClear,
             Self::Pushed { .. } => EventKind::Pushed,
             Self::Squeezed { .. } => EventKind::Squeezed,
+            Self::MovedOut { .. } => EventKind::MovedOut,
             Self::Flew { kind, .. } => *kind,
             Self::StrideEvent { what, .. } => match what {
                 StrideEvent::Turned { .. } => EventKind::Turned,
@@ -149,7 +158,11 @@ impl fmt::Display for Happening {
             Self::StrideEvent { text, .. } | Self::Flew { text, .. } => f.write_str(text),
             Self::Pushed { wall } => write!(f, "was moved by {wall}"),
             Self::Squeezed { wall, behind } => write!(f, "was squeezed between {wall} and {behind}"),
+            Self::MovedOut { by } => write!(f, "was moved {by:.1} units out of the wall that squeezed it"),
             Self::CameToRest => write!(f, "came to rest"),
+            Self::Touched { touch, contact } if contact.pushed && contact.taken() == Vec2::ZERO => {
+                write!(f, "touched {} on its {} side", touch.what(), touch.side)
+            }
             Self::Touched { touch, contact } => {
                 write!(f, "touched {} on its {} side: {}", touch.what(), touch.side, effect(contact))
             }

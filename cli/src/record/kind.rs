@@ -27,6 +27,7 @@ pub(crate) enum EventKind {
     Lost = 20,
     Shot = 21,
     ShotOver = 22,
+    MovedOut = 23,
 }
 
 impl EventKind {
@@ -55,6 +56,7 @@ impl EventKind {
             Self::Lost => "lost",
             Self::Shot => "shot",
             Self::ShotOver => "shot-over",
+            Self::MovedOut => "moved-out",
         }
     }
 }

@@ -69,6 +69,12 @@ impl<T> Changes<T> {
         self.0.last().map_or(&[], |(_, last)| last)
     }
 
+    /// What it is at a time; nothing before it was noted first.
+    pub(crate) fn at(&self, time: f64) -> &[T] {
+        let known = self.0.iter().rev().find(|(since, _)| *since <= time);
+        known.map_or(&[], |(_, state)| state)
+    }
+
     /// Each of its states, in order of time.
     pub(crate) fn iter(&self) -> impl Iterator<Item = (f64, &[T])> {
         self.0.iter().map(|(time, state)| (*time, state.as_slice()))

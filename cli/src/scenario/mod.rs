@@ -27,7 +27,7 @@ use glam::{IVec2, Vec2};
 pub(crate) use layers::LayerNames;
 pub(crate) use problem::Problems;
 pub(crate) use resolve::{check_length, direction_name};
-pub(crate) use standing::{Course, Item, Standing};
+pub(crate) use standing::{Item, Standing};
 
 /// The most ticks that a run may have, over all its actors.
 pub(crate) const MAX_TICKS: f64 = 2_000_000.0;

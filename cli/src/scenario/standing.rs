@@ -1,7 +1,8 @@
 //! What blocks in a scenario: its map and its free-standing obstacles, each with its name.
 
+use ambulant::drive::Surface;
 use ambulant::shape::Solid;
-use ambulant::terrain::{Layers, TileKind, Wall, World};
+use ambulant::terrain::{Course, Layers, TileKind, Wall, World};
 use glam::Vec2;
 
 use super::Scenario;
@@ -16,6 +17,26 @@ pub(crate) struct Standing {
     items: Vec<Item>,
 }
 
+/// An obstacle as it is written.
+#[derive(Debug, Clone)]
+pub(super) struct Obstacle {
+    pub(super) name: String,
+    pub(super) layers: Layers,
+    pub(super) solid: Solid,
+    pub(super) kind: Kind,
+    pub(super) moves: Option<Moves>,
+    pub(super) breaks: Option<u32>,
+}
+
+/// Whether an obstacle blocks.
+#[derive(Debug, Clone, Copy)]
+pub(super) enum Kind {
+    /// It blocks; it may take along what touches it.
+    Wall { carries: bool },
+    /// It does not, and is a floor.
+    Floor(Surface),
+}
+
 /// A free-standing obstacle.
 #[derive(Debug, Clone)]
 pub(crate) struct Item {
@@ -27,55 +48,38 @@ pub(crate) struct Item {
     /// How many hits it takes, if it breaks.
     pub(crate) breaks: Option<u32>,
     /// How it moves, if it does.
-    pub(crate) course: Option<Course>,
+    pub(crate) moves: Option<Moves>,
+    /// Whether it is a floor, which blocks nothing and carries what stands on it.
+    pub(crate) is_floor: bool,
 }
 
 /// How an obstacle moves.
 #[derive(Debug, Clone, Default)]
-pub(crate) struct Course {
-    pub(crate) moves: Vec<Move>,
-    /// Whether it takes along what touches it.
-    pub(crate) carries: bool,
+pub(crate) struct Moves {
+    /// Each displacement, in order.
+    pub(crate) legs: Vec<Vec2>,
+    pub(crate) course: Course,
     /// Whether it waits where it would squeeze an actor.
     pub(crate) waits: bool,
 }
 
-/// One even motion.
-#[derive(Debug, Clone, Copy)]
-pub(crate) struct Move {
-    pub(crate) at: f64,
-    pub(crate) by: Vec2,
-    pub(crate) seconds: f64,
-}
-
-impl Course {
-    /// How far from its start it is at a time.
-    pub(crate) fn offset(&self, time: f64) -> Vec2 {
-        let parts = self.moves.iter().map(|leg| {
-            let part = ((time - leg.at) / leg.seconds).clamp(0.0, 1.0);
-            leg.by.as_dvec2() * part
-        });
-        parts.sum::<glam::DVec2>().as_vec2()
-    }
-
-    /// Whether it moves at all between two times.
-    pub(crate) fn moves_within(&self, from: f64, to: f64) -> bool {
-        self.moves.iter().any(|leg| leg.at < to && from < leg.at + leg.seconds)
-    }
-}
-
 impl Standing {
     /// Adds an obstacle; none is ever removed.
-    pub(super) fn add(
-        &mut self,
-        name: String,
-        layers: Layers,
-        solid: Solid,
-        course: Option<Course>,
-        breaks: Option<u32>,
-    ) {
-        let id = self.store.add_on(layers, solid);
-        self.items.push(Item { name, id, layers, solid, breaks, course });
+    pub(super) fn add(&mut self, obstacle: Obstacle) {
+        let Obstacle { name, layers, solid, kind, moves, breaks } = obstacle;
+        let (id, is_floor) = match kind {
+            Kind::Wall { carries } => {
+                let id = self.store.add_on(layers, solid);
+                self.store.set_carries(id, carries);
+                (id, false)
+            }
+            Kind::Floor(surface) => match self.store.add_floor(solid.bounds(), surface) {
+                Ok(id) => (id, true),
+                // Its shape was checked when it was read.
+                Err(_) => return,
+            },
+        };
+        self.items.push(Item { name, id, layers, solid, breaks, moves, is_floor });
     }
 
     /// The obstacles alone, as they stand at the start.
@@ -83,12 +87,12 @@ impl Standing {
         &self.store
     }
 
-    /// The obstacles alone, as their courses have them at a time.
-    pub(crate) fn store_at(&self, time: f64) -> World {
+    /// The obstacles alone, each so far from its start.
+    pub(crate) fn store_moved(&self, offsets: &[(Wall, Vec2)]) -> World {
         let mut store = self.store.clone();
         for item in &self.items {
-            if let Some(course) = &item.course {
-                store.place(item.id, item.solid.moved(course.offset(time)));
+            if let Some((_, offset)) = offsets.iter().find(|(id, _)| *id == item.id) {
+                store.place(item.id, item.solid.moved(*offset));
             }
         }
         store

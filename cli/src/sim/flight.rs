@@ -16,7 +16,7 @@ use super::output::StepOutput;
 use super::player::Player;
 use super::shots::Shots;
 use crate::record::{Bend, Event, EventKind, Happening, Row, Tally, Touch};
-use crate::scenario::{Moves, Scenario};
+use crate::scenario::{Actor, Moves, Scenario};
 use crate::text::degrees;
 
 /// All balls and shots of a run.
@@ -73,6 +73,12 @@ impl<'a> Flyers<'a> {
     /// The actors that are balls.
     pub(super) fn actors(&self) -> impl Iterator<Item = usize> {
         self.balls.iter().map(|flier| flier.actor)
+    }
+
+    /// Whether a scenario has balls or shots.
+    pub(super) fn any(scenario: &Scenario) -> bool {
+        let flies = |actor: &Actor| matches!(actor.moves, Moves::Flying(_)) || !actor.shots.is_empty();
+        scenario.actors.iter().any(flies)
     }
 
     /// Whether a scenario has balls and paddles: then time is divided finely.

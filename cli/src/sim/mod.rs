@@ -12,6 +12,7 @@ mod play;
 mod player;
 mod shots;
 mod stage;
+mod time;
 mod world;
 
 pub(crate) use play::play;

@@ -9,12 +9,13 @@ use ambulant::drive::AnyDrive;
 use ambulant::intent::Intent;
 use ambulant::pose::Pose;
 use ambulant::shape::Aabb;
-use ambulant::terrain::{Crossing, Layers, TileGrid, Wall, WallFilter};
-use ambulant::travel::{MovingWall, TouchChange, TouchPhase, push};
-use ambulant::walker::{Character, Walker};
+use ambulant::terrain::{Crossing, Layers, Terrain, TileGrid, Wall, WallFilter};
+use ambulant::travel::{MoveResult, TouchChange, TouchPhase};
+use ambulant::walker::{Character, Path, Walker};
 use glam::Vec2;
 
 use super::field::Field;
+use super::time::seconds;
 use crate::record::{Event, EventKind, Happening, Row, Tally, Touch};
 use crate::scenario::{Actor, Asked, Change, Scenario};
 
@@ -24,8 +25,8 @@ const SAME_TIME: f64 = 1e-9;
 /// Halvings to find an instant within a tick: to below a microsecond.
 const HALVINGS: u32 = 24;
 
-/// A push that goes on after this pause is another one, in seconds.
-const LATELY: f64 = 0.01;
+/// Just before the end of a walk, in seconds.
+const INSTANT: f32 = 1e-5;
 
 /// A walker with any drive.
 type Mover = Walker<AnyDrive>;
@@ -42,8 +43,10 @@ pub(super) struct Player<'a> {
     moving: bool,
     /// Whether it went out at an open edge.
     gone: bool,
-    /// The walls that moved it lately, when, and whether they squeezed it.
-    moved_by: Vec<(Wall, f64, bool)>,
+    /// The walls that moved it last, whether they squeezed it, and until when.
+    moved_by: Vec<(Wall, bool, f64)>,
+    /// Scratch memory.
+    path: Path,
     pub(super) tally: Tally,
 }
 
@@ -65,6 +68,7 @@ impl<'a> Player<'a> {
             moving: false,
             gone: false,
             moved_by: Vec::new(),
+            path: Path::default(),
             tally: Tally::default(),
         }
     }
@@ -108,45 +112,14 @@ impl<'a> Player<'a> {
         self.character.walker.footprint.at(self.character.walker.position)
     }
 
-    /// The layers that it collides with.
-    pub(super) fn mask(&self) -> Layers {
-        self.character.walker.mask
+    /// Its walker, unless it went out.
+    pub(super) fn walker(&self) -> Option<&Mover> {
+        (!self.gone).then_some(&self.character.walker)
     }
 
-    /// How much of its displacement a wall can move without squeezing it, 0 to 1.
-    pub(super) fn room(&self, step: &MovingWall, field: &Field) -> f32 {
-        let filter = WallFilter::on(self.character.walker.mask);
-        push(&field.world, &self.character.walker.footprint, self.character.walker.position, step, &filter)
-            .free
-    }
-
-    /// Is pushed or taken along by a moving wall.
-    pub(super) fn pushed(&mut self, step: &MovingWall, field: &Field, time: f64, events: &mut Vec<Event>) {
-        let filter = WallFilter::on(self.character.walker.mask);
-        let pushed = push(
-            &field.world,
-            &self.character.walker.footprint,
-            self.character.walker.position,
-            step,
-            &filter,
-        );
-        let squeezed = pushed.squeezed.is_some();
-        if pushed.position == self.character.walker.position && !squeezed {
-            return;
-        }
-        self.character.walker.position = pushed.position;
-        let known = self.moved_by.iter().position(|(wall, _, how)| (*wall, *how) == (step.wall, squeezed));
-        let last = known.map(|place| self.moved_by.swap_remove(place).1);
-        self.moved_by.push((step.wall, time, squeezed));
-        if last.is_some_and(|last| time - last <= LATELY) {
-            return;
-        }
-        let name = |wall: Wall| self.scenario.wall_name(wall).to_owned();
-        let what = match pushed.squeezed {
-            Some(behind) => Happening::Squeezed { wall: name(step.wall), behind: name(behind) },
-            None => Happening::Pushed { wall: name(step.wall) },
-        };
-        events.push(Event { time, actor: self.actor, what });
+    /// The times at which its keys change, from now on.
+    pub(super) fn changes(&self) -> impl Iterator<Item = f64> + '_ {
+        self.script.iter().map(|change| change.at)
     }
 
     /// Plays one tick, divided at key changes.
@@ -239,7 +212,7 @@ impl<'a> Player<'a> {
     /// Walks for a while with one intent, and notes what happens.
     fn walk(&mut self, from: f64, to: f64, field: &Field, events: &mut Vec<Event>) {
         let before = self.character.walker;
-        let (actor, scenario) = (self.actor, self.scenario);
+        let (actor, scenario, dt) = (self.actor, self.scenario, seconds(to - from));
         let mut touches = Vec::new();
         let mut note = |change: TouchChange| {
             let touch = Touch::new(scenario, change.wall, change.side);
@@ -250,50 +223,110 @@ impl<'a> Player<'a> {
             };
             touches.push(Event { time: from + f64::from(change.seconds), actor, what });
         };
-        let result = self.character.tick(self.intent, seconds(to - from), &field.world, &mut note);
-        let moved = self.character.walker.position != before.position;
-        if moved && !self.moving {
-            let toward = self.toward(self.character.walker.position - before.position);
-            events.push(Event { time: from, actor: self.actor, what: Happening::MovedOff { toward } });
-        }
-        events.append(&mut touches);
-        // A mover on a belt moves although its own velocity is zero.
+        let result = self.character.tick(self.intent, dt, &field.world, &mut note);
+        let walker = self.character.walker;
+        let moved = walker.position != before.position;
+        // Its own velocity may be zero while a belt, a floor or a wall moves it.
+        let belt = |walker: &Mover, time: f32| {
+            let middle = walker.footprint.at(walker.position).center();
+            field.world.surface_at(middle, f64::from(time)).belt() != Vec2::ZERO
+        };
+        let is_carried =
+            moved && (result.pushed != Vec2::ZERO || belt(&before, 0.0) || belt(&walker, dt - INSTANT));
+        let stays = |at: &Mover| at.position == walker.position;
         let rests = |walker: &Mover| walker.velocity == Vec2::ZERO;
-        let carried = moved && self.character.walker.surface(&field.world).belt() != Vec2::ZERO;
+        let walk = Walk { start: before, lasts: to - from, field };
+        let is_still = rests(&walker) && (!is_carried || stays(&self.after(&walk, dt - INSTANT)));
+        if moved && !self.moving {
+            let toward = self.toward(walker.position - before.position);
+            let is_pushed_later = rests(&before) && is_carried;
+            let leaves = |at: &Mover| at.position != before.position;
+            let off = if is_pushed_later { self.first_instant(&walk, leaves) } else { 0.0 };
+            let what = Happening::MovedOff { toward };
+            events.push(Event { time: from + off, actor, what });
+        }
+        self.note_pushes(&result, from, to, events);
+        events.append(&mut touches);
         let mut moving = if moved { to - from } else { 0.0 };
-        if (moved || self.moving) && rests(&self.character.walker) && !carried {
-            moving = if moved { self.first_instant(before, to - from, field, rests) } else { 0.0 };
-            events.push(Event { time: from + moving, actor: self.actor, what: Happening::CameToRest });
+        if (moved || self.moving) && is_still {
+            moving = match (moved, is_carried) {
+                (true, true) => self.first_instant(&walk, stays),
+                (true, false) => self.first_instant(&walk, rests),
+                (false, _) => 0.0,
+            };
+            events.push(Event { time: from + moving, actor, what: Happening::CameToRest });
             self.moving = false;
         } else {
-            self.moving = moved || !rests(&self.character.walker);
+            self.moving = moved || !rests(&walker);
         }
         let fastest = result.contacts.iter().map(|contact| contact.velocity_before.length());
-        let fastest =
-            fastest.fold(before.velocity.length().max(self.character.walker.velocity.length()), f32::max);
-        self.tally.add(self.character.walker.position.distance(before.position), fastest, moving, to - from);
+        let fastest = fastest.fold(before.velocity.length().max(walker.velocity.length()), f32::max);
+        let distance = if moved { self.distance(&walk) } else { 0.0 };
+        self.tally.add(distance, fastest, moving, to - from);
     }
 
-    /// The first instant of a stretch at which something is true that is true at its end.
-    fn first_instant(
-        &self,
-        start: Mover,
-        lasts: f64,
-        field: &Field,
-        is_true: impl Fn(&Mover) -> bool,
-    ) -> f64 {
-        let (mut before, mut after) = (0.0, lasts);
+    /// Notes the walls that pushed or squeezed it, each once while it goes on.
+    fn note_pushes(&mut self, result: &MoveResult, from: f64, to: f64, events: &mut Vec<Event>) {
+        let name = |wall: Wall| self.scenario.wall_name(wall).to_owned();
+        if result.moved_out != Vec2::ZERO {
+            let what = Happening::MovedOut { by: result.moved_out.length() };
+            events.push(Event { time: from, actor: self.actor, what });
+        }
+        let mut now: Vec<(Wall, bool)> = Vec::new();
+        let mut note = |wall: Wall, squeezed: bool, seconds: f32, what: Happening| {
+            if !now.contains(&(wall, squeezed)) {
+                now.push((wall, squeezed));
+                let goes_on = self.moved_by.iter().any(|(known, how, until)| {
+                    (*known, *how) == (wall, squeezed) && from - *until <= SAME_TIME
+                });
+                if !goes_on {
+                    events.push(Event { time: from + f64::from(seconds), actor: self.actor, what });
+                }
+            }
+        };
+        let pushes = result.contacts.iter().filter(|contact| contact.pushed);
+        for contact in pushes {
+            note(contact.wall, false, contact.seconds, Happening::Pushed { wall: name(contact.wall) });
+        }
+        if let Some(wall) = result.carried_by {
+            note(wall, false, 0.0, Happening::Pushed { wall: name(wall) });
+        }
+        if let Some(squeeze) = result.squeezed {
+            let what = Happening::Squeezed { wall: name(squeeze.by), behind: name(squeeze.against) };
+            note(squeeze.by, true, squeeze.seconds, what);
+        }
+        self.moved_by = now.into_iter().map(|(wall, squeezed)| (wall, squeezed, to)).collect();
+    }
+
+    /// The length of the path of a walk, in units.
+    fn distance(&mut self, walk: &Walk<'_>) -> f32 {
+        let mut walker = walk.start;
+        let _ = walker.tick_with_path(self.intent, seconds(walk.lasts), &walk.field.world, &mut self.path);
+        self.path.pieces().iter().map(|piece| piece.from.distance(piece.to)).sum()
+    }
+
+    /// The walker after so many seconds of a walk.
+    fn after(&self, walk: &Walk<'_>, lasts: f32) -> Mover {
+        let mut walker = walk.start;
+        let _ = walker.tick(self.intent, lasts, &walk.field.world);
+        walker
+    }
+
+    /// The first instant of a walk at which something is true that is true at its end, in seconds.
+    fn first_instant(&self, walk: &Walk<'_>, is_true: impl Fn(&Mover) -> bool) -> f64 {
+        let (mut before, mut after) = (0.0, walk.lasts);
         for _ in 0..HALVINGS {
             let middle = f64::midpoint(before, after);
-            let mut walker = start;
-            let _ = walker.tick(self.intent, seconds(middle), &field.world);
-            if is_true(&walker) { after = middle } else { before = middle }
+            if is_true(&self.after(walk, seconds(middle))) { after = middle } else { before = middle }
         }
         after
     }
 }
 
-#[expect(clippy::cast_possible_truncation, reason = "a time step, rounded once")]
-fn seconds(lasts: f64) -> f32 {
-    lasts as f32
+/// A stretch of time that was walked with one intent.
+struct Walk<'a> {
+    start: Mover,
+    /// In seconds.
+    lasts: f64,
+    field: &'a Field,
 }

@@ -9,6 +9,7 @@ use super::expect::Expectations;
 use super::field::Field;
 use super::flight::Flyers;
 use super::player::Player;
+use super::time::seconds;
 use super::world::World;
 use crate::record::{Recording, Row, Tally};
 use crate::scenario::{Actor, Scenario};
@@ -43,7 +44,8 @@ impl<'a> Stage<'a> {
         watch: &mut Expectations<'_>,
         recording: &mut Recording,
     ) {
-        for step in self.world.steps(from, to) {
+        let changes = self.players.iter().flat_map(Player::changes);
+        for step in self.world.steps(from, to, changes) {
             self.step(tick, (from, step), watch, recording);
             from = step;
         }
@@ -64,7 +66,8 @@ impl<'a> Stage<'a> {
         let Self { players, company, air, world, stepping, flying } = self;
         let before: Vec<(usize, Aabb)> =
             players.iter().map(|player| (player.actor(), player.lies())).collect();
-        world.advance(from, to, players, &mut recording.events);
+        let dt = seconds(to - from);
+        world.begin(dt, players);
         for player in players.iter_mut() {
             // An expectation between two steps is checked on a copy that stops there.
             for at in watch.due(player.actor(), to) {
@@ -74,6 +77,7 @@ impl<'a> Stage<'a> {
             }
             player.tick(from, to, world.field(), &mut recording.events);
         }
+        world.advance(dt);
         for actor in stepping.iter() {
             for at in watch.due(*actor, to) {
                 let mut copy = company.clone();

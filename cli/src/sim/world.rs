@@ -1,23 +1,23 @@
-//! The moving walls of a scenario, and the actors that they push.
+//! The walls of a scenario, and how those that move do so while the actors play.
 //!
-//! While a wall moves, or if there are a ball and a paddle, a run is played in steps of a fixed length at any tick
-//! rate, walls before actors, so that the tick rate does not decide where an actor is when a door closes.
+//! A step ends wherever an actor's keys change, so that all actors see the same walls at the same time. Only balls and
+//! shots still need short steps beside something that moves, since they take walls as standing.
 
-use ambulant::terrain::Wall;
-use ambulant::travel::MovingWall;
+use ambulant::terrain::{Course, Wall};
 use glam::Vec2;
 
 use super::field::Field;
 use super::flight::Flyers;
 use super::player::Player;
-use crate::record::Event;
-use crate::scenario::{Course, FINE_STEPS, Item, Scenario};
+use crate::scenario::{FINE_STEPS, Item, Scenario};
 
 /// The walls, and those of them that move.
 #[derive(Clone)]
 pub(super) struct World<'a> {
     field: Field,
     movers: Vec<Moving<'a>>,
+    /// Whether something flies.
+    flies: bool,
     /// Whether time is divided finely throughout.
     fine: bool,
 }
@@ -25,21 +25,23 @@ pub(super) struct World<'a> {
 #[derive(Clone)]
 struct Moving<'a> {
     item: &'a Item,
-    course: &'a Course,
-    /// How far behind its course it is because it waited, in seconds.
-    lag: f64,
-    offset: Vec2,
+    /// Its course, which is late if it waited.
+    course: Course,
+    waits: bool,
+    /// For how long it moves in this step, in seconds.
+    moves_for: f32,
 }
 
 impl<'a> World<'a> {
     pub(super) fn new(scenario: &'a Scenario) -> Self {
         let moving = scenario.standing.iter().filter_map(|item| {
-            let course = item.course.as_ref()?;
-            Some(Moving { item, course, lag: 0.0, offset: Vec2::ZERO })
+            let moves = item.moves.as_ref()?;
+            Some(Moving { item, course: moves.course.clone(), waits: moves.waits, moves_for: 0.0 })
         });
         Self {
             field: Field::new(scenario),
             movers: moving.collect(),
+            flies: Flyers::any(scenario),
             fine: Flyers::needs_fine_steps(scenario),
         }
     }
@@ -52,11 +54,11 @@ impl<'a> World<'a> {
         &mut self.field
     }
 
-    /// The ends of the steps of a stretch of time: one where nothing moves.
-    pub(super) fn steps(&self, from: f64, to: f64) -> Vec<f64> {
-        let moves = |moving: &Moving<'_>| moving.course.moves_within(from - moving.lag, to - moving.lag);
+    /// The ends of the steps of a stretch of time: one where nothing moves. `changes` are the times at which keys change.
+    pub(super) fn steps(&self, from: f64, to: f64, changes: impl Iterator<Item = f64>) -> Vec<f64> {
         let mut steps = Vec::new();
-        if self.fine || self.movers.iter().any(moves) {
+        let moves = self.movers.iter().any(|moving| !moving.course.has_ended());
+        if self.fine || self.flies && moves {
             let mut number = (from * FINE_STEPS).floor() + 1.0;
             while number / FINE_STEPS < to - SAME_STEP {
                 if number / FINE_STEPS > from + SAME_STEP {
@@ -64,46 +66,43 @@ impl<'a> World<'a> {
                 }
                 number += 1.0;
             }
+        } else if moves {
+            steps.extend(changes.filter(|at| *at > from + SAME_STEP && *at < to - SAME_STEP));
+            steps.sort_by(f64::total_cmp);
+            steps.dedup_by(|later, earlier| *later - *earlier <= SAME_STEP);
         }
         steps.push(to);
         steps
     }
 
-    /// Moves the walls on, against the actors.
-    pub(super) fn advance(
-        &mut self,
-        from: f64,
-        to: f64,
-        players: &mut [Player<'_>],
-        events: &mut Vec<Event>,
-    ) {
+    /// Lets the walls move during the next `dt` seconds; those that wait stop where they would squeeze an actor.
+    pub(super) fn begin(&mut self, dt: f32, players: &[Player<'_>]) {
+        let world = &mut self.field.world;
         for moving in &mut self.movers {
-            let target = moving.course.offset(to - moving.lag);
-            let displacement = target - moving.offset;
-            if displacement == Vec2::ZERO {
-                continue;
+            // A wall that has been broken does not move.
+            world.move_in(moving.item.id, moving.course.pieces(dt));
+        }
+        for moving in &mut self.movers {
+            moving.moves_for = dt;
+            if moving.waits {
+                let walkers = players.iter().filter_map(Player::walker);
+                moving.moves_for = world.free_time(moving.item.id, walkers, dt);
+                world.stop_after(moving.item.id, moving.moves_for);
             }
-            let solid = moving.item.solid.moved(moving.offset);
-            let wall = moving.item.id;
-            let mut step = MovingWall { wall, solid, displacement, carries: moving.course.carries };
-            let filtered = |player: &&mut Player<'_>| player.mask().meets(moving.item.layers);
-            if moving.course.waits {
-                let room = players.iter_mut().filter(filtered).map(|player| player.room(&step, &self.field));
-                let free = room.fold(1.0, f32::min);
-                moving.lag += (1.0 - f64::from(free)) * (to - from);
-                step.displacement = displacement * free;
-            }
-            for player in players.iter_mut().filter(filtered) {
-                player.pushed(&step, &self.field, from, events);
-            }
-            moving.offset += step.displacement;
-            self.field.world.place(moving.item.id, moving.item.solid.moved(moving.offset));
+        }
+    }
+
+    /// Puts the walls where they have moved to.
+    pub(super) fn advance(&mut self, dt: f32) {
+        self.field.world.advance(dt);
+        for moving in &mut self.movers {
+            moving.course.advance(moving.moves_for);
         }
     }
 
     /// Where an obstacle is now, from its start.
     pub(super) fn offsets(&self) -> Vec<(Wall, Vec2)> {
-        self.movers.iter().map(|moving| (moving.item.id, moving.offset)).collect()
+        self.movers.iter().map(|moving| (moving.item.id, moving.course.offset())).collect()
     }
 }
 

@@ -51,12 +51,23 @@ pub(in crate::scenario) struct Obstacle {
     pub(in crate::scenario) carries: bool,
     #[serde(default)]
     pub(in crate::scenario) waits: bool,
+    #[serde(default)]
+    pub(in crate::scenario) loops: bool,
+    pub(in crate::scenario) floor: Option<Spanned<Floor>>,
     pub(in crate::scenario) breaks: Option<u32>,
     #[serde(rename = "box")]
     pub(in crate::scenario) boxed: Option<Spanned<Corners>>,
     pub(in crate::scenario) circle: Option<Spanned<Circle>>,
     pub(in crate::scenario) segment: Option<Spanned<Corners>>,
     pub(in crate::scenario) polygon: Option<Spanned<Vec<[f32; 2]>>>,
+}
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(in crate::scenario) struct Floor {
+    pub(in crate::scenario) speed_factor: Option<Spanned<f32>>,
+    pub(in crate::scenario) grip: Option<Spanned<f32>>,
+    pub(in crate::scenario) belt: Option<Spanned<[f32; 2]>>,
 }
 
 #[derive(Debug, Deserialize)]

@@ -57,8 +57,8 @@ pub(super) fn resolve(file: file::File, folder: &Path) -> Result<Scenario, Vec<P
     let mut standing = Standing::default();
     for written in file.obstacle {
         let found = findings.keep(obstacle::resolve(written, &mut layers));
-        if let Some((name, on, solid, course, breaks)) = found {
-            standing.add(name, on, solid, course, breaks);
+        if let Some(obstacle) = found {
+            standing.add(obstacle);
         }
     }
     let walls = grid.map(|grid| (grid, &standing));
@@ -100,11 +100,12 @@ fn times(file: &file::File, findings: &mut Findings) -> (f64, f64) {
     let rate = file.tick_rate.as_ref();
     let rate = rate.and_then(|rate| findings.keep(in_range("tick_rate", rate, MAX_TICK_RATE)));
     let tick_rate = rate.unwrap_or(DEFAULT_TICK_RATE);
-    // Where these meet, time is cut finely whatever the tick rate.
-    let meets = file.actor.iter().any(|actor| actor.get_ref().ball.is_some())
-        && file.actor.iter().any(|actor| actor.get_ref().paddle.is_some());
+    // Where something flies past something that moves, time is cut finely whatever the tick rate.
+    let flies =
+        file.actor.iter().any(|actor| actor.get_ref().ball.is_some() || !actor.get_ref().shots.is_empty());
+    let paddles = file.actor.iter().any(|actor| actor.get_ref().paddle.is_some());
     let moves = file.obstacle.iter().any(|obstacle| !obstacle.get_ref().moves.is_empty());
-    let steps = if meets || moves { tick_rate.max(FINE_STEPS) } else { tick_rate };
+    let steps = if flies && (paddles || moves) { tick_rate.max(FINE_STEPS) } else { tick_rate };
     if let Err(message) = check_length(seconds, steps, file.actor.len().max(1)) {
         findings.0.push(Problem::at(file.seconds.span(), message, "").help("shorten the run"));
     }

@@ -1,24 +1,22 @@
-//! A free-standing obstacle: its name and its one shape.
+//! A free-standing obstacle: its name, its one shape, what it does and how it moves.
 
+use ambulant::drive::Surface;
 use ambulant::shape::{Polygon, Solid};
-use ambulant::terrain::Layers;
+use ambulant::terrain::{Course, Layers};
 use glam::Vec2;
 use toml::Spanned;
 
 use super::super::problem::Problem;
-use super::super::standing::Move;
-use super::super::{Course, LayerNames, file};
+use super::super::standing::{Kind, Moves, Obstacle};
+use super::super::{LayerNames, file};
 use super::{layers, refused};
 
-/// Its name, its layers, its shape, how it moves, and how many hits it takes.
-type Found = (String, Layers, Solid, Option<Course>, Option<u32>);
-
-pub(super) fn resolve(written: Spanned<file::Obstacle>, known: &mut LayerNames) -> Result<Found, Problem> {
+pub(super) fn resolve(written: Spanned<file::Obstacle>, known: &mut LayerNames) -> Result<Obstacle, Problem> {
     let place = written.span();
     let written = written.into_inner();
     let on = layers(written.layers.as_ref(), Layers::FIRST, known)?;
-    let course = course(&written)?;
-    let written_breaks = written.breaks;
+    let moves = moves(&written)?;
+    let (kind, breaks) = (kind(&written)?, written.breaks);
     let file::Obstacle { name, boxed, circle, segment, polygon, .. } = written;
     let corners = |corners: &file::Corners| (Vec2::from(corners.from), Vec2::from(corners.to));
     let shapes = [
@@ -42,7 +40,7 @@ pub(super) fn resolve(written: Spanned<file::Obstacle>, known: &mut LayerNames) 
     ];
     let mut shapes = shapes.into_iter().flatten();
     match (shapes.next(), shapes.next()) {
-        (Some(solid), None) => Ok((name, on, solid?, course, written_breaks)),
+        (Some(solid), None) => Ok(Obstacle { name, layers: on, solid: solid?, kind, moves, breaks }),
         (Some(_), Some(_)) => Err(Problem::at(place, format!("the obstacle `{name}` has two shapes"), "")
             .help("keep one of box, circle, segment and polygon")),
         (None, _) => Err(Problem::at(place, format!("the obstacle `{name}` has no shape"), "")
@@ -50,9 +48,38 @@ pub(super) fn resolve(written: Spanned<file::Obstacle>, known: &mut LayerNames) 
     }
 }
 
+/// Whether an obstacle blocks, and what it does as a floor.
+fn kind(written: &file::Obstacle) -> Result<Kind, Problem> {
+    let Some(floor) = &written.floor else { return Ok(Kind::Wall { carries: written.carries }) };
+    let place = floor.span();
+    let refuse = |message: String, help: &str| Err(Problem::at(place.clone(), message, "").help(help));
+    if written.boxed.is_none() {
+        let message = format!("the floor `{}` is not a box", written.name);
+        return refuse(message, "give it a box: the sides of a floor lie along x and y");
+    }
+    if written.carries || written.layers.is_some() || written.breaks.is_some() {
+        let message = format!("the floor `{}` has `carries`, `layers` or `breaks`", written.name);
+        return refuse(message, "remove it: a floor always carries, and nothing collides with it");
+    }
+    let file::Floor { speed_factor, grip, belt } = floor.get_ref();
+    let number =
+        |factor: &Option<Spanned<f32>>| factor.as_ref().map(|factor| (*factor.get_ref(), factor.span()));
+    let mut surface = Surface::PLAIN;
+    if let Some((factor, span)) = number(speed_factor) {
+        surface = surface.with_speed_factor(factor).map_err(refused(span))?;
+    }
+    if let Some((factor, span)) = number(grip) {
+        surface = surface.with_grip(factor).map_err(refused(span))?;
+    }
+    if let Some(belt) = belt {
+        surface = surface.with_belt(Vec2::from(*belt.get_ref())).map_err(refused(belt.span()))?;
+    }
+    Ok(Kind::Floor(surface))
+}
+
 /// How an obstacle moves; nothing where no moves are written.
-fn course(written: &file::Obstacle) -> Result<Option<Course>, Problem> {
-    let mut moves: Vec<Move> = Vec::new();
+fn moves(written: &file::Obstacle) -> Result<Option<Moves>, Problem> {
+    let (mut course, mut legs, mut ended) = (Course::new(), Vec::new(), 0.0f64);
     for leg in &written.moves {
         let file::Move { at, by, seconds } = *leg.get_ref();
         let by = Vec2::from(by);
@@ -63,12 +90,30 @@ fn course(written: &file::Obstacle) -> Result<Option<Course>, Problem> {
                 Problem::at(leg.span(), message, "").help("write { at = 1.0, by = [0, -32], seconds = 0.5 }")
             );
         }
-        if moves.last().is_some_and(|last| at < last.at + last.seconds) {
+        if at < ended {
             let message = format!("the move of `{}` starts before the one before it has ended", written.name);
             return Err(Problem::at(leg.span(), message, "").help("put moves in order of time"));
         }
-        moves.push(Move { at, by, seconds });
+        // From the clock of the course, so that rounding does not add up.
+        let wait = rounded(at - course.seconds());
+        if wait >= SHORTEST_WAIT {
+            course = course.waits(wait).map_err(refused(leg.span()))?;
+        }
+        course = course.moves(by, rounded(seconds)).map_err(refused(leg.span()))?;
+        legs.push(by);
+        ended = at + seconds;
     }
-    let (carries, waits) = (written.carries, written.waits);
-    Ok((!moves.is_empty()).then_some(Course { moves, carries, waits }))
+    if written.loops {
+        let place = written.moves.first().map_or(0..0, Spanned::span);
+        course = course.looping().map_err(refused(place))?;
+    }
+    Ok((!legs.is_empty()).then_some(Moves { legs, course, waits: written.waits }))
+}
+
+/// A shorter wait between two moves is none, in seconds.
+const SHORTEST_WAIT: f32 = 1e-5;
+
+#[expect(clippy::cast_possible_truncation, reason = "seconds of a move, rounded once")]
+const fn rounded(seconds: f64) -> f32 {
+    seconds as f32
 }
