@@ -8,7 +8,7 @@ use super::event::{StrideEvent, StrideEvents, TimedStep};
 #[cfg(feature = "serde")]
 use super::ground::may_be_on_a_map;
 use super::ground::{StepGround, Target};
-use super::rules::StepRules;
+use super::rules::{StepMode, StepRules};
 use super::step_input::StepInput;
 use crate::direction::Facing;
 use crate::saved::{Version, restored};
@@ -235,7 +235,8 @@ impl Stepper {
         (start.as_dvec2() + (end - start).as_dvec2() * part).as_vec2()
     }
 
-    /// The mean velocity of the stride under way, in units per second; zero at rest.
+    /// The mean velocity of the stride under way, in units per second; zero at rest. One that runs on keeps it where it lands,
+    /// until it is known to be blocked.
     ///
     /// ```
     /// use ambulant::prelude::*;
@@ -251,11 +252,18 @@ impl Stepper {
     /// ```
     #[must_use]
     pub fn velocity(&self, grid: &TileGrid) -> Vec2 {
-        let Some(stride) = self.stride else { return Vec2::ZERO };
+        let lasts = match self.stride {
+            Some(stride) => stride.lasts,
+            // At the instant of landing, the next stride has not begun.
+            None if self.running && self.rules.mode() == StepMode::RunOn => {
+                self.rules.stride(self.facing.is_diagonal())
+            }
+            None => return Vec2::ZERO,
+        };
         let step = self.facing.step().as_dvec2() * grid.tile_size().as_dvec2();
         let downward = f64::from(grid.y_axis().downward());
         // Adding zero removes the sign of a negative zero.
-        (step * DVec2::new(1.0, downward) / stride.lasts).as_vec2() + Vec2::ZERO
+        (step * DVec2::new(1.0, downward) / lasts).as_vec2() + Vec2::ZERO
     }
 
     /// Its distance from the centre of its tile, in units. If the mover stays in the middle of the view, the map

@@ -9,6 +9,7 @@ use ambulant::steps::{
 use ambulant::terrain::Layers;
 use glam::{IVec2, Vec2};
 
+use super::time::seconds;
 use crate::record::{Event, Happening, Row, Tally};
 use crate::scenario::{Actor, Asked, Change, Moves, Scenario};
 
@@ -32,6 +33,8 @@ struct Member<'a> {
     wish: StepInput,
     /// The input of a player at the start of the next tick, in order.
     asked: Vec<Intent>,
+    /// Whether it is between two rests.
+    strides: bool,
     tally: Tally,
 }
 
@@ -53,6 +56,7 @@ impl<'a> Steppers<'a> {
                     script: &actor.script,
                     wish,
                     asked: Vec::new(),
+                    strides: false,
                     tally: Tally::default(),
                 });
                 steppers.push(stepper);
@@ -181,8 +185,7 @@ impl<'a> Steppers<'a> {
                 .map_or_else(StepInput::default, |member| member.wish)
         };
         let mut steps: Vec<(MoverId, TimedStep)> = Vec::new();
-        #[expect(clippy::cast_possible_truncation, reason = "a time step, rounded once")]
-        let dt = (to - from) as f32;
+        let dt = seconds(to - from);
         let ground = self.scenario.step_ground();
         tick_together(&mut self.steppers, wish, dt, &ground, &mut self.claims, |id, event| {
             steps.push((id, event))
@@ -190,12 +193,12 @@ impl<'a> Steppers<'a> {
         for member in &mut self.members {
             member.wish.tapped = Intent::NONE;
         }
-        self.tell(from, &steps, events);
-        self.add_up(&before, to - from);
+        self.note(from, &steps, events);
+        self.add_up(&before, to - from, &steps);
     }
 
     /// Adds the events, with the names of the scenario.
-    fn tell(&self, from: f64, steps: &[(MoverId, TimedStep)], events: &mut Vec<Event>) {
+    fn note(&self, from: f64, steps: &[(MoverId, TimedStep)], events: &mut Vec<Event>) {
         for (place, (id, event)) in steps.iter().enumerate() {
             let Some(actor) = self.actor_of(*id) else { continue };
             let same = |other: &&(MoverId, TimedStep)| other.0 == *id && other.1.at == event.at;
@@ -240,15 +243,38 @@ impl<'a> Steppers<'a> {
         })
     }
 
-    fn add_up(&mut self, before: &[Vec2], lasts: f64) {
-        let tile = self.scenario.map.tile_size();
+    /// Adds what each stepper did in a stretch: it moves on straight lines between tile centres.
+    fn add_up(&mut self, before: &[Vec2], lasts: f64, steps: &[(MoverId, TimedStep)]) {
+        let map = &self.scenario.map;
+        let size = map.tile_size();
         for (place, member) in self.members.iter_mut().enumerate() {
             let stepper = &self.steppers[place];
-            let way = stepper.position(&self.scenario.map).distance(before[place]);
+            let (mut at, mut way, mut moving) = (before[place], 0.0, 0.0);
+            let mut since = member.strides.then_some(0.0);
             // Through a portal there is no distance.
-            let way = if way > 2.0 * tile.max_element() { 0.0 } else { way };
-            let moving = if way > 0.0 { lasts } else { 0.0 };
-            let tile = if stepper.facing().step().x == 0 { tile.y } else { tile.x };
+            let distance = |from: Vec2, to: Vec2| {
+                let way = from.distance(to);
+                if way > 2.0 * size.max_element() { 0.0 } else { way }
+            };
+            for (_, event) in steps.iter().filter(|(id, _)| *id == member.id) {
+                let time = f64::from(event.at);
+                match event.what {
+                    StrideEvent::Left { tile } | StrideEvent::Entered { tile } => {
+                        let center = map.center_of(tile);
+                        way += distance(at, center);
+                        at = center;
+                        since = since.or(Some(time));
+                    }
+                    StrideEvent::Rested { .. } => {
+                        moving += since.take().map_or(0.0, |since| time - since);
+                    }
+                    _ => {}
+                }
+            }
+            way += distance(at, stepper.position(map));
+            member.strides = since.is_some();
+            moving += since.map_or(0.0, |since| lasts - since);
+            let tile = if stepper.facing().step().x == 0 { size.y } else { size.x };
             let speed = if way > 0.0 { stepper.rules.speed() * tile } else { 0.0 };
             member.tally.add(way, speed, moving, lasts);
         }

@@ -15,6 +15,7 @@ use super::field::Field;
 use super::output::StepOutput;
 use super::player::Player;
 use super::shots::Shots;
+use super::time::seconds;
 use crate::record::{Bend, Event, EventKind, Happening, Row, Tally, Touch};
 use crate::scenario::{Actor, Moves, Scenario};
 use crate::text::degrees;
@@ -100,8 +101,7 @@ impl<'a> Flyers<'a> {
         if self.balls.is_empty() && self.shots.is_empty() {
             return output;
         }
-        #[expect(clippy::cast_possible_truncation, reason = "a time step, rounded once")]
-        let dt = (to - from) as f32;
+        let dt = seconds(to - from);
         self.paddles = paddles(self.scenario, players, before, dt);
         for place in 0..self.balls.len() {
             let mut flier = self.balls[place].clone();

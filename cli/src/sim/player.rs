@@ -237,11 +237,12 @@ impl<'a> Player<'a> {
         let rests = |walker: &Mover| walker.velocity == Vec2::ZERO;
         let walk = Walk { start: before, lasts: to - from, field };
         let is_still = rests(&walker) && (!is_carried || stays(&self.after(&walk, dt - INSTANT)));
+        let mut off = 0.0;
         if moved && !self.moving {
             let toward = self.toward(walker.position - before.position);
             let is_pushed_later = rests(&before) && is_carried;
             let leaves = |at: &Mover| at.position != before.position;
-            let off = if is_pushed_later { self.first_instant(&walk, leaves) } else { 0.0 };
+            off = if is_pushed_later { self.first_instant(&walk, leaves) } else { 0.0 };
             let what = Happening::MovedOff { toward };
             events.push(Event { time: from + off, actor, what });
         }
@@ -255,9 +256,11 @@ impl<'a> Player<'a> {
                 (false, _) => 0.0,
             };
             events.push(Event { time: from + moving, actor, what: Happening::CameToRest });
+            moving -= off;
             self.moving = false;
         } else {
             self.moving = moved || !rests(&walker);
+            moving -= off;
         }
         let fastest = result.contacts.iter().map(|contact| contact.velocity_before.length());
         let fastest = fastest.fold(before.velocity.length().max(walker.velocity.length()), f32::max);

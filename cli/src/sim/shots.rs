@@ -6,6 +6,7 @@ use glam::Vec2;
 use super::field::Field;
 use super::output::StepOutput;
 use super::player::Player;
+use super::time::seconds;
 use crate::record::{Event, EventKind, Happening, Touch};
 use crate::scenario::{Scenario, Shot};
 use crate::text::fixed;
@@ -69,8 +70,7 @@ impl<'a> Shots<'a> {
             });
             self.under_way.push(Flight { actor, from: place, puff });
         }
-        #[expect(clippy::cast_possible_truncation, reason = "a time step, rounded once")]
-        let dt = (to - from) as f32;
+        let dt = seconds(to - from);
         let scenario = self.scenario;
         self.under_way.retain_mut(|flight| {
             let end = flight.puff.tick(dt, &field.world);
