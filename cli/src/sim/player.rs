@@ -28,6 +28,9 @@ const HALVINGS: u32 = 24;
 /// Just before the end of a walk, in seconds.
 const INSTANT: f32 = 1e-5;
 
+/// What happens so soon after the start of a walk happens at its start, in seconds.
+const AT_ONCE: f32 = 1e-6;
+
 /// A walker with any drive.
 type Mover = Walker<AnyDrive>;
 
@@ -225,7 +228,10 @@ impl<'a> Player<'a> {
         };
         let result = self.character.tick(self.intent, dt, &field.world, &mut note);
         let walker = self.character.walker;
-        let moved = walker.position != before.position;
+        let rests = |walker: &Mover| walker.velocity == Vec2::ZERO;
+        let shifted = walker.position != before.position;
+        // It may be back where it was.
+        let moved = shifted || !rests(&before) || !rests(&walker);
         // Its own velocity may be zero while a belt, a floor or a wall moves it.
         let belt = |walker: &Mover, time: f32| {
             let middle = walker.footprint.at(walker.position).center();
@@ -234,16 +240,18 @@ impl<'a> Player<'a> {
         let is_carried =
             moved && (result.pushed != Vec2::ZERO || belt(&before, 0.0) || belt(&walker, dt - INSTANT));
         let stays = |at: &Mover| at.position == walker.position;
-        let rests = |walker: &Mover| walker.velocity == Vec2::ZERO;
         let walk = Walk { start: before, lasts: to - from, field };
         let is_still = rests(&walker) && (!is_carried || stays(&self.after(&walk, dt - INSTANT)));
         let mut off = 0.0;
-        if moved && !self.moving {
-            let toward = self.toward(walker.position - before.position);
-            let is_pushed_later = rests(&before) && is_carried;
-            let leaves = |at: &Mover| at.position != before.position;
-            off = if is_pushed_later { self.first_instant(&walk, leaves) } else { 0.0 };
-            let what = Happening::MovedOff { toward };
+        if !self.moving && moved {
+            let ahead = if shifted { walker.position - before.position } else { walker.velocity };
+            let leaves = |at: &Mover| at.position != before.position || !rests(at);
+            off = if rests(&before) && !leaves(&self.after(&walk, AT_ONCE)) {
+                self.first_instant(&walk, leaves)
+            } else {
+                0.0
+            };
+            let what = Happening::MovedOff { toward: self.toward(ahead) };
             events.push(Event { time: from + off, actor, what });
         }
         self.note_pushes(&result, from, to, events);
@@ -256,11 +264,11 @@ impl<'a> Player<'a> {
                 (false, _) => 0.0,
             };
             events.push(Event { time: from + moving, actor, what: Happening::CameToRest });
-            moving -= off;
+            moving = (moving - off).max(0.0);
             self.moving = false;
         } else {
-            self.moving = moved || !rests(&walker);
-            moving -= off;
+            self.moving = moved;
+            moving = (moving - off).max(0.0);
         }
         let fastest = result.contacts.iter().map(|contact| contact.velocity_before.length());
         let fastest = fastest.fold(before.velocity.length().max(walker.velocity.length()), f32::max);

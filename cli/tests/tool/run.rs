@@ -7,22 +7,37 @@ use serde_json::Value;
 
 use crate::harness::{Desk, GARDENER, pair, project_file, scenario};
 
-const RATES: [u32; 4] = [30, 60, 144, 240];
+const RATES: [u32; 5] = [7, 30, 60, 144, 240];
 
-/// Ends of all actors, and the touches by actor, wall and side, at a tick rate.
-fn ends_and_touches(desk: &Desk, file: &str, rate: u32) -> (Vec<(f64, f64)>, Vec<String>) {
+/// What is known of a run: the end of each actor, how far it went and for how long it moved, and the touches by actor, wall
+/// and side.
+type Known = (Vec<(f64, f64)>, Vec<[f64; 2]>, Vec<String>);
+
+fn known_of(desk: &Desk, file: &str, rate: u32) -> Known {
     let document = desk.run_json(&format!("{file} --tick-rate {rate}"));
-    let ends = document["summary"].as_array().unwrap().iter().map(|actor| pair(&actor["position"])).collect();
+    let actors = document["summary"].as_array().unwrap();
+    let ends = actors.iter().map(|actor| pair(&actor["position"])).collect();
+    let sums = |actor: &Value| ["distance", "seconds_moving"].map(|field| actor[field].as_f64().unwrap());
+    let sums = actors.iter().map(sums).collect();
     let events = document["events"].as_array().unwrap().iter();
     let touches = events.filter(|event| event["kind"] == "touched");
-    (ends, touches.map(|event| format!("{} {} {}", event["actor"], event["wall"], event["side"])).collect())
+    let touches = touches.map(|event| format!("{} {} {}", event["actor"], event["wall"], event["side"]));
+    (ends, sums, touches.collect())
 }
 
 #[track_caller]
 fn assert_same_at_any_rate(desk: &Desk, file: &str, within: f64) {
-    let (ends, touches) = ends_and_touches(desk, file, RATES[0]);
+    let (ends, sums, touches) = known_of(desk, file, RATES[0]);
     for rate in RATES {
-        let (others, other_touches) = ends_and_touches(desk, file, rate);
+        let (others, other_sums, other_touches) = known_of(desk, file, rate);
+        for ([way, moving], [other_way, other_moving]) in sums.iter().zip(other_sums) {
+            assert!(
+                (way - other_way).abs() <= 0.1,
+                "went {way} and {other_way} units at {rate} ticks per second"
+            );
+            let apart = (moving - other_moving).abs();
+            assert!(apart <= 0.002, "moved for {moving} and {other_moving} s at {rate} ticks per second");
+        }
         for ((x, y), (other_x, other_y)) in ends.iter().zip(others) {
             let apart = (x - other_x).hypot(y - other_y);
             assert!(apart <= within, "{apart} apart at {rate} ticks per second");
