@@ -2,7 +2,7 @@
 
 use ambulant::drive::AnyDrive;
 use ambulant::prelude::*;
-use ambulant::terrain::{Terrain, Wall, WallMotion};
+use ambulant::terrain::{Terrain, Wall};
 
 use super::scene::{SECONDS, Scene};
 
@@ -49,7 +49,7 @@ pub(super) struct Nudge {
 pub(super) fn play_nudged(scene: &Scene, rate: u32, nudge: Nudge) -> Run {
     let mut walls = scene.walls.clone();
     let mut walker = Walker::new(scene.start, scene.footprint, scene.drive);
-    let mut doors: Vec<(Vec2, f64)> = scene.doors.iter().map(|door| (door.velocity, 0.0)).collect();
+    let mut moving = scene.moving.clone();
     let mut run = Run::default();
     let (mut now, mut tick, mut key) = (0.0f64, 0u32, 0);
     while now < SECONDS - 1e-9 {
@@ -71,7 +71,10 @@ pub(super) fn play_nudged(scene: &Scene, rate: u32, nudge: Nudge) -> Run {
             reason = "a tick, rounded once; the clock counts what was played"
         )]
         let dt = (until - now) as f32;
-        move_doors(scene, &mut walls.1, &mut doors, now, dt);
+        for (wall, course) in &mut moving {
+            assert!(walls.1.move_in(*wall, course.pieces(dt)), "it is a wall of the world");
+            course.advance(dt);
+        }
         tick_once(&mut walker, intent, dt, &(&walls, scene.surface), now, &mut run);
         walls.1.advance(dt);
         if now <= nudge.at && nudge.at < until {
@@ -106,25 +109,6 @@ fn tick_once(
                 inward,
                 along: contact.velocity_before.perp_dot(contact.normal).abs(),
             });
-        }
-    }
-}
-
-/// Sets how each door moves in the next tick: on, and back from the instant at which it turns.
-fn move_doors(
-    scene: &Scene,
-    world: &mut ambulant::terrain::World,
-    doors: &mut [(Vec2, f64)],
-    now: f64,
-    dt: f32,
-) {
-    for (door, (velocity, turned)) in scene.doors.iter().zip(doors) {
-        #[expect(clippy::cast_possible_truncation, reason = "a part of a tick, rounded once")]
-        let rest = (*turned + f64::from(door.turns_after) - now).max(0.0) as f32;
-        let (on, back) = (WallMotion::new(*velocity, rest), WallMotion::new(-*velocity, f32::INFINITY));
-        assert!(world.move_in(door.id, [on, back]), "the doors of a scene are walls of its world");
-        if rest <= dt {
-            (*velocity, *turned) = (-*velocity, now + f64::from(rest));
         }
     }
 }

@@ -4,7 +4,7 @@ use ambulant::direction::{Axis, Corner, Side};
 use ambulant::drive::{AnyDrive, Drag, Glide, Helm, Pace, Steering, Surface};
 use ambulant::prelude::*;
 use ambulant::shape::{Polygon, Solid};
-use ambulant::terrain::{Wall, World};
+use ambulant::terrain::{Course, Wall, World};
 
 use crate::{Dice, free_place};
 
@@ -27,10 +27,18 @@ pub enum Class {
     Doors,
     /// A mover with a heading, among tiles and slanted walls.
     Vehicles,
+    /// A box among walls that slide and take along what touches them.
+    Lifts,
+    /// A box or a circle on an open floor with rafts that drift.
+    Rafts,
+    /// A box or a circle among round walls that drift.
+    Rocks,
+    /// A box among full tiles and tiles with belts.
+    Belts,
 }
 
 /// Every class, in the order in which they are played.
-pub const CLASSES: [Class; 8] = [
+pub const CLASSES: [Class; 12] = [
     Class::OpenFloor,
     Class::Tiles,
     Class::FlatWalls,
@@ -38,6 +46,10 @@ pub const CLASSES: [Class; 8] = [
     Class::CircleAmongTiles,
     Class::RoundWalls,
     Class::Doors,
+    Class::Lifts,
+    Class::Rafts,
+    Class::Rocks,
+    Class::Belts,
     Class::Vehicles,
 ];
 
@@ -53,6 +65,10 @@ impl Class {
             Self::CircleAmongTiles => "circle among tiles",
             Self::RoundWalls => "round walls",
             Self::Doors => "doors",
+            Self::Lifts => "lifts",
+            Self::Rafts => "rafts",
+            Self::Rocks => "rocks",
+            Self::Belts => "belts",
             Self::Vehicles => "vehicles",
         }
     }
@@ -64,17 +80,11 @@ impl Class {
     pub const fn must_agree(self) -> bool {
         matches!(self, Self::OpenFloor | Self::Tiles | Self::FlatWalls)
     }
-}
 
-/// A wall that slides to and fro.
-#[derive(Debug, Clone, Copy)]
-pub struct Door {
-    /// Which wall of the store.
-    pub id: Wall,
-    /// How fast it slides, in units/s.
-    pub velocity: Vec2,
-    /// How long it slides one way, in seconds.
-    pub turns_after: f32,
+    /// Whether walls or floors move.
+    const fn has_moving_walls(self) -> bool {
+        matches!(self, Self::Doors | Self::Lifts | Self::Rafts | Self::Rocks)
+    }
 }
 
 /// Everything that a run needs.
@@ -82,8 +92,8 @@ pub struct Door {
 pub struct Scene {
     /// Tiles, and two stores of free-standing walls.
     pub walls: (TileGrid, World, World),
-    /// Walls of the first store that move.
-    pub doors: Vec<Door>,
+    /// Walls and floors of the first store that move, each with how it does.
+    pub moving: Vec<(Wall, Course)>,
     /// What the mover covers.
     pub footprint: Footprint,
     /// How it moves.
@@ -126,12 +136,16 @@ impl Scene {
                 };
             }
         }
-        let mut doors = Vec::new();
-        for _ in 0..if class == Class::Doors { 6 } else { 0 } {
+        let mut moving = Vec::new();
+        for _ in 0..if class.has_moving_walls() { 6 } else { 0 } {
             let corner = origin + dice.place(1.0) * (size - 40.0) + 16.0;
-            let id = first.add(Solid::box_from_corners(corner, corner + vec2(8.0, 24.0)).expect("in range"));
+            let id = moving_wall(class, &mut first, corner, tile, &mut dice);
             let velocity = dice.direction() * dice.number(10.0, 50.0);
-            doors.push(Door { id, velocity, turns_after: dice.number(0.5, 1.5) });
+            let lasts = dice.number(0.5, 1.5);
+            let there = Course::new().moves(velocity * lasts, lasts).expect("in range");
+            let to_and_fro =
+                there.moves(velocity * -lasts, lasts).and_then(Course::looping).expect("in range");
+            moving.push((id, to_and_fro));
         }
         let footprint = footprint(class, tile, &mut dice);
         let walls = (grid, first, second);
@@ -144,7 +158,7 @@ impl Scene {
         };
         let (drive, surface) = drive(class, pulled, &mut dice);
         let keys = keys(&mut dice);
-        Self { walls, doors, footprint, drive, surface, start, keys }
+        Self { walls, moving, footprint, drive, surface, start, keys }
     }
 }
 
@@ -179,15 +193,21 @@ fn tiles(class: Class, tile: f32, origin: Vec2, dice: &mut Dice) -> TileGrid {
         .with('3', TileKind::half("half", Corner::BottomLeft))
         .with('4', TileKind::half("half", Corner::BottomRight))
         .with('v', TileKind::floor("ledge").closed_from(Side::Top))
-        .with('>', TileKind::floor("ledge").closed_from(Side::Left));
+        .with('>', TileKind::floor("ledge").closed_from(Side::Left))
+        .with('r', belt(Vec2::X))
+        .with('l', belt(Vec2::NEG_X))
+        .with('d', belt(Vec2::Y));
     let filled = match class {
-        Class::OpenFloor | Class::RoundWalls | Class::Doors => 0,
+        Class::OpenFloor | Class::RoundWalls => 0,
+        Class::Doors | Class::Lifts | Class::Rafts | Class::Rocks => 0,
         Class::FlatWalls | Class::PulledAlongFlatWalls | Class::Vehicles => 5,
+        Class::Belts => 8,
         Class::Tiles | Class::CircleAmongTiles => 14,
     };
     let partly: &[char] = match class {
         Class::Tiles => &['v', '>'],
         Class::FlatWalls => &['1', '2', '3', '4', 'v', '>'],
+        Class::Belts => &['r', 'l', 'd', 'r', 'l', 'd'],
         _ => &[],
     };
     let mut glyph = |x: usize, y: usize| {
@@ -205,6 +225,30 @@ fn tiles(class: Class, tile: f32, origin: Vec2, dice: &mut Dice) -> TileGrid {
     grid.with_origin(origin).expect("in range")
 }
 
+/// A tile with a belt.
+fn belt(toward: Vec2) -> TileKind {
+    TileKind::floor("belt").with_surface(Surface::PLAIN.with_belt(toward * 24.0).expect("in range"))
+}
+
+/// A wall or a floor that is going to move.
+fn moving_wall(class: Class, world: &mut World, corner: Vec2, tile: f32, dice: &mut Dice) -> Wall {
+    match class {
+        Class::Rafts => {
+            let size = vec2(dice.number(1.0, 4.0), dice.number(1.0, 4.0)) * tile;
+            let grip = Surface::PLAIN.with_grip(dice.number(0.3, 1.5)).expect("in range");
+            let surface = if pick(dice, 2) == 0 { Surface::PLAIN } else { grip };
+            world.add_floor(Aabb::from_corners(corner, corner + size), surface).expect("in range")
+        }
+        Class::Rocks => world.add(Solid::circle(corner, dice.number(0.3, 1.2) * tile).expect("in range")),
+        _ => {
+            let door = Solid::box_from_corners(corner, corner + vec2(8.0, 24.0)).expect("in range");
+            let door = world.add(door);
+            world.set_carries(door, class == Class::Lifts);
+            door
+        }
+    }
+}
+
 /// One free-standing wall, or a row of flush ones.
 fn standing(class: Class, number: usize, tile: f32, origin: Vec2, size: Vec2, dice: &mut Dice) -> Vec<Solid> {
     let at = origin + vec2(dice.number(1.5, 18.0), dice.number(1.5, 13.0)) * (size / vec2(20.0, 15.0));
@@ -220,14 +264,18 @@ fn standing(class: Class, number: usize, tile: f32, origin: Vec2, size: Vec2, di
         }
     };
     match (class, number % 4) {
-        (Class::OpenFloor | Class::Tiles | Class::CircleAmongTiles, _) => Vec::new(),
-        (Class::Doors, _) if number > 4 => Vec::new(),
+        (Class::OpenFloor | Class::Tiles | Class::CircleAmongTiles | Class::Rafts | Class::Belts, _) => {
+            Vec::new()
+        }
+        (Class::Doors | Class::Lifts | Class::Rocks, _) if number > 4 => Vec::new(),
         // Flush with the tiles where they stand on whole numbers of them.
-        (Class::FlatWalls | Class::Doors, 0) => {
+        (Class::FlatWalls | Class::Doors | Class::Lifts | Class::Rocks, 0) => {
             let whole = origin + ((at - origin) / tile).floor() * tile;
             (0..3).map(|place| boxed(whole + vec2(0.0, place as f32 * tile), Vec2::splat(tile))).collect()
         }
-        (Class::FlatWalls | Class::Doors, 1) => vec![boxed(at, vec2(reach, 0.7 * reach))],
+        (Class::FlatWalls | Class::Doors | Class::Lifts | Class::Rocks, 1) => {
+            vec![boxed(at, vec2(reach, 0.7 * reach))]
+        }
         (Class::RoundWalls, 0 | 1) => vec![Solid::circle(at, 0.5 * reach).expect("in range")],
         _ => vec![slanted(dice)],
     }
@@ -236,9 +284,12 @@ fn standing(class: Class, number: usize, tile: f32, origin: Vec2, size: Vec2, di
 fn footprint(class: Class, tile: f32, dice: &mut Dice) -> Footprint {
     let (width, height) = (dice.number(0.3, 0.95) * tile, dice.number(0.3, 0.95) * tile);
     let round = match class {
-        Class::OpenFloor | Class::RoundWalls | Class::Vehicles => pick(dice, 2) == 0,
+        Class::OpenFloor | Class::RoundWalls | Class::Vehicles | Class::Rafts | Class::Rocks => {
+            pick(dice, 2) == 0
+        }
         Class::CircleAmongTiles => true,
-        Class::Tiles | Class::FlatWalls | Class::PulledAlongFlatWalls | Class::Doors => false,
+        Class::Tiles | Class::FlatWalls | Class::PulledAlongFlatWalls => false,
+        Class::Doors | Class::Lifts | Class::Belts => false,
     };
     if round { Footprint::circle(width * 0.5) } else { Footprint::rect(width, height) }.expect("in range")
 }
