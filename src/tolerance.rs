@@ -255,6 +255,12 @@ pub(crate) const SQUEEZED_DEPTH: f64 = 1e-3;
 /// The smallest width or height of a tile, in units.
 pub(crate) const SMALLEST_TILE: f32 = 1e-6;
 
+/// How long a mover that is squeezed moves until it is looked at again whether it can get out, in seconds.
+pub(crate) const SQUEEZED_STEP: f32 = 1.0 / 8192.0;
+
+/// The most such steps in a tick.
+pub(crate) const MOST_SQUEEZED_STEPS: f32 = 512.0;
+
 /// Just before an instant, in seconds.
 pub(crate) const JUST_BEFORE: f64 = 1e-7;
 

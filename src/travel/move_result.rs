@@ -183,7 +183,7 @@ pub struct MoveResult {
     pub carried_by: Option<Wall>,
     /// The first squeeze, if it was squeezed.
     pub squeezed: Option<Squeeze>,
-    /// How far it was moved at the start, in units, out of a moving wall that it overlapped; zero if it was not.
+    /// How far it was moved out of a moving wall that it overlapped, in units; zero if it was not.
     pub moved_out: Vec2,
 }
 

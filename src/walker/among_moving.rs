@@ -8,6 +8,7 @@ use glam::Vec2;
 use super::border::border_step;
 use super::framed::Framed;
 use super::mover::Mover;
+use super::squeezed::squeezed_step;
 use super::tick::Tick;
 use super::touched::Touched;
 use crate::terrain::{Filtered, Terrain, WallFilter};
@@ -22,6 +23,7 @@ impl Mover<'_> {
         terrain: &dyn Terrain,
     ) -> bool {
         self.find_squeeze(tick);
+        let world = terrain;
         let passing = tick.squeezing;
         let others = &Filtered::new(terrain, WallFilter::ALL.except(passing.as_slice()));
         let terrain: &dyn Terrain = if passing.is_some() { others } else { terrain };
@@ -37,11 +39,15 @@ impl Mover<'_> {
         // A round wall and one that moves differently: the normal changes in a way that no course describes.
         let is_short = tick.touched.walls.any_moves() && tick.touched.walls.any_round();
         let remaining = if is_short { border_step(remaining) } else { remaining };
+        let remaining = if tick.squeezing.is_some() { squeezed_step(remaining) } else { remaining };
         let piece = self.next_piece_in(tick, remaining, seen);
         if self.has_lost_carrier(&tick.touched) {
             return true;
         }
         let goes_on = self.play_or_slide(tick, &piece, terrain);
+        if tick.squeezing.is_some() && piece.lasts > 0.0 {
+            self.leave_moving_wall(tick, world);
+        }
         if goes_on && is_short {
             self.turn_rounds(tick, terrain);
         }

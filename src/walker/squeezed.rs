@@ -7,7 +7,7 @@ use super::mover::Mover;
 use super::tick::Tick;
 use crate::shape::tolerance;
 use crate::terrain::{Terrain, Wall, WallFilter};
-use crate::tolerance::SQUEEZED_DEPTH;
+use crate::tolerance::{MOST_SQUEEZED_STEPS, SQUEEZED_DEPTH, SQUEEZED_STEP};
 use crate::travel::Squeeze;
 
 impl Mover<'_> {
@@ -19,8 +19,9 @@ impl Mover<'_> {
         }
     }
 
-    /// At the start of a tick: moves a mover out of a moving wall that it overlaps, by the shortest way, if that is free.
+    /// Moves a mover out of a moving wall that it overlaps, by the shortest way, if that is free. If not, the wall passes.
     pub(super) fn leave_moving_wall(&mut self, tick: &mut Tick<'_>, terrain: &dyn Terrain) {
+        tick.squeezing = None;
         let Some((wall, out)) = self.inside(terrain) else { return };
         let own = [wall];
         let others = WallFilter::ALL.except(&own).exactly_during(self.now, 0.0);
@@ -29,6 +30,8 @@ impl Mover<'_> {
         if is_free {
             self.moved(|place| place.shift(out));
             tick.moved_out(out);
+        } else {
+            tick.squeezing = Some(wall);
         }
     }
 
@@ -60,6 +63,11 @@ impl Mover<'_> {
         });
         deepest.map(|(wall, depth, normal)| (wall, (normal * depth).as_vec2()))
     }
+}
+
+/// For how many seconds a squeezed mover moves until it is looked at again.
+pub(super) fn squeezed_step(remaining: f32) -> f32 {
+    remaining.min(SQUEEZED_STEP.max(remaining / MOST_SQUEEZED_STEPS))
 }
 
 impl Tick<'_> {

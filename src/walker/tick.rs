@@ -174,7 +174,9 @@ impl Mover<'_> {
             } else {
                 tick.remaining
             };
-            tick.meets_moving |= tick.touched.walls.has_moving() || tick.touched.moving_border().is_some();
+            tick.meets_moving |= tick.touched.walls.has_moving()
+                || tick.touched.moving_border().is_some()
+                || tick.squeezing.is_some();
             let goes_on = if tick.meets_moving {
                 self.step_among_moving(&mut tick, remaining, terrain)
             } else {
@@ -413,7 +415,7 @@ impl Tick<'_> {
 
     /// Reports that the mover was moved out of a wall.
     pub(super) fn moved_out(&mut self, by: Vec2) {
-        self.result.moved_out = by;
+        self.result.moved_out += by;
     }
 
     pub(super) fn report(&mut self, contact: Contact) {

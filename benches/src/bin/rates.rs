@@ -22,8 +22,8 @@ fn main() -> ExitCode {
     };
     let wanted = words.get(2).map_or("", String::as_str);
     println!(
-        "{:<24} {:>6} {:>7} {:>7} {:>6} {:>9} {:>10}",
-        "class", "scenes", "differ", "30-240", "slow", "balanced", "unassigned"
+        "{:<24} {:>6} {:>7} {:>7} {:>6} {:>9} {:>9} {:>10}",
+        "class", "scenes", "differ", "30-240", "slow", "balanced", "squeezed", "unassigned"
     );
     let mut broken = false;
     for class in CLASSES.iter().filter(|class| class.name().contains(wanted)) {
@@ -35,13 +35,14 @@ fn main() -> ExitCode {
         let unassigned: Vec<&(u64, Verdict)> =
             verdicts.iter().filter(|(_, verdict)| verdict.cause == Some(Cause::Unassigned)).collect();
         println!(
-            "{:<24} {:>6} {:>7} {:>7} {:>6} {:>9} {:>10}   ({:.1} s)",
+            "{:<24} {:>6} {:>7} {:>7} {:>6} {:>9} {:>9} {:>10}   ({:.1} s)",
             class.name(),
             scenes,
             verdicts.iter().filter(|(_, verdict)| verdict.cause.is_some()).count(),
             verdicts.iter().filter(|(_, verdict)| verdict.differs_at_usual_rates).count(),
             count(Cause::SlowApproach),
             count(Cause::Balanced),
+            count(Cause::Squeezed),
             unassigned.len(),
             start.elapsed().as_secs_f64(),
         );

@@ -30,6 +30,8 @@ pub struct Run {
     pub seconds: Vec<Vec2>,
     /// The contacts that began, in order of time.
     pub met: Vec<Met>,
+    /// When a moving wall squeezed the mover, or it was moved out of one.
+    pub squeezed: Vec<f64>,
 }
 
 /// Plays a scene at so many ticks per second; a tick is divided where the keys change and on whole seconds.
@@ -98,6 +100,10 @@ fn tick_once(
     run: &mut Run,
 ) {
     let result = walker.tick(intent, dt, walls);
+    run.squeezed.extend(result.squeezed.map(|squeeze| now + f64::from(squeeze.seconds)));
+    if result.moved_out != Vec2::ZERO {
+        run.squeezed.push(now);
+    }
     for contact in result.contacts.iter() {
         let inward = -contact.velocity_before.dot(contact.normal);
         let fresh = contact.seconds > 0.0 && inward > 0.0;

@@ -23,6 +23,9 @@ pub enum Cause {
     /// still far below what a path may deviate, in the two seconds before: it is balanced on a round wall or a corner, or a gap
     /// is below the tolerance.
     Balanced,
+    /// A moving wall squeezed the mover in the two seconds before the runs parted, or in that second: where it comes out
+    /// depends on which side is nearer.
+    Squeezed,
     /// The runs do not show why.
     Unassigned,
 }
@@ -68,6 +71,12 @@ pub fn compare_rates(class: Class, seed: u64) -> Verdict {
     let (mut cause, text) = explain(&runs[furthest], reference, part_at);
     if cause == Cause::Unassigned && is_balanced(&scene, reference, part_at) {
         cause = Cause::Balanced;
+    }
+    let is_near = |at: &&f64| (part_at - 2.0..part_at + 1.0).contains(*at);
+    let is_squeezed =
+        [&runs[furthest], reference].iter().any(|run| run.squeezed.iter().any(|at| is_near(&at)));
+    if cause == Cause::Unassigned && is_squeezed {
+        cause = Cause::Squeezed;
     }
     let text = format!("{} and {} per second: {text}", RATES[furthest], RATES[RATES.len() - 1]);
     Verdict { cause: Some(cause), differs_at_usual_rates, apart, text }
