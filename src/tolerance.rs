@@ -255,6 +255,9 @@ pub(crate) const SQUEEZED_DEPTH: f64 = 1e-3;
 /// The smallest width or height of a tile, in units.
 pub(crate) const SMALLEST_TILE: f32 = 1e-6;
 
+/// The part of a tick that is only rounding of the times of its pieces.
+pub(crate) const TICK_IS_OVER: f32 = 4.0 * f32::EPSILON;
+
 /// How long a mover that is squeezed moves until it is looked at again whether it can get out, in seconds.
 pub(crate) const SQUEEZED_STEP: f32 = 1.0 / 8192.0;
 

@@ -149,12 +149,18 @@ impl Course {
         !self.loops && self.clock >= self.seconds() - SAME_TIME
     }
 
-    /// The pieces of the next `dt` seconds, one after the other. After the last one the wall stands.
+    /// The pieces of the next `dt` seconds, one after the other; one that lasts to their end has no end. After the last one
+    /// the wall stands.
     ///
     /// A tick has at most 4,096 of them; a longer one moves the wall, and the clock, no further. A `dt` that is zero,
     /// negative or not finite has none.
     pub fn pieces(&self, dt: f32) -> impl Iterator<Item = WallMotion> + '_ {
-        self.parts(dt).map(|(velocity, lasts)| WallMotion::new(velocity, rounded(lasts)))
+        let mut rest = f64::from(seconds(dt));
+        self.parts(dt).map(move |(velocity, lasts)| {
+            rest -= lasts;
+            // It must not stand for what rounding leaves of the tick.
+            WallMotion::new(velocity, if rest > 0.0 { rounded(lasts) } else { f32::INFINITY })
+        })
     }
 
     /// Advances the clock by `dt` seconds, or by the time for which the wall could move. A `dt` that is zero, negative or

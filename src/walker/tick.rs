@@ -19,7 +19,7 @@ use crate::terrain::{Filtered, Hit, Terrain, Wall, WallFilter};
 use crate::time::seconds;
 use crate::tolerance::{
     LAY_AGAINST, MOST_AT_ONCE, MOST_PIECES, MOST_PIECES_OF_PATH, MOST_SHORT_PIECES, SAME_CONTACT,
-    SHORT_PIECE, STALLED,
+    SHORT_PIECE, STALLED, TICK_IS_OVER,
 };
 use crate::travel::{Contact, MoveResult, slide, way_round};
 
@@ -188,6 +188,10 @@ impl Mover<'_> {
             }
             if let Some(path) = &mut tick.path {
                 path.add(self.now, self.place().exact());
+            }
+            // What rounding leaves of a tick is none of it: a wall may stand from its end on.
+            if tick.remaining <= dt * TICK_IS_OVER {
+                tick.remaining = 0.0;
             }
             if tick.remaining <= 0.0 || tick.touched.effort.is_exhausted() {
                 break;
