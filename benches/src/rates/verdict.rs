@@ -20,8 +20,8 @@ pub enum Cause {
     /// The first contact that only one of the runs has is one at less than 1 unit/s along its normal.
     SlowApproach,
     /// At one and the same rate the scene ends elsewhere, too, where the mover is nudged by the touch tolerance or ten times that,
-    /// still far below what a path may deviate, in the two seconds before: it is balanced on a round wall or a corner, or a gap
-    /// is below the tolerance.
+    /// still far below what a path may deviate, in the two seconds before: it is balanced on a round wall, a corner or the edge
+    /// of a raft, or a gap is below the tolerance.
     Balanced,
     /// A moving wall squeezed the mover in the two seconds before the runs parted, or in that second: where it comes out
     /// depends on which side is nearer.
@@ -88,11 +88,11 @@ fn part_at(one: &Run, other: &Run) -> f64 {
     (0..one.seconds.len().min(other.seconds.len())).find(parted).map_or(0.0, |second| second as f64)
 }
 
-/// Whether a nudge at a second, or at the one before, changes the end as much, at the rate of the reference.
+/// Whether a nudge within a second, or at the one before, changes the end as much, at the rate of the reference.
 fn is_balanced(scene: &Scene, reference: &Run, at: f64) -> bool {
     #[expect(clippy::cast_possible_truncation, reason = "a small distance, rounded")]
     let touch = touch_tolerance(f64::from(scene.start.abs().max_element())) as f32;
-    let nudges = [at, (at - 1.0).max(0.0)].into_iter().flat_map(|at| {
+    let nudges = [at, (at - 1.0).max(0.0), at + 0.25, at + 0.5, at + 0.75].into_iter().flat_map(|at| {
         let by = move |way: Vec2| [touch, 10.0 * touch].map(|far| Nudge { at, by: way * far });
         [Vec2::X, Vec2::NEG_X, Vec2::Y, Vec2::NEG_Y].into_iter().flat_map(by)
     });
