@@ -114,7 +114,7 @@ impl Mover<'_> {
         first_time(lasts, |lasts| along(at(lasts).heading, normal_at(lasts)) * at_first < 0.0)
     }
 
-    /// Standing between walls until there is a way out, or a wall comes.
+    /// Standing between walls until there is a way out, or a wall or another floor comes.
     fn still_piece(
         &self,
         from: Momentum,
@@ -134,6 +134,8 @@ impl Mover<'_> {
         };
         let lasts = first_time(lasts, way_out);
         let mut piece = Piece { presses_all: true, ..Piece::new(lasts, at(lasts), End::Free) };
+        // A floor can pass under it.
+        self.cut_at_border(&mut piece, at, touched, terrain);
         if self.has_moving_walls {
             let mut passed = Passed::none();
             touched.walls.iter().for_each(|wall| passed.add(wall.wall));

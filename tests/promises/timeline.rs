@@ -632,3 +632,28 @@ fn a_course_that_cannot_be_is_refused(
     let message = course.unwrap_err().to_string();
     assert!(message.contains(part), "{message}");
 }
+
+/// A raft that passes under a mover pressed into a corner takes it out of there at the instant at which it arrives.
+#[rstest::rstest]
+#[case::one_tick(1)]
+#[case::many_ticks(25)]
+fn a_raft_takes_a_mover_out_of_a_corner(#[case] ticks: u16) {
+    let mut world = World::new();
+    world.add(Solid::box_from_corners(vec2(0.0, 10.0), vec2(10.0, 12.0)).unwrap());
+    world.add(Solid::box_from_corners(vec2(10.0, 0.0), vec2(12.0, 12.0)).unwrap());
+    let area = ambulant::shape::Aabb::from_corners(vec2(8.0, 20.0), vec2(9.5, 40.0));
+    let raft = world.add_floor(area, Surface::PLAIN).unwrap();
+    let gait = Gait::new(4.0, 100.0, 100.0).unwrap();
+    let gait = Falling::new(gait, vec2(1.0, 0.0), 1.0).unwrap(); // a slight pull into the corner
+    let mut snail = Walker::new(vec2(9.0, 9.0), Footprint::rect(2.0, 2.0).unwrap(), gait);
+    let dt = 1.0 / f32::from(ticks);
+    for _ in 0..ticks {
+        world.move_at(raft, vec2(0.0, -20.0));
+        let _ = snail.tick(Intent::new(vec2(1.0, 1.0)), dt, &world);
+        world.advance(dt);
+    }
+    // The raft comes after 0.55 s; on it, the mover gets to 4 / √2 units/s up within 0.03 s, against 20 down.
+    let own = 4.0 * 0.5f32.sqrt();
+    let up = own * (0.45 - 0.5 * own / 100.0);
+    assert!(snail.position.distance(vec2(9.0, 9.0 - 20.0 * 0.45 + up)) < 0.01, "{}", snail.position);
+}
