@@ -14,7 +14,7 @@ use super::marks::Marks;
 use super::sheet::{Align, Area, Sheet, wrapped};
 use super::style::{ACTORS, CONTACT, CRATE, FAINT_INK, FLOORS, INK, PORTAL, RAY, SMALL, TEXT, WALLS, pick};
 use crate::record::{Happening, Recording};
-use crate::scenario::{LayerNames, Scenario};
+use crate::scenario::{Item, LayerNames, Scenario};
 
 const LINE: f32 = 19.0;
 
@@ -91,10 +91,17 @@ fn tiles(column: &mut Column<'_>, scenario: &Scenario) {
 fn things(column: &mut Column<'_>, scenario: &Scenario) {
     for name in scenario.standing.kinds() {
         let colour = standing_colour(scenario, name);
-        let moves = scenario.standing.iter().any(|item| item.name == name && item.moves.is_some());
-        let text = if moves { format!("{name}, moves") } else { name.to_owned() };
+        let any = |is: fn(&Item) -> bool| scenario.standing.iter().any(|item| item.name == name && is(item));
+        let (moves, is_floor) = (any(|item| item.moves.is_some()), any(|item| item.is_floor));
+        let text = match (moves, is_floor) {
+            (true, true) => format!("{name}, a floor that moves"),
+            (false, true) => format!("{name}, a floor"),
+            (true, false) => format!("{name}, moves"),
+            (false, false) => name.to_owned(),
+        };
+        let opacity = if is_floor { " fill-opacity=\"0.45\"" } else { "" };
         column.entry(&text, |sheet, at| {
-            let style = format!("fill=\"{colour}\" stroke=\"{INK}\" stroke-opacity=\"0.35\"");
+            let style = format!("fill=\"{colour}\"{opacity} stroke=\"{INK}\" stroke-opacity=\"0.35\"");
             sheet.rect(around(at, 20.0, 14.0), &style);
         });
     }

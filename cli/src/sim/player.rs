@@ -9,7 +9,7 @@ use ambulant::drive::AnyDrive;
 use ambulant::intent::Intent;
 use ambulant::pose::Pose;
 use ambulant::shape::Aabb;
-use ambulant::terrain::{Crossing, Layers, Terrain, TileGrid, Wall, WallFilter};
+use ambulant::terrain::{Crossing, Layers, TileGrid, Wall, WallFilter};
 use ambulant::travel::{MoveResult, TouchChange, TouchPhase};
 use ambulant::walker::{Character, Path, Walker};
 use glam::Vec2;
@@ -232,16 +232,10 @@ impl<'a> Player<'a> {
         let shifted = walker.position != before.position;
         // It may be back where it was.
         let moved = shifted || !rests(&before) || !rests(&walker);
-        // Its own velocity may be zero while a belt, a floor or a wall moves it.
-        let belt = |walker: &Mover, time: f32| {
-            let middle = walker.footprint.at(walker.position).center();
-            field.world.surface_at(middle, f64::from(time)).belt() != Vec2::ZERO
-        };
-        let is_carried =
-            moved && (result.pushed != Vec2::ZERO || belt(&before, 0.0) || belt(&walker, dt - INSTANT));
         let stays = |at: &Mover| at.position == walker.position;
         let walk = Walk { start: before, lasts: to - from, field };
-        let is_still = rests(&walker) && (!is_carried || stays(&self.after(&walk, dt - INSTANT)));
+        // Its own velocity may be zero while a belt, a floor or a wall moves it.
+        let is_still = rests(&walker) && (!shifted || stays(&self.after(&walk, dt - INSTANT)));
         let mut off = 0.0;
         if !self.moving && moved {
             let ahead = if shifted { walker.position - before.position } else { walker.velocity };
@@ -258,11 +252,7 @@ impl<'a> Player<'a> {
         events.append(&mut touches);
         let mut moving = if moved { to - from } else { 0.0 };
         if (moved || self.moving) && is_still {
-            moving = match (moved, is_carried) {
-                (true, true) => self.first_instant(&walk, stays),
-                (true, false) => self.first_instant(&walk, rests),
-                (false, _) => 0.0,
-            };
+            moving = if moved { self.first_instant(&walk, |at| rests(at) && stays(at)) } else { 0.0 };
             events.push(Event { time: from + moving, actor, what: Happening::CameToRest });
             moving = (moving - off).max(0.0);
             self.moving = false;

@@ -60,6 +60,7 @@ fn assert_same_at_any_rate(desk: &Desk, file: &str, within: f64) {
 #[case::three_step_modes("three_step_modes.toml")]
 #[case::lawn_roller("lawn_roller.toml")]
 #[case::mist_drone("mist_drone.toml")]
+#[case::pond("pond.toml")]
 #[case::flicked_pebble("flicked_pebble.toml")]
 fn a_demo_ends_the_same_at_any_tick_rate_and_holds_what_it_expects(#[case] name: &str) {
     let desk = Desk::new();
