@@ -150,7 +150,14 @@ fn a_surface_slows_or_slips(#[case] surface: &str, #[case] fastest: f64) {
     "before the one before it"
 )]
 #[case::no_time("moves = [{ at = 2, by = [1, 0], seconds = 0 }]", "needs at >= 0, seconds > 0")]
-fn a_bad_course_is_told(#[case] moves: &str, #[case] message: &str) {
+#[case::too_fast(
+    "moves = [{ at = 2, by = [30, 0], seconds = 0.00001 }]",
+    "speed is 3000000, but must be at most"
+)]
+#[case::jumps("loops = true\nmoves = [{ at = 2, by = [3, 0], seconds = 1 }]", "must be zero in sum")]
+#[case::floor_and_layers("floor = {}\nlayers = [\"net\"]", "the floor `door` has")]
+#[case::no_grip("floor = { grip = 0 }", "grip is 0")]
+fn a_bad_course_is_refused(#[case] moves: &str, #[case] message: &str) {
     let desk = Desk::new();
     desk.write("door.toml", scenario("") + DOOR + moves + "\n" + GARDENER);
     desk.ambulant("run door.toml").code(2).stderr(contains(message).and(contains("door.toml:")));
