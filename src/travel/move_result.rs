@@ -197,7 +197,7 @@ pub struct MoveResult {
 /// let post = world.add(Solid::box_from_corners(vec2(8.0, -5.0), vec2(9.0, 5.0))?);
 /// let mut gardener = Walker::new(vec2(4.0, 0.0), Footprint::rect(2.0, 2.0)?, Pace::new(10.0)?);
 /// world.move_at(door, vec2(8.0, 0.0));
-/// let squeezed = gardener.tick(Intent::NONE, 1.0, &world).squeezed.unwrap();
+/// let squeezed = gardener.tick(Intent::NONE, 0.7, &world).squeezed.unwrap();
 /// assert_eq!((squeezed.by, squeezed.against, squeezed.seconds), (door, post, 0.5));
 /// assert_eq!(gardener.position, vec2(7.0, 0.0)); // against the post
 /// # Ok::<(), ambulant::InvalidNumber>(())
