@@ -294,6 +294,9 @@ pub(crate) const INSTANT_OF_PATH: f64 = 1e-6;
 /// A piece of a path is not divided further below this, in seconds.
 pub(crate) const SHORTEST_OF_PATH: f32 = 1e-5;
 
+/// Up to so many moving walls are looked at in turn, without their cells.
+pub(crate) const FEW_WALLS: usize = 8;
+
 /// The fastest motion of a wall along an axis, in units/s.
 pub(crate) const FASTEST_WALL: f32 = 1e6;
 

@@ -56,6 +56,12 @@ impl Aabb {
         point.cmpge(self.min).all() && point.cmplt(self.max).all()
     }
 
+    /// The area with a margin for the rounding of its corners.
+    pub(crate) fn grown_by_rounding(&self) -> Self {
+        let margin = self.min.abs().max(self.max.abs()) * (4.0 * f32::EPSILON);
+        Self { min: self.min - margin, max: self.max + margin }
+    }
+
     /// The area that it passes on a displacement.
     pub(crate) fn swept(&self, displacement: Vec2) -> Self {
         let (low, high) = (displacement.min(Vec2::ZERO), displacement.max(Vec2::ZERO));

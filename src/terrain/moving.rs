@@ -17,7 +17,7 @@ use super::terrain_trait::Terrain;
 use super::wall::{ObstacleId, Wall};
 use crate::direction::YAxis;
 use crate::shape::{Aabb, Footprint, Solid};
-use crate::tolerance::FASTEST_WALL;
+use crate::tolerance::{FASTEST_WALL, FEW_WALLS};
 
 /// A straight piece of a wall's motion: a velocity for some seconds.
 ///
@@ -59,6 +59,8 @@ impl WallMotion {
 #[derive(Debug, Clone, Default)]
 pub(super) struct MovingWalls {
     walls: Vec<Moving>,
+    /// Where in this list the obstacle of each slot is.
+    places: Vec<usize>,
     /// The pieces of all of them, in the order of the walls.
     pieces: Vec<WallMotion>,
     /// A box round all of them at the start of the tick, and the extremes of their velocities.
@@ -99,10 +101,14 @@ impl MovingWalls {
             return false;
         }
         let moving = Moving { id, solid, offset, pieces: [first, count] };
-        let known = obstacles.is_lifted(id).then(|| self.walls.iter_mut().find(|known| known.id == id));
-        match known.flatten() {
-            Some(known) => *known = moving,
-            None => self.walls.push(moving),
+        match self.place(id) {
+            Some(place) => self.walls[place] = moving,
+            None => {
+                let slot = id.slot as usize;
+                self.places.resize(self.places.len().max(slot + 1), usize::MAX);
+                self.places[slot] = self.walls.len();
+                self.walls.push(moving);
+            }
         }
         obstacles.lift(id);
         let now = solid.moved(offset.as_vec2()).bounds();
@@ -117,7 +123,7 @@ impl MovingWalls {
 
     /// Ends the motion of a wall after some seconds; `false` if it does not move.
     pub(super) fn stop_after(&mut self, id: ObstacleId, seconds: f32) -> bool {
-        let Some(moving) = self.walls.iter().find(|moving| moving.id == id) else { return false };
+        let Some(moving) = self.place(id).map(|place| self.walls[place]) else { return false };
         let ([first, count], mut rest) = (moving.pieces, seconds);
         for piece in &mut self.pieces[first..first + count] {
             piece.seconds = piece.seconds.min(rest);
@@ -128,10 +134,21 @@ impl MovingWalls {
 
     /// Forgets the motion of a wall, which is placed or removed.
     pub(super) fn forget(&mut self, id: ObstacleId) {
-        self.walls.retain(|moving| moving.id != id);
+        let Some(place) = self.place(id) else { return };
+        self.walls.swap_remove(place);
+        self.places[id.slot as usize] = usize::MAX;
+        if let Some(moved) = self.walls.get(place) {
+            self.places[moved.id.slot as usize] = place;
+        }
         if self.is_empty() {
             self.clear();
         }
+    }
+
+    /// Where in the list a wall is.
+    fn place(&self, id: ObstacleId) -> Option<usize> {
+        let place = self.places.get(id.slot as usize).copied()?;
+        self.walls.get(place).filter(|moving| moving.id == id).map(|_| place)
     }
 
     /// Ends the tick: each wall is where its motion has taken it.
@@ -145,13 +162,14 @@ impl MovingWalls {
 
     fn clear(&mut self) {
         self.walls.clear();
+        self.places.clear();
         self.pieces.clear();
         self.bounds = None;
     }
 
     /// Where a wall is at an instant of the tick; `None` if it does not move.
     pub(super) fn now(&self, id: ObstacleId, instant: f64) -> Option<Now> {
-        self.walls.iter().find(|moving| moving.id == id).map(|moving| self.at(moving, instant))
+        self.place(id).map(|place| self.at(&self.walls[place], instant))
     }
 
     /// The motion of a wall at an instant of the tick.
@@ -200,33 +218,50 @@ pub(super) struct InMotion<'a> {
 impl InMotion<'_> {
     /// Shows the walls that pass a filter, where they are at its start, if they may reach into an area meanwhile.
     fn show(&self, area: &Aabb, filter: &WallFilter<'_>, mut see: impl FnMut(&FoundWall)) {
-        if !self.moving.may_reach(area, filter) {
+        let Some((_, [low, high])) = self.moving.bounds.filter(|_| self.moving.may_reach(area, filter))
+        else {
+            return;
+        };
+        if self.moving.walls.len() <= FEW_WALLS {
+            self.moving.walls.iter().for_each(|moving| self.show_one(moving, area, filter, &mut see));
             return;
         }
-        for moving in &self.moving.walls {
-            let wall = Wall::Obstacle(moving.id);
-            let Some(layers) = self.obstacles.layers(moving.id) else { continue };
-            if !filter.wall(wall, layers) {
-                continue;
+        // Where a wall must be at the start of the tick to get there.
+        let seconds = filter.start() + filter.seconds();
+        let from = Aabb { min: area.min - high * seconds, max: area.max - low * seconds };
+        let from = from.grown_by_rounding();
+        self.obstacles.lifted_in(&from, filter, |slot| {
+            let place = self.moving.places.get(slot as usize);
+            if let Some(moving) = place.and_then(|place| self.moving.walls.get(*place)) {
+                self.show_one(moving, area, filter, &mut see);
             }
-            let now = self.moving.at(moving, filter.exact_start());
-            let bounds = moving.solid.bounds();
-            let moved = |offset: DVec2| {
-                let offset = offset.as_vec2();
-                Aabb { min: bounds.min + offset, max: bounds.max + offset }
-            };
-            let (mut all, [first, count]) = (moved(now.offset), moving.pieces);
-            for piece in &self.moving.pieces[first..first + count] {
-                let by = piece.velocity * filter.seconds();
-                all.min += by.min(Vec2::ZERO);
-                all.max += by.max(Vec2::ZERO);
-            }
-            if all.overlaps(area) {
-                let found = FoundWall::new(wall, moving.solid).on(layers);
-                let found = found.with_tag(self.obstacles.tag(moving.id));
-                let found = found.with_carries(self.obstacles.carries(moving.id));
-                see(&found.moved(now.offset, now.velocity, now.steady));
-            }
+        });
+    }
+
+    fn show_one(
+        &self,
+        moving: &Moving,
+        area: &Aabb,
+        filter: &WallFilter<'_>,
+        see: &mut impl FnMut(&FoundWall),
+    ) {
+        let wall = Wall::Obstacle(moving.id);
+        let Some(layers) = self.obstacles.layers(moving.id).filter(|layers| filter.wall(wall, *layers))
+        else {
+            return;
+        };
+        let now = self.moving.at(moving, filter.exact_start());
+        let (bounds, offset) = (moving.solid.bounds(), now.offset.as_vec2());
+        let mut all = Aabb { min: bounds.min + offset, max: bounds.max + offset };
+        let [first, count] = moving.pieces;
+        for piece in &self.moving.pieces[first..first + count] {
+            all = all.swept(piece.velocity * filter.seconds());
+        }
+        if all.overlaps(area) {
+            let found = FoundWall::new(wall, moving.solid).on(layers);
+            let found = found.with_tag(self.obstacles.tag(moving.id));
+            let found = found.with_carries(self.obstacles.carries(moving.id));
+            see(&found.moved(now.offset, now.velocity, now.steady));
         }
     }
 }

@@ -194,9 +194,17 @@ impl Obstacles {
         }
     }
 
-    /// Whether an obstacle is left out of queries, since it moves.
-    pub(super) fn is_lifted(&self, id: ObstacleId) -> bool {
-        self.lifted.get(id.slot as usize) == Some(&true)
+    /// Shows the slots of obstacles that move in this tick, pass a filter and are in an area at its start.
+    pub(super) fn lifted_in(&self, area: &Aabb, filter: &WallFilter<'_>, mut see: impl FnMut(u32)) {
+        self.cells.near(
+            area,
+            |layers, _| filter.layers(layers),
+            |slot| {
+                if self.lifted.get(slot as usize) == Some(&true) {
+                    see(slot);
+                }
+            },
+        );
     }
 
     /// Forgets that an obstacle has moved.
