@@ -15,8 +15,8 @@ use ambulant::travel::slide;
 use ambulant_benches::{Dice, filled_grid, free_place, mixed_obstacles};
 
 const DT: f32 = 1.0 / 60.0;
-const NAMES: &str = "slide-open, slide, slide-circle, first-hit, gait, glide, helm, walker, walker-open, stepper, \
-     stepper-under-way";
+const NAMES: &str = "slide-open, slide, slide-circle, first-hit, gait, glide, helm, walker, walker-open, \
+     walker-among-moving, stepper, stepper-under-way";
 
 fn main() -> ExitCode {
     let mut words = std::env::args().skip(1);
@@ -35,6 +35,7 @@ fn main() -> ExitCode {
         "helm" => driving(Helm::new(2.0, 8.0, drag, Steering::Toward).expect("in range"), times),
         "walker" => walking(15, gait, boots, times),
         "walker-open" => walking(0, gait, boots, times),
+        "walker-among-moving" => among_moving(gait, boots, times),
         "stepper" => stepping(6.0, times),
         "stepper-under-way" => stepping(1e-4, times),
         _ => {
@@ -104,6 +105,31 @@ fn stepping(speed: f32, times: u32) {
         });
     }
     black_box(stepper);
+}
+
+/// Each of 1,000 walkers in turn among 1,000 walls that move; after the last one, the tick ends.
+fn among_moving(gait: Gait, footprint: Footprint, times: u32) {
+    const COUNT: usize = 1000;
+    let (mut dice, mut world) = (Dice::new(5), World::new());
+    let size = Vec2::splat(1.5);
+    let walls = [(); COUNT].map(|()| {
+        let solid = Solid::box_around(dice.place(400.0), size).expect("in range");
+        (world.add(solid), dice.direction() * 3.0)
+    });
+    let mut walkers = [(); COUNT].map(|()| Walker::new(dice.place(400.0), footprint, gait));
+    let intents = [(); COUNT].map(|()| Intent::new(dice.direction()));
+    for time in 0..times as usize {
+        let place = time % COUNT;
+        if place == 0 {
+            world.advance(DT);
+            let side = if time / COUNT % 64 < 32 { 1.0 } else { -1.0 };
+            for (wall, velocity) in &walls {
+                world.move_at(*wall, *velocity * side);
+            }
+        }
+        let _ = walkers[place].tick(intents[(place + time / COUNT / 16) % COUNT], DT, &world);
+    }
+    black_box(walkers);
 }
 
 fn walking(percent: u64, gait: Gait, footprint: Footprint, times: u32) {
