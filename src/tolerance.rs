@@ -255,6 +255,12 @@ pub(crate) const SQUEEZED_DEPTH: f64 = 1e-3;
 /// The smallest width or height of a tile, in units.
 pub(crate) const SMALLEST_TILE: f32 = 1e-6;
 
+/// Bounces off moving walls that follow each other faster than this become contact, in seconds.
+pub(crate) const RATTLE: f32 = 1e-4;
+
+/// So many such bounces are allowed.
+pub(crate) const MOST_RATTLES: usize = 4;
+
 /// The part of a tick that is only rounding of the times of its pieces.
 pub(crate) const TICK_IS_OVER: f32 = 4.0 * f32::EPSILON;
 

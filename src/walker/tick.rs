@@ -18,8 +18,8 @@ use crate::intent::Intent;
 use crate::terrain::{Filtered, Hit, Terrain, Wall, WallFilter};
 use crate::time::seconds;
 use crate::tolerance::{
-    LAY_AGAINST, MOST_AT_ONCE, MOST_PIECES, MOST_PIECES_OF_PATH, MOST_SHORT_PIECES, SAME_CONTACT,
-    SHORT_PIECE, STALLED, TICK_IS_OVER,
+    LAY_AGAINST, MOST_AT_ONCE, MOST_PIECES, MOST_PIECES_OF_PATH, MOST_RATTLES, MOST_SHORT_PIECES, RATTLE,
+    SAME_CONTACT, SHORT_PIECE, STALLED, TICK_IS_OVER,
 };
 use crate::travel::{Contact, MoveResult, slide, way_round};
 
@@ -148,6 +148,7 @@ impl Mover<'_> {
             at_once: 0,
             short: 0,
             squeezing: None,
+            rattles: 0,
             meets_moving: false,
             last_moving: None,
             path,
@@ -330,7 +331,7 @@ impl Mover<'_> {
                 tick.touched.walls.retain(|known| known.wall != wall);
                 tick.touched.left_wall = Some(wall);
             }
-            End::Touch(hit) if self.bounces(&hit, tick) => {}
+            End::Touch(hit) if self.bounces(&hit, piece.lasts, tick) => {}
             End::Touch(hit) => {
                 if tick.touched.border.is_some() {
                     self.stand_between(tick.intent, &mut tick.touched);
@@ -355,11 +356,14 @@ impl Mover<'_> {
         Hit { steady, ..hit.moved_with(self.drive.frame(), f64::from(lasts)) }
     }
 
-    /// Bounces off a wall, if it should and is fast enough.
-    fn bounces(&mut self, hit: &Hit, tick: &mut Tick<'_>) -> bool {
+    /// Bounces off a wall after a piece of so many seconds, if it should and is fast enough. Off walls that move, it does not
+    /// bounce for ever: a wall that was touched at the start of the tick pushes, and between walls that close, bounces end.
+    fn bounces(&mut self, hit: &Hit, lasts: f32, tick: &mut Tick<'_>) -> bool {
         let AtWalls::Bounce { restitution, least_speed } = self.along_walls.at_walls else { return false };
         let (before, inward) = (self.velocity, -(self.velocity - hit.velocity).dot(hit.normal));
-        if inward <= least_speed {
+        tick.rattles = if tick.meets_moving && lasts < RATTLE { tick.rattles + 1 } else { 0 };
+        let lies_on = hit.velocity != Vec2::ZERO && self.now == 0.0 && -before.dot(hit.normal) <= least_speed;
+        if inward <= least_speed || lies_on || tick.rattles > MOST_RATTLES {
             return false;
         }
         self.velocity += hit.normal * (inward * (1.0 + restitution));
@@ -397,6 +401,8 @@ pub(super) struct Tick<'a> {
     at_once: usize,
     /// How many pieces were very short.
     short: usize,
+    /// How many bounces followed each other at once.
+    rattles: usize,
     /// A moving wall that squeezes the mover, which overlaps it for the rest of the tick.
     pub(super) squeezing: Option<Wall>,
     /// Whether a wall that moves was met.

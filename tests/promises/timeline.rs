@@ -7,7 +7,7 @@ use ambulant::prelude::*;
 use ambulant::shape::{Polygon, overlap};
 use ambulant::terrain::{Course, WallMotion};
 use ambulant::travel::{TouchPhase, Touching};
-use ambulant::walker::Path;
+use ambulant::walker::{AtWalls, Path};
 use proptest::prelude::*;
 
 use crate::scene::Dice;
@@ -657,4 +657,136 @@ fn a_raft_takes_a_mover_out_of_a_corner(#[case] ticks: u16) {
     let up = own * (0.45 - 0.5 * own / 100.0);
     let carried = 20.0 * 0.45;
     assert!(snail.position.distance(vec2(9.0, 9.0 - carried + up)) < 0.01, "{}", snail.position);
+}
+
+/// Mirrored, with x and y exchanged, or with its walls in another order, a scene plays the same.
+#[rstest::rstest]
+#[case::mirrored(|at: Vec2| vec2(-at.x, at.y), false)]
+#[case::upside_down(|at: Vec2| vec2(at.x, -at.y), false)]
+#[case::exchanged(|at: Vec2| vec2(at.y, at.x), false)]
+#[case::in_another_order(|at: Vec2| at, true)]
+fn seen_otherwise_a_scene_plays_the_same(#[case] seen: fn(Vec2) -> Vec2, #[case] reversed: bool) {
+    let (mut pushed, mut compared, mut apart) = (0, 0, Vec::new());
+    for seed in 0..1200 {
+        let mut dice = Dice::new(seed);
+        let (world, moving, walker) = moving_scene(&mut dice, seed % 2 == 0);
+        if world.overlaps(&walker.footprint, walker.position, &WallFilter::ALL) {
+            continue;
+        }
+        let carries = dice.pick(2) == 0;
+        let mut walls: Vec<(Solid, Vec2)> = world
+            .walls()
+            .map(|(wall, solid)| {
+                let velocity =
+                    moving.iter().find(|(known, _)| *known == wall).map_or(Vec2::ZERO, |known| known.1);
+                (*solid, velocity)
+            })
+            .collect();
+        let intent = Vec2::from_angle(dice.number(0.0, 6.3)) * dice.number(0.0, 1.5);
+        let dt = dice.number(0.05, 0.6);
+        let play = |walls: &[(Solid, Vec2)], seen: fn(Vec2) -> Vec2| {
+            let mut world = World::new();
+            for (solid, velocity) in walls {
+                let solid = match solid {
+                    Solid::Circle { center, radius, .. } => Solid::circle(seen(*center), *radius),
+                    other => Solid::box_from_corners(seen(other.bounds().min), seen(other.bounds().max)),
+                };
+                let wall = world.add(solid.unwrap());
+                assert!(world.move_at(wall, seen(*velocity)) && world.set_carries(wall, carries));
+            }
+            let mut walker = walker;
+            walker.velocity = seen(walker.velocity);
+            let result = walker.tick(Intent::new(seen(intent)), dt, &world);
+            let normals: Vec<Vec2> = result.contacts.iter().map(|contact| contact.normal).collect();
+            (walker.position, walker.velocity, normals, result)
+        };
+        let (position, velocity, normals, result) = play(&walls, |at| at);
+        if reversed {
+            walls.reverse();
+        }
+        let (other_position, other_velocity, others, other_result) = play(&walls, seen);
+        pushed += usize::from(result.contacts.iter().any(|contact| contact.pushed));
+        compared += 1;
+        let same_normals = normals.len() == others.len()
+            && normals.iter().zip(&others).all(|(one, other)| seen(*one).distance(*other) < 1e-3);
+        let same = seen(position).distance(other_position) < 1e-3
+            && seen(velocity).distance(other_velocity) < 1e-2
+            && result.squeezed.is_some() == other_result.squeezed.is_some();
+        if !same || !same_normals {
+            apart.push((seed, position, seen(other_position), normals.len(), others.len()));
+        }
+    }
+    println!("{pushed} pushed, {} of {compared} differ: {apart:?}", apart.len());
+    assert!(pushed > 200, "{pushed} pushed");
+    assert!(apart.len() * 200 <= compared, "{} of {compared}: {apart:?}", apart.len());
+}
+
+/// A wall pushes a mover that bounces off it: the bounces get slower and end in contact, after a number of contacts that
+/// does not depend on the tick.
+#[rstest::rstest]
+#[case::one_tick(1)]
+#[case::many_ticks(60)]
+fn bounces_off_a_wall_that_pushes_come_to_an_end(#[case] ticks: u16) {
+    for seed in 0..50 {
+        let mut dice = Dice::new(seed);
+        let mut world = World::new();
+        let door = world.add(Solid::box_from_corners(vec2(0.0, -5.0), vec2(2.0, 5.0)).unwrap());
+        let pace = Gait::new(30.0, dice.number(100.0, 400.0), dice.number(100.0, 400.0)).unwrap();
+        let mut moth = Walker::new(vec2(6.0, 0.0), Footprint::rect(2.0, 2.0).unwrap(), pace);
+        moth.along_walls.at_walls = AtWalls::bounce(dice.number(0.1, 0.8), 0.5).unwrap();
+        let speed = dice.number(2.0, 10.0);
+        let (mut met, dt) = (0, 2.0 / f32::from(ticks));
+        for _ in 0..ticks {
+            world.move_at(door, vec2(speed, 0.0));
+            // It flies against the door all the time.
+            let result = moth.tick_with(Intent::new(vec2(-1.0, 0.0)), dt, &world, |contact| {
+                met += usize::from(contact.velocity_after.x > contact.velocity_before.x + 0.5);
+            });
+            world.advance(dt);
+            assert!(result.squeezed.is_none());
+        }
+        assert!((1..200).contains(&met), "{met} bounces");
+        let face = 2.0 + 2.0 * speed;
+        assert!((moth.position.x - 1.0 - face).abs() < 1e-3, "{} beside {face}", moth.position.x);
+    }
+}
+
+/// Between walls that close, a mover that bounces without loss meets them more and more often, until it is squeezed.
+#[test]
+fn between_walls_that_close_bounces_end_with_a_squeeze() {
+    let mut world = World::new();
+    let left = world.add(Solid::box_from_corners(vec2(-4.0, -5.0), vec2(-2.0, 5.0)).unwrap());
+    let right = world.add(Solid::box_from_corners(vec2(2.0, -5.0), vec2(4.0, 5.0)).unwrap());
+    let mut moth =
+        Walker::new(Vec2::ZERO, Footprint::circle(0.5).unwrap(), Gait::new(1.0, 0.01, 0.01).unwrap());
+    moth.velocity = vec2(7.0, 0.0);
+    moth.along_walls.at_walls = AtWalls::bounce(1.0, 0.1).unwrap();
+    world.move_at(left, vec2(1.0, 0.0));
+    world.move_at(right, vec2(-1.0, 0.0));
+    let mut met = 0;
+    let result = moth.tick_with(Intent::NONE, 1.7, &world, |_| met += 1);
+    // Each wall has 1.5 units to go.
+    let squeeze = result.squeezed.unwrap();
+    assert!((squeeze.seconds - 1.5).abs() < 1e-3 && squeeze.by != squeeze.against, "{squeeze:?}");
+    assert!((10..1100).contains(&met), "{met} contacts");
+}
+
+/// A mover that walks off the front of a raft more slowly than the raft follows stays on its edge.
+#[rstest::rstest]
+#[case::one_tick(1)]
+#[case::many_ticks(40)]
+fn at_the_front_of_a_raft_a_slow_mover_stays_on_its_edge(#[case] ticks: u16) {
+    let mut world = World::new();
+    let area = ambulant::shape::Aabb::from_corners(vec2(0.0, 0.0), vec2(8.0, 8.0));
+    let raft = world.add_floor(area, Surface::PLAIN).unwrap();
+    let mut snail = Walker::new(vec2(7.0, 4.0), Footprint::rect(1.0, 1.0).unwrap(), Pace::new(2.0).unwrap());
+    let dt = 4.0 / f32::from(ticks);
+    for _ in 0..ticks {
+        world.move_at(raft, vec2(5.0, 0.0));
+        let _ = snail.tick(Intent::new(vec2(1.0, 0.0)), dt, &world);
+        world.advance(dt);
+    }
+    // At the edge after half a second, and with it from then on.
+    assert!((snail.position.x - (8.0 + 5.0 * 4.0)).abs() < 1e-3, "{}", snail.position);
+    assert_eq!(snail.velocity, vec2(2.0, 0.0));
 }
