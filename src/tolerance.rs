@@ -261,6 +261,21 @@ pub(crate) const RATTLE: f32 = 1e-4;
 /// So many such bounces are allowed.
 pub(crate) const MOST_RATTLES: usize = 4;
 
+/// A hovering mover this close to its height has it, in touch tolerances.
+pub(crate) const HOVER_LEVEL: f64 = 8.0;
+
+/// A hovering mover looks for the ground as deep as it can sink in this time, in seconds.
+pub(crate) const LOOKS_DOWN: f32 = 0.25;
+
+/// How long a hovering mover goes on along a slope until it looks for the ground again, in seconds.
+pub(crate) const HOVER_STEP: f32 = 1.0 / 1024.0;
+
+/// The most such steps in a tick.
+pub(crate) const MOST_HOVER_STEPS: usize = 2048;
+
+/// The most halvings to find where the ground under a hovering mover changes: to a hundred-thousandth of a tick.
+pub(crate) const MOST_HOVER_HALVINGS: usize = 20;
+
 /// The part of a tick that is only rounding of the times of its pieces.
 pub(crate) const TICK_IS_OVER: f32 = 4.0 * f32::EPSILON;
 

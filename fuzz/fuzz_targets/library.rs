@@ -166,7 +166,10 @@ libfuzzer_sys::fuzz_target!(|bytes: &[u8]| {
                     let _ = shot.tick(n.number(), &walls);
                 }
                 if let Ok(hover) = Hover::new(n.number(), n.number(), n.number()) {
-                    let _ = hover.tick(&walls, &footprint, n.pair(), n.pair(), n.number(), &WallFilter::ALL);
+                    let Ok(pace) = Pace::new(n.number()) else { return };
+                    let mut lamp = Walker::new(n.pair(), footprint, pace);
+                    lamp.hover = Some(hover);
+                    let _ = lamp.tick(Intent::new(n.pair()), n.number(), &walls);
                 }
                 if let Ok(paddle) = Paddle::facing(n.pair(), n.number()) {
                     let (lies, paddle_velocity) = (footprint.at(n.pair()), n.pair());

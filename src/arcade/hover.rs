@@ -6,13 +6,15 @@ use crate::error::{InvalidNumber, above_zero, at_least_zero};
 use crate::saved::restored;
 use crate::shape::Footprint;
 use crate::terrain::{Terrain, WallFilter};
-use crate::time::seconds;
+use crate::tolerance::LOOKS_DOWN;
 use crate::travel::free_distance;
 
-/// How something hovers: its height above the ground, and how fast it rises and falls.
+/// How a [walker](crate::walker::Walker::hover) hovers: its height above the ground, and how fast it rises and falls.
 ///
-/// It sweeps down for the ground and moves up or down no faster than its limits. Walls above and below stop it. It
-/// sinks into a gap no faster than it falls, and climbs out again.
+/// In each tick it sweeps down for the ground, and sinks or rises at one of its speeds until it has its height. Meanwhile
+/// its drive moves it across; its velocity is that of both. Walls above, below and beside it stop it. It sinks into a
+/// gap no faster than it falls, and climbs out again. Down is the direction in which the terrain's y grows, or the other
+/// one where y grows upwards.
 ///
 /// ```
 /// use ambulant::arcade::Hover;
@@ -20,13 +22,13 @@ use crate::travel::free_distance;
 ///
 /// let legend = Legend::new().with('#', TileKind::wall("bench")).with('.', TileKind::floor("air"));
 /// let benches = TileGrid::from_rows(&["....", "....", "..##", "####"], &legend)?.with_tile_size(16.0)?;
-/// let lamp = Hover::new(10.0, 40.0, 60.0)?;
-/// let feet = Footprint::rect(8.0, 8.0)?;
-/// let mut at = vec2(8.0, 20.0);
-/// for _ in 0..60 {
-///     at = lamp.tick(&benches, &feet, at, vec2(0.0, 1.0), 1.0 / 60.0, &WallFilter::ALL);
-/// }
-/// assert_eq!(at, vec2(8.0, 34.0)); // its lower side 10 above the floor at 48
+/// let mut lamp = Walker::new(vec2(8.0, 20.0), Footprint::rect(8.0, 8.0)?, Pace::new(30.0)?);
+/// lamp.hover = Some(Hover::new(10.0, 40.0, 60.0)?);
+/// let _ = lamp.tick(Intent::NONE, 0.1, &benches);
+/// assert_eq!(lamp.velocity, vec2(0.0, 60.0)); // it sinks
+/// let _ = lamp.tick(Intent::NONE, 0.9, &benches);
+/// assert!((lamp.position.y - 34.0).abs() < 1e-4); // its lower side 10 above the floor at 48
+/// assert_eq!(lamp.velocity, Vec2::ZERO);
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -72,27 +74,36 @@ impl Hover {
         Ok(self)
     }
 
-    /// The position after `dt` seconds; `down` is the unit vector toward the ground.
+    /// The greatest speed up, in units/s.
     #[must_use]
-    pub fn tick(
+    pub const fn rise(&self) -> f32 {
+        self.rise
+    }
+
+    /// The greatest speed down, in units/s.
+    #[must_use]
+    pub const fn fall(&self) -> f32 {
+        self.fall
+    }
+
+    /// How far below its height it looks for the ground, in units.
+    pub(crate) fn deepest(&self) -> f32 {
+        self.fall * LOOKS_DOWN
+    }
+
+    /// How far to sink to its height, in units; below 0 to rise; at most [`deepest`](Self::deepest). `down` is the unit vector
+    /// toward the ground.
+    pub(crate) fn sink(
         &self,
         terrain: &(impl Terrain + ?Sized),
         footprint: &Footprint,
         at: Vec2,
         down: Vec2,
-        dt: f32,
         filter: &WallFilter<'_>,
-    ) -> Vec2 {
-        let dt = seconds(dt);
-        // No deeper than it can fall in this tick.
-        let reach = self.height + self.fall * dt;
+    ) -> f32 {
+        let reach = self.height + self.deepest();
         let narrow = || free_distance(terrain, footprint, at, down * reach, filter) - self.height;
-        let wanted = self.felt_ahead(terrain, footprint, at, down, reach, filter).unwrap_or_else(narrow);
-        let step = down * wanted.clamp(-self.rise * dt, self.fall * dt);
-        match terrain.sweep(footprint, at, step, filter) {
-            Some(hit) => hit.position,
-            None => at + step,
-        }
+        self.felt_ahead(terrain, footprint, at, down, reach, filter).unwrap_or_else(narrow)
     }
 
     /// How far to sink so that the height is kept on both sides of the footprint too; `None` if walls that are too

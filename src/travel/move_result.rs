@@ -214,6 +214,19 @@ pub struct Squeeze {
 }
 
 impl MoveResult {
+    /// Goes on with the result of a later part of the same tick, which started after so many seconds.
+    pub(crate) fn go_on_with(&mut self, later: Self, since: f32) {
+        for contact in later.contacts.iter() {
+            self.contacts.push(Contact { seconds: contact.seconds + since, ..*contact });
+        }
+        self.contacts.met += later.contacts.total() - later.contacts.len();
+        let squeezed = later.squeezed.map(|squeeze| Squeeze { seconds: squeeze.seconds + since, ..squeeze });
+        (self.position, self.velocity, self.remaining) = (later.position, later.velocity, later.remaining);
+        self.pushed += later.pushed;
+        self.moved_out += later.moved_out;
+        (self.carried_by, self.squeezed) = (later.carried_by.or(self.carried_by), self.squeezed.or(squeezed));
+    }
+
     /// A move without contacts.
     #[inline]
     pub(crate) fn free(position: Vec2, velocity: Vec2, seconds: f32) -> Self {

@@ -47,6 +47,8 @@ pub struct PathPiece {
 #[derive(Debug, Clone, PartialEq, Default)]
 pub struct Path {
     start: DVec2,
+    /// When the part of the tick started that is added now, in seconds.
+    since: f64,
     pieces: Vec<PathPiece>,
     /// Where each piece ends, without rounding: when, in seconds, and where.
     ends: Vec<(f64, DVec2)>,
@@ -105,7 +107,12 @@ impl Path {
     pub(super) fn begin(&mut self, start: DVec2) {
         self.pieces.clear();
         self.ends.clear();
-        self.start = start;
+        (self.start, self.since) = (start, 0.0);
+    }
+
+    /// From now on, times count from so many seconds into the tick.
+    pub(super) fn count_from(&mut self, since: f64) {
+        self.since = since;
     }
 
     /// Ends it with the tick, after `dt` seconds: its last piece ends then, up to rounding, and at that instant a mover may
@@ -117,9 +124,10 @@ impl Path {
         }
     }
 
-    /// Adds a piece that ends at a time and a place.
+    /// Adds a piece that ends at a place after so many seconds.
     #[expect(clippy::cast_possible_truncation, reason = "times within a tick, rounded once")]
     pub(super) fn add(&mut self, time: f64, place: DVec2) {
+        let time = self.since + time;
         let (since, from) = self.ends.last().map_or((0.0, self.start), |end| *end);
         if time - since < INSTANT_OF_PATH {
             // At one instant a mover is set against a wall, which is part of the next piece.

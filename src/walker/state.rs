@@ -3,6 +3,7 @@
 use glam::{DVec2, Vec2};
 
 use super::along_walls::AlongWalls;
+use crate::arcade::Hover;
 use crate::direction::Angle;
 use crate::drive::{Drive, Momentum, Surface};
 use crate::place::{Place, Rounding};
@@ -51,6 +52,8 @@ pub struct Walker<D> {
     pub own_wall: Option<Wall>,
     /// What it does at walls that it presses on.
     pub along_walls: AlongWalls,
+    /// How it hovers over the ground, if it does.
+    pub hover: Option<Hover>,
     /// The rounding error of the position. It is added to the next tick; without it, many short ticks would drift
     /// from few long ones.
     pub(super) rounding: Rounding,
@@ -68,6 +71,7 @@ impl<D> Walker<D> {
             mask,
             own_wall,
             along_walls,
+            hover,
             rounding,
             ..
         } = *self;
@@ -81,6 +85,7 @@ impl<D> Walker<D> {
             mask,
             own_wall,
             along_walls,
+            hover,
             rounding,
         }
     }
@@ -100,6 +105,7 @@ impl<D: Drive> Walker<D> {
             mask: Layers::ALL,
             own_wall: None,
             along_walls: AlongWalls::PLAIN,
+            hover: None,
             rounding: Rounding::NONE,
         }
     }

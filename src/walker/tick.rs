@@ -68,6 +68,9 @@ impl<D: Drive> Walker<D> {
         if self.velocity.dot(Vec2::ZERO) != 0.0 {
             self.velocity = Vec2::ZERO;
         }
+        if let Some(hover) = self.hover {
+            return self.tick_hovering(hover, (intent, dt), &terrain, None, &mut on_contact);
+        }
         let on = terrain.has_surfaces().then(|| self.surface(terrain));
         let free = match &on {
             None => self.free_motion(intent, dt, &Surface::PLAIN, terrain, &filter),
@@ -93,8 +96,7 @@ impl<D: Drive> Walker<D> {
         terrain: &(impl Terrain + ?Sized),
         path: &mut Path,
     ) -> MoveResult {
-        let (own_wall, dt) = (self.own_wall, seconds(dt));
-        let filter = WallFilter::on(self.mask).except(own_wall.as_slice()).during(0.0, dt);
+        let dt = seconds(dt);
         path.begin(self.exact_position());
         if dt <= 0.0 {
             return MoveResult::free(self.position, self.velocity, dt);
@@ -102,7 +104,27 @@ impl<D: Drive> Walker<D> {
         if self.velocity.dot(Vec2::ZERO) != 0.0 {
             self.velocity = Vec2::ZERO;
         }
+        if let Some(hover) = self.hover {
+            return self.tick_hovering(hover, (intent, dt), &terrain, Some(path), &mut |_| {});
+        }
+        let result = self.tick_on_path(intent, dt, terrain, path, 0.0);
+        path.end_at(dt, self.exact_position());
+        result
+    }
+
+    /// A tick whose path is added to one, from some time on.
+    pub(super) fn tick_on_path(
+        &mut self,
+        intent: Intent,
+        dt: f32,
+        terrain: &(impl Terrain + ?Sized),
+        path: &mut Path,
+        since: f64,
+    ) -> MoveResult {
+        let own_wall = self.own_wall;
+        let filter = WallFilter::on(self.mask).except(own_wall.as_slice()).during(0.0, dt);
         let on = terrain.has_surfaces().then(|| self.surface(terrain));
+        path.count_from(since);
         self.tick_in_pieces(intent, dt, on, &Filtered::new(terrain, filter), Some(path), &mut |_| {})
     }
 
@@ -203,7 +225,6 @@ impl Mover<'_> {
         }
         if let Some(path) = &mut tick.path {
             path.add(self.now, self.place().exact());
-            path.end_at(dt, self.place().exact());
         }
         let last = tick.last_moving.filter(|_| tick.result.squeezed.is_none());
         if let Some(by) = last {

@@ -4,12 +4,12 @@ use ambulant::arcade::{
     AngleLimits, Ball, BallEvent, BallState, Decision, FlightEnd, Hover, Impact, MAX_BOUNCES, Paddle,
     PaddleHit, PaddlePart, Projectile, tick_balls_with,
 };
-use ambulant::direction::{Angle, Side};
-use ambulant::drive::{Drag, Helm, Motion, Steering};
+use ambulant::direction::{Axis, Side};
+use ambulant::drive::{Drag, Helm, OneAxis, Steering};
 use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Solid};
 use ambulant::terrain::{Crossing, EdgeRule, PlayArea, Terrain, Wall, WallFilter, World};
-use ambulant::travel::{MovingWall, push, slide};
+use ambulant::travel::{MovingWall, push};
 use ambulant::walker::{AlongWalls, AtWalls};
 use proptest::prelude::*;
 use rstest::rstest;
@@ -433,27 +433,63 @@ fn a_projectile_ends_after_its_distance_or_its_time(
 fn a_lamp_keeps_its_height_and_does_not_climb_by_gaps(#[values(30.0, 60.0, 240.0)] rate: f32) {
     let benches = map(&["............", "............", ".....##.....", "..#########.", "############"]);
     let benches = benches.with_outside(ambulant::terrain::Outside::Open);
-    let lamp = Hover::new(0.5, 2.0, 3.0).unwrap().with_ahead(1.0, 1.1).unwrap();
-    let feet = Footprint::rect(0.8, 0.4).unwrap();
-    let mut at = vec2(-5.5, 0.0);
+    let pace = OneAxis { drive: Pace::new(1.5).unwrap(), axis: Axis::X };
+    let mut lamp = Walker::new(vec2(-5.5, 0.0), Footprint::rect(0.8, 0.4).unwrap(), pace);
+    lamp.hover = Some(Hover::new(0.5, 2.0, 3.0).unwrap().with_ahead(1.0, 1.1).unwrap());
     let mut highest = f32::INFINITY;
-    while at.x < 5.4 {
-        let motion = Motion { displacement: vec2(1.5 / rate, 0.0), velocity: Vec2::X, heading: Angle::ZERO };
-        at = slide(&benches, &feet, at, motion, &WallFilter::ALL).position;
-        let before = at.y;
-        at = lamp.tick(&benches, &feet, at, Vec2::Y, 1.0 / rate, &WallFilter::ALL);
-        assert!(at.y - before <= 3.0 / rate + 1e-5 && before - at.y <= 2.0 / rate + 1e-5);
-        highest = highest.min(at.y);
+    while lamp.position.x < 5.4 {
+        let before = lamp.position.y;
+        let result = lamp.tick(Intent::new(Vec2::X), 1.0 / rate, &benches);
+        let rose = before - lamp.position.y;
+        assert!(-rose <= 3.0 / rate + 1e-5 && rose <= 2.0 / rate + 1e-5);
+        assert!(result.contacts.is_empty(), "{result}");
+        highest = highest.min(lamp.position.y);
     }
     // Over the bench of two: its top is at -0.5, the lamp's lower side 0.5 above.
-    assert!((highest + 1.2).abs() < 0.05, "{highest}");
+    assert!((highest + 1.2).abs() < 1e-3, "{highest}");
     // Beside the bench of one it still keeps the height over that.
-    assert!((at.y + 0.2).abs() < 0.05, "{at}");
-    let narrow = Hover::new(0.5, 2.0, 3.0).unwrap();
-    for _ in 0..240 {
-        at = narrow.tick(&benches, &feet, at, Vec2::Y, 1.0 / rate, &WallFilter::ALL);
+    assert!((lamp.position.y + 0.2).abs() < 1e-3, "{}", lamp.position);
+    lamp.hover = Some(Hover::new(0.5, 2.0, 3.0).unwrap());
+    let _ = lamp.tick(Intent::NONE, 0.1, &benches);
+    assert_eq!(lamp.velocity, vec2(0.0, 3.0));
+    let _ = lamp.tick(Intent::NONE, 3.0, &benches);
+    assert!((lamp.position.y - 0.8).abs() < 1e-4 && lamp.velocity == Vec2::ZERO, "{}", lamp.position);
+}
+
+/// Over random benches, one long tick ends where many short ones do.
+#[test]
+fn over_benches_one_tick_ends_where_many_short_ones_do() {
+    let (mut compared, mut rose, mut apart) = (0, 0, Vec::new());
+    for seed in 0..400 {
+        let mut dice = Dice::new(seed);
+        let mut walls = World::new();
+        walls.add(Solid::box_from_corners(vec2(-90.0, 10.0), vec2(90.0, 20.0)).unwrap());
+        for bench in 0..6u8 {
+            let left = f32::from(bench) * 5.0 + dice.number(0.0, 2.0);
+            let top = 10.0 - dice.number(0.5, 4.0);
+            let end = left + dice.number(0.5, 3.0);
+            walls.add(Solid::box_from_corners(vec2(left, top), vec2(end, 12.0)).unwrap());
+        }
+        let pace = OneAxis { drive: Pace::new(dice.number(1.0, 20.0)).unwrap(), axis: Axis::X };
+        let mut lamp = Walker::new(vec2(-2.0, 2.0), Footprint::rect(1.0, 0.6).unwrap(), pace);
+        let hover =
+            Hover::new(dice.number(1.0, 4.0), dice.number(2.0, 20.0), dice.number(2.0, 20.0)).unwrap();
+        lamp.hover = Some(hover.with_ahead(dice.number(0.0, 3.0), 4.5).unwrap());
+        let (mut one, mut many) = (lamp, lamp);
+        let result = one.tick(Intent::new(Vec2::X), 1.3, &walls);
+        for _ in 0..97 {
+            let _ = many.tick(Intent::new(Vec2::X), 1.3 / 97.0, &walls);
+        }
+        compared += 1;
+        rose += usize::from(one.position.y < 7.0 && result.contacts.is_empty());
+        assert!(!walls.overlaps(&one.footprint, one.position, &WallFilter::ALL));
+        if one.position.distance(many.position) > 0.02 {
+            apart.push((seed, one.position, many.position));
+        }
     }
-    assert!((at.y - 0.8).abs() < 1e-4, "{at}");
+    println!("{rose} high, {} of {compared} apart: {apart:?}", apart.len());
+    assert!(rose > 100, "{rose}");
+    assert!(apart.len() * 200 <= compared, "{} of {compared}: {apart:?}", apart.len());
 }
 
 #[rstest]

@@ -84,10 +84,11 @@ proptest! {
         walls.add(Solid::box_from_corners(vec2(1.0 + away, -block), vec2(90.0, 1.0)).unwrap());
         let hover = Hover::new(height, 3.0, 5.0).unwrap().with_ahead(ahead, step).unwrap();
         let feet = Footprint::rect(2.0, 0.5).unwrap();
-        let mut at = vec2(0.0, -height - 0.25);
-        for _ in 0..600 {
-            at = hover.tick(&walls, &feet, at, Vec2::Y, 1.0 / 30.0, &WallFilter::ALL);
-        }
+        let mut lamp = Walker::new(vec2(0.0, -height - 0.25), feet, Pace::new(1.0).unwrap());
+        lamp.hover = Some(hover);
+        let _ = lamp.tick(Intent::NONE, 20.0, &walls);
+        let at = lamp.position;
+        prop_assert_eq!(lamp.velocity, Vec2::ZERO);
         let feels = away < ahead;
         let wanted = if feels { height + block } else { height };
         prop_assert!((-at.y - 0.25 - wanted).abs() < 1e-3, "{} instead of {wanted} over the floor", -at.y - 0.25);

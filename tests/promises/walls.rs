@@ -328,11 +328,10 @@ fn what_hovers_feels_only_as_far_ahead_as_it_is_to(#[case] edge: f32, #[case] y:
     walls.add(Solid::box_from_corners(vec2(-50.0, 7.0), vec2(edge, 20.0)).unwrap());
     let hover = ambulant::arcade::Hover::new(2.0, 100.0, 100.0).unwrap().with_ahead(1.0, 3.0).unwrap();
     let feet = Footprint::rect(1.0, 2.0).unwrap();
-    let mut at = vec2(0.0, 6.0);
-    for _ in 0..30 {
-        at = hover.tick(&walls, &feet, at, vec2(0.0, 1.0), 0.1, &WallFilter::ALL);
-    }
-    assert!((at.y - y).abs() < 1e-3, "{at}");
+    let mut lamp = Walker::new(vec2(0.0, 6.0), feet, Pace::new(1.0).unwrap());
+    lamp.hover = Some(hover);
+    let _ = lamp.tick(Intent::NONE, 3.0, &walls);
+    assert!((lamp.position.y - y).abs() < 1e-3, "{}", lamp.position);
 }
 
 #[test]

@@ -26,7 +26,7 @@ pub(crate) struct World {
     glide: Walker<Glide>,
     helm: Walker<Helm>,
     falling: Walker<Falling<Gait>>,
-    hover: Hover,
+    lamp: Walker<Pace>,
     balls: [Ball; 2],
     shot: Projectile,
     claims: Claims,
@@ -86,6 +86,8 @@ impl World {
         let mut steppers: Vec<Stepper> = steppers.collect();
         steppers.rotate_left(1);
         let place = vec2(40.0, 120.0);
+        let mut lamp = Walker::new(vec2(230.0, 60.0), boots, Pace::new(40.0).unwrap());
+        lamp.hover = Some(Hover::new(6.0, 40.0, 60.0).unwrap());
         Self {
             seed,
             tick: 0,
@@ -101,7 +103,7 @@ impl World {
                 boots,
                 Falling::new(gait, vec2(0.0, 300.0), 200.0).unwrap(),
             ),
-            hover: Hover::new(6.0, 40.0, 60.0).unwrap(),
+            lamp,
             balls: [vec2(90.0, -70.0), vec2(-40.0, 55.0)].map(|way| Ball::new(vec2(30.0, 90.0), way, round)),
             shot: Projectile::aimed(place, vec2(200.0, 20.0), 150.0, Footprint::circle(1.0).unwrap())
                 .unwrap()
@@ -129,8 +131,7 @@ impl World {
         let _ = self.glide.tick(intents[2], dt, walls);
         let _ = self.helm.tick(intents[3], dt, walls);
         let _ = self.falling.tick(intents[4], dt, walls);
-        let (footprint, at) = (self.falling.footprint, self.falling.position);
-        self.falling.position = self.hover.tick(walls, &footprint, at, Vec2::Y, dt, &WallFilter::ALL);
+        let _ = self.lamp.tick(intents[4], dt, walls);
         let _ = self.shot.tick(dt, walls);
         tick_balls(&mut self.balls, dt, &mut self.walls, |_, _| Decision::bounce(1.0).hitting_wall());
         // A save that was tampered with may have no map, or other movers.

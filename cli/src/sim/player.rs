@@ -9,7 +9,7 @@ use ambulant::drive::AnyDrive;
 use ambulant::intent::Intent;
 use ambulant::pose::Pose;
 use ambulant::shape::Aabb;
-use ambulant::terrain::{Crossing, Layers, TileGrid, Wall, WallFilter};
+use ambulant::terrain::{Crossing, Layers, TileGrid, Wall};
 use ambulant::travel::{MoveResult, TouchChange, TouchPhase};
 use ambulant::walker::{Character, Path, Walker};
 use glam::Vec2;
@@ -59,6 +59,7 @@ impl<'a> Player<'a> {
         walker.heading = actor.heading;
         walker.mask = actor.mask;
         walker.along_walls = actor.along_walls;
+        walker.hover = actor.hover;
         // Only the facing of its pose is shown.
         let pose = Pose::eight_way(1.0, 1).expect("a cycle above 0");
         Self {
@@ -138,18 +139,11 @@ impl<'a> Player<'a> {
             self.take_changes(now, events);
         }
         self.walk(now, to, field, events);
-        self.after_a_step(to, seconds(to - from), field, events);
+        self.after_a_step(to, events);
     }
 
-    /// Keeps its height, and wraps or goes out at the edges.
-    fn after_a_step(&mut self, to: f64, dt: f32, field: &Field, events: &mut Vec<Event>) {
-        let actor = &self.scenario.actors[self.actor];
-        if let Some(hover) = actor.hover {
-            let down = Vec2::Y * self.map.y_axis().downward();
-            let filter = WallFilter::on(self.character.walker.mask);
-            let (footprint, at) = (self.character.walker.footprint, self.character.walker.position);
-            self.character.walker.position = hover.tick(&field.world, &footprint, at, down, dt, &filter);
-        }
+    /// Wraps or goes out at the edges.
+    fn after_a_step(&mut self, to: f64, events: &mut Vec<Event>) {
         let Some(edges) = self.scenario.edges else { return };
         let what = match edges.crossing(&self.character.walker.footprint, self.character.walker.position) {
             Crossing::Wrapped { side, position } => {
