@@ -7,9 +7,8 @@ use ambulant::pose::{DiagonalRule, Lean, Pose, Sectors, Stance, WalkCycle};
 use ambulant::prelude::*;
 use ambulant::shape::{Polygon, Solid};
 use ambulant::steps::{Claims, MoverId, StepGround, StepMode, StepRules, Stepper, tick_together};
-use ambulant::terrain::{PlayArea, Wall, World as Walls};
+use ambulant::terrain::{Course, PlayArea, Wall, World as Walls};
 use ambulant::time::Ticks;
-use ambulant::travel::{MovingWall, push};
 use ambulant::walker::Character;
 use serde::{Deserialize, Serialize};
 
@@ -20,7 +19,8 @@ pub(crate) struct World {
     pub(crate) tick: u32,
     ticks: Ticks,
     walls: Walls,
-    door: Wall,
+    /// What moves, and how: a door that takes along what touches it, and a raft.
+    courses: [(Wall, Course); 2],
     pace: Walker<Pace>,
     gait: Character<Gait>,
     glide: Walker<Glide>,
@@ -55,9 +55,16 @@ impl World {
             .with('%', TileKind::wall("pane"))
             .with('.', TileKind::floor("path"));
         let map = TileGrid::from_rows(&ROWS, &legend).unwrap().with_tile_size(16.0).unwrap();
-        let area = PlayArea::new(Vec2::ZERO, vec2(256.0, 192.0)).unwrap();
-        let mut stones = Walls::new().with_map(map.clone()).with_play_area(area);
+        let play_area = PlayArea::new(Vec2::ZERO, vec2(256.0, 192.0)).unwrap();
+        let mut stones = Walls::new().with_map(map.clone()).with_play_area(play_area);
         let door = stones.add(Solid::box_from_corners(vec2(100.0, 120.0), vec2(104.0, 140.0)).unwrap());
+        stones.set_carries(door, true);
+        let area = Aabb::from_corners(vec2(150.0, 80.0), vec2(190.0, 120.0));
+        let raft = stones.add_floor(area, Surface::PLAIN.with_grip(0.5).unwrap()).unwrap();
+        let to_and_fro = |by: Vec2| {
+            Course::new().moves(by, 1.0).and_then(|there| there.moves(-by, 1.0)?.looping()).unwrap()
+        };
+        let courses = [(door, to_and_fro(vec2(0.0, 20.0))), (raft, to_and_fro(vec2(30.0, -8.0)))];
         stones.add(Solid::circle(vec2(60.0, 130.0), 7.0).unwrap());
         stones.add(Solid::segment(vec2(150.0, 130.0), vec2(190.0, 150.0)).unwrap());
         let slab = [vec2(200.0, 40.0), vec2(225.0, 55.0), vec2(205.0, 70.0)];
@@ -93,7 +100,7 @@ impl World {
             tick: 0,
             ticks: Ticks::new(60.0).unwrap(),
             walls: stones,
-            door,
+            courses,
             pace: Walker::new(place, boots, Pace::new(70.0).unwrap()),
             gait: Character::new(Walker::new(vec2(120.0, 40.0), round, gait), pose),
             glide: Walker::new(vec2(180.0, 100.0), round, Glide::new(200.0, drag, 1.0).unwrap()),
@@ -124,7 +131,9 @@ impl World {
     fn step(&mut self) {
         let dt = self.ticks.seconds();
         let intents: [Intent; 5] = std::array::from_fn(|hand| self.held(hand).intent(YAxis::Down));
-        self.slide_door(dt);
+        for (wall, course) in &self.courses {
+            self.walls.move_in(*wall, course.pieces(dt));
+        }
         let walls = &self.walls;
         let _ = self.pace.tick(intents[0], dt, walls);
         let _ = self.gait.tick(intents[1], dt, walls, |_| {});
@@ -134,20 +143,15 @@ impl World {
         let _ = self.lamp.tick(intents[4], dt, walls);
         let _ = self.shot.tick(dt, walls);
         tick_balls(&mut self.balls, dt, &mut self.walls, |_, _| Decision::bounce(1.0).hitting_wall());
+        self.walls.advance(dt);
+        for (_, course) in &mut self.courses {
+            course.advance(dt);
+        }
         // A save that was tampered with may have no map, or other movers.
         let Some(map) = self.walls.map() else { return };
         let ground = StepGround::new(map);
         let wish = |id: MoverId| intents.get(id.number() as usize).copied().unwrap_or_default().into();
         tick_together(&mut self.steppers, wish, dt, &ground, &mut self.claims, |_, _| {});
-    }
-
-    /// The door goes down and up, and moves whoever is in its way.
-    fn slide_door(&mut self, dt: f32) {
-        let way = vec2(0.0, if self.tick / 60 % 2 == 0 { 20.0 } else { -20.0 }) * dt;
-        let Some(moving) = MovingWall::of(&self.walls, self.door, way) else { return };
-        self.pace.position =
-            push(&self.walls, &self.pace.footprint, self.pace.position, &moving, &WallFilter::ALL).position;
-        self.walls.place(self.door, moving.solid.moved(way));
     }
 
     /// The keys of a hand at this tick: others every quarter of a second, the same for the same seed.
