@@ -16,7 +16,7 @@ mod resolve;
 mod touching;
 
 pub use axes::{MAX_PROBES, step_axes};
-pub(crate) use constraints::{ALONG_F32, Constraint, WallConstraints};
+pub(crate) use constraints::{ALONG_F32, Constraint, WallConstraints, without_inward};
 pub(crate) use corner::way_round;
 pub use feelers::{Feelers, free_distance};
 pub use move_result::{Contact, Contacts, MAX_CONTACTS, MoveResult, Squeeze};

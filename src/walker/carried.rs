@@ -9,10 +9,11 @@ use super::instants::first_time;
 use super::mover::Mover;
 use super::tick::Tick;
 use super::touched::Touched;
+use crate::drive::Momentum;
 use crate::intent::Intent;
 use crate::terrain::{Terrain, WallFilter};
 use crate::tolerance::{INSTANT, LIES_AGAINST};
-use crate::travel::Constraint;
+use crate::travel::{Constraint, without_inward};
 
 impl Mover<'_> {
     /// At the start of a tick: finds the moving walls that are touched and take the mover along.
@@ -38,9 +39,13 @@ impl Mover<'_> {
     /// Rides on the fastest wall in contact that takes the mover along and that the drive does not lead away from.
     /// Returns for how many seconds that stays so.
     pub(super) fn ride(&mut self, tick: &mut Tick<'_>) -> f32 {
-        let (walls, intent) = (tick.touched.walls, tick.intent);
+        let (walls, steers) = (tick.touched.walls, self.drive.steers());
+        // What the drive does there, not what it would do without walls.
+        let intent = if steers { tick.intent } else { self.wish(tick.intent, &tick.touched) };
+        let from = self.allowed_momentum(&tick.touched);
+        let way = &(from, intent);
         let carriers = || walls.iter().filter(|wall| wall.carries);
-        let carrier = carriers().filter(|wall| !self.walks_off(wall, intent)).max_by(|one, other| {
+        let carrier = carriers().filter(|wall| !self.walks_off(wall, way)).max_by(|one, other| {
             let order = |wall: &Constraint| [wall.velocity.length(), wall.velocity.x, wall.velocity.y];
             let pairs = order(one).into_iter().zip(order(other));
             pairs.fold(core::cmp::Ordering::Equal, |known, (one, other)| known.then(one.total_cmp(&other)))
@@ -52,8 +57,8 @@ impl Mover<'_> {
             tick.touched.walls.carry(self.drive.ground());
         }
         carriers().fold(tick.remaining, |lasts, wall| {
-            let now = self.leads_off(wall, intent, INSTANT);
-            lasts.min(first_time(lasts, |later| self.leads_off(wall, intent, later.max(INSTANT)) != now))
+            let now = self.leads_off(wall, way, INSTANT);
+            lasts.min(first_time(lasts, |later| self.leads_off(wall, way, later.max(INSTANT)) != now))
         })
     }
 
@@ -86,13 +91,15 @@ impl Mover<'_> {
     }
 
     /// Whether the drive leads away from a wall, now or at once.
-    fn walks_off(&self, wall: &Constraint, intent: Intent) -> bool {
-        [0.0, INSTANT].into_iter().any(|later| self.leads_off(wall, intent, later))
+    fn walks_off(&self, wall: &Constraint, way: &(Momentum, Intent)) -> bool {
+        [0.0, INSTANT].into_iter().any(|later| self.leads_off(wall, way, later))
     }
 
     /// Whether the drive leads away from a wall after some seconds, as on a wall that stands.
-    fn leads_off(&self, wall: &Constraint, intent: Intent, later: f32) -> bool {
-        let velocity = self.drive.momentum_after(self.momentum(), intent, later).velocity;
+    fn leads_off(&self, wall: &Constraint, (from, intent): &(Momentum, Intent), later: f32) -> bool {
+        // As on a wall that stands, nothing is left of the velocity into it.
+        let from = Momentum { velocity: without_inward(from.velocity, wall.normal), ..*from };
+        let velocity = self.drive.momentum_after(from, *intent, later).velocity;
         self.leaves(wall.normal, velocity + self.drive.belt())
     }
 }

@@ -120,7 +120,7 @@ impl Mover<'_> {
     }
 
     /// What the walls in contact leave of an intent.
-    fn wish(&self, intent: Intent, touched: &Touched) -> Intent {
+    pub(super) fn wish(&self, intent: Intent, touched: &Touched) -> Intent {
         if let Some(aside) = touched.lead {
             return Intent::new(aside * intent.vector().length());
         }
