@@ -12,7 +12,7 @@ use crate::drive::Surface;
 use crate::shape::{Aabb, Footprint};
 use crate::tolerance::{HEAD_ON, MOST_IN_TURN};
 
-/// Forwards every query but sweeps to another terrain, with a filter.
+/// Forwards every query about walls but sweeps to another terrain, with a filter.
 macro_rules! questions_passed_on {
     (|$this:ident, $filter:ident| $terrain:expr, $filtered:expr) => {
         fn walls_in(&self, area: Aabb, filter: &WallFilter<'_>, see: &mut dyn FnMut(FoundWall)) {
@@ -30,22 +30,6 @@ macro_rules! questions_passed_on {
             $terrain.is_flat_to(footprint)
         }
 
-        fn has_moving_walls(&self) -> bool {
-            let $this = self;
-            $terrain.has_moving_walls()
-        }
-
-        fn meets_moving_wall(
-            &self,
-            footprint: &Footprint,
-            from: Vec2,
-            displacement: Vec2,
-            filter: &WallFilter<'_>,
-        ) -> bool {
-            let ($this, $filter) = (self, filter);
-            $terrain.meets_moving_wall(footprint, from, displacement, $filtered)
-        }
-
         fn wall_continues(
             &self,
             footprint: &Footprint,
@@ -61,6 +45,27 @@ macro_rules! questions_passed_on {
         fn overlaps(&self, footprint: &Footprint, at: Vec2, filter: &WallFilter<'_>) -> bool {
             let ($this, $filter) = (self, filter);
             $terrain.overlaps(footprint, at, $filtered)
+        }
+    };
+}
+
+/// Forwards every query about walls that move to another terrain, with a filter.
+macro_rules! moving_walls_passed_on {
+    (|$this:ident, $filter:ident| $terrain:expr, $filtered:expr) => {
+        fn has_moving_walls(&self) -> bool {
+            let $this = self;
+            $terrain.has_moving_walls()
+        }
+
+        fn meets_moving_wall(
+            &self,
+            footprint: &Footprint,
+            from: Vec2,
+            displacement: Vec2,
+            filter: &WallFilter<'_>,
+        ) -> bool {
+            let ($this, $filter) = (self, filter);
+            $terrain.meets_moving_wall(footprint, from, displacement, $filtered)
         }
     };
 }
@@ -94,6 +99,7 @@ macro_rules! surfaces_passed_on {
 macro_rules! passed_on {
     (|$this:ident, $filter:ident| $terrain:expr, $filtered:expr) => {
         questions_passed_on!(|$this, $filter| $terrain, $filtered);
+        moving_walls_passed_on!(|$this, $filter| $terrain, $filtered);
         surfaces_passed_on!(|$this| $terrain);
 
         fn sweep(

@@ -34,6 +34,22 @@ impl World {
 impl Terrain for World {
     questions_passed_on!(|this, filter| this.parts(), filter);
 
+    fn has_moving_walls(&self) -> bool {
+        !self.moving.is_empty()
+    }
+
+    fn meets_moving_wall(
+        &self,
+        footprint: &Footprint,
+        from: Vec2,
+        displacement: Vec2,
+        filter: &WallFilter<'_>,
+    ) -> bool {
+        let reaches = || self.moving.may_reach(&swept_area(footprint, from, displacement), filter);
+        let meets = |walls: InMotion<'_>| walls.meets_moving_wall(footprint, from, displacement, filter);
+        self.in_motion().is_some_and(|walls| reaches() && meets(walls))
+    }
+
     fn has_surfaces(&self) -> bool {
         !self.floors.is_empty() || self.standing().has_surfaces()
     }

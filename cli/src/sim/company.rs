@@ -95,16 +95,17 @@ impl<'a> Steppers<'a> {
         let place = self.members.iter().position(|member| member.actor == actor)?;
         let (member, stepper) = (&self.members[place], &self.steppers[place]);
         let map = &self.scenario.map;
+        let position = stepper.position(map);
         Some(Row {
             tick,
             time,
             actor,
-            position: stepper.position(map),
+            position,
             velocity: stepper.velocity(map),
             heading: 0.0,
             intent: member.wish.held.vector(),
             facing: stepper.facing(),
-            tile: stepper.tile(),
+            tile: map.tile_at(position),
             touching: Vec::new(),
         })
     }
