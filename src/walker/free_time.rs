@@ -11,9 +11,11 @@ use crate::travel::Squeeze;
 
 impl World {
     /// For how many of the next `dt` seconds a wall can move as it does in this tick until it would squeeze one of some
-    /// movers, each taken as standing still, or as carried by its floor; `dt` if it squeezes none.
-    /// It ends slightly before, while there is still a gap of a few [tolerances](crate::touch_tolerance). Call it before
-    /// the tick, and let a door that waits [stop](Self::stop_after) then. A mover that walks in later in the same tick is squeezed and reported.
+    /// movers, each taken as standing still, or as carried by its floor; `dt` if it squeezes none. It ends slightly before,
+    /// while there is still a gap of a few [tolerances](crate::touch_tolerance).
+    ///
+    /// Call it before the tick, and let a door that waits [stop](Self::stop_after) then. A mover that walks in later in the
+    /// same tick is squeezed and reported.
     ///
     /// For movers with drives of different types, take the least of several calls.
     ///
@@ -45,7 +47,7 @@ impl World {
         let dt = seconds(dt);
         movers.into_iter().fold(dt, |free, mover| {
             let mut standing = mover.with_drive(gait);
-            standing.velocity = glam::Vec2::ZERO;
+            (standing.velocity, standing.hover) = (glam::Vec2::ZERO, None);
             let result = match mover.drive.axis() {
                 Some(axis) => {
                     standing.with_drive(OneAxis { drive: gait, axis }).tick(Intent::NONE, free, self)

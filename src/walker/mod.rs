@@ -5,6 +5,7 @@
 
 mod along_walls;
 mod among_moving;
+mod at_touch;
 mod border;
 mod carried;
 mod character;

@@ -15,13 +15,13 @@ use super::state::Walker;
 use super::touched::Touched;
 use crate::drive::{Drive, Surface};
 use crate::intent::Intent;
-use crate::terrain::{Filtered, Hit, Terrain, Wall, WallFilter};
+use crate::terrain::{Filtered, Terrain, Wall, WallFilter};
 use crate::time::seconds;
 use crate::tolerance::{
-    LAY_AGAINST, MOST_AT_ONCE, MOST_PIECES, MOST_PIECES_OF_PATH, MOST_RATTLES, MOST_SHORT_PIECES, RATTLE,
-    SAME_CONTACT, SHORT_PIECE, STALLED, TICK_IS_OVER,
+    LAY_AGAINST, MOST_AT_ONCE, MOST_PIECES, MOST_PIECES_OF_PATH, MOST_SHORT_PIECES, SAME_CONTACT,
+    SHORT_PIECE, STALLED, TICK_IS_OVER,
 };
-use crate::travel::{Contact, MoveResult, slide, way_round};
+use crate::travel::{Contact, MoveResult, slide};
 
 impl<D: Drive> Walker<D> {
     /// Advances by one tick of `dt` seconds and slides along walls.
@@ -369,46 +369,6 @@ impl Mover<'_> {
             }
         }
     }
-
-    /// The same hit in the world instead of in the frame, after a piece of so many seconds.
-    #[inline(never)]
-    fn hit_in_world(&self, hit: &Hit, lasts: f32) -> Hit {
-        let steady = hit.steady - lasts;
-        Hit { steady, ..hit.moved_with(self.drive.frame(), f64::from(lasts)) }
-    }
-
-    /// Bounces off a wall after a piece of so many seconds, if it should and is fast enough. Off walls that move, it does not
-    /// bounce for ever: a wall that was touched at the start of the tick pushes, and between walls that close, bounces end.
-    fn bounces(&mut self, hit: &Hit, lasts: f32, tick: &mut Tick<'_>) -> bool {
-        let AtWalls::Bounce { restitution, least_speed } = self.along_walls.at_walls else { return false };
-        let (before, inward) = (self.velocity, -(self.velocity - hit.velocity).dot(hit.normal));
-        tick.rattles = if tick.meets_moving && lasts < RATTLE { tick.rattles + 1 } else { 0 };
-        let lies_on = hit.velocity != Vec2::ZERO && self.now == 0.0 && -before.dot(hit.normal) <= least_speed;
-        if inward <= least_speed || lies_on || tick.rattles > MOST_RATTLES {
-            return false;
-        }
-        self.velocity += hit.normal * (inward * (1.0 + restitution));
-        tick.report(Contact::new(hit, tick.at(tick.remaining), before, self.velocity));
-        true
-    }
-
-    /// If corner help is on and the wall ends nearby, turns to go round it; `before` is the velocity at the touch.
-    fn lead(&mut self, before: Vec2, hit: &Hit, tick: &mut Tick<'_>, terrain: &dyn Terrain) {
-        let reach = self.along_walls.corner_help();
-        if reach <= 0.0 || self.drive.steers() {
-            return;
-        }
-        let wish = tick.intent.vector();
-        let round =
-            way_round(terrain, self.footprint, self.position, (wish, hit.normal), reach, &self.walls_now());
-        let aside = round.unwrap_or_default().normalize_or_zero();
-        if aside != Vec2::ZERO {
-            // Into the wall and along it, but not away from the corner.
-            let (inward, along) = (before.dot(hit.normal).min(0.0), before.dot(aside).max(0.0));
-            self.velocity = aside * libm::hypotf(inward, along);
-            tick.touched.lead = Some(aside);
-        }
-    }
 }
 
 /// A tick that is being played.
@@ -423,7 +383,7 @@ pub(super) struct Tick<'a> {
     /// How many pieces were very short.
     short: usize,
     /// How many bounces followed each other at once.
-    rattles: usize,
+    pub(super) rattles: usize,
     /// A moving wall that squeezes the mover, which overlaps it for the rest of the tick.
     pub(super) squeezing: Option<Wall>,
     /// Whether a wall that moves was met.
