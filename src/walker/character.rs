@@ -93,8 +93,9 @@ impl<D: Drive> Character<D> {
             Faces::Intent => intent.vector(),
             Faces::Velocity => self.walker.velocity,
         };
-        let (velocity, displacement) = (self.walker.velocity, self.walker.position - before);
-        self.pose.tick(looks, velocity, displacement, dt, terrain.y_axis());
+        // Its legs do not walk where a wall moves it.
+        let displacement = self.walker.position - before - result.pushed - result.moved_out;
+        self.pose.tick(looks, self.walker.velocity, displacement, dt, terrain.y_axis());
         result
     }
 }

@@ -805,3 +805,25 @@ fn what_cannot_move_so_is_refused() {
     world.advance(1.0);
     assert_eq!(world.solid(door).unwrap().bounds().min, Vec2::NEG_ONE);
 }
+
+/// On a hoist, the legs of a character walk as on one that stands.
+#[test]
+fn on_a_hoist_a_character_walks_as_on_one_that_stands() {
+    let phase = |velocity: Vec2| {
+        let mut world = World::new();
+        let hoist = world.add(Solid::box_from_corners(vec2(0.0, 0.0), vec2(40.0, 4.0)).unwrap());
+        assert!(world.set_carries(hoist, true));
+        let pace = Pace::new(20.0).unwrap();
+        let walker = Walker::new(vec2(4.0, 5.0), Footprint::rect(2.0, 2.0).unwrap(), pace);
+        let mut snail = Character::new(walker, Pose::four_way(30.0, 4).unwrap());
+        for _ in 0..5 {
+            world.move_at(hoist, velocity);
+            let _ = snail.tick(Intent::new(vec2(1.0, 0.0)), 0.1, &world, |_| {});
+            world.advance(0.1);
+        }
+        (snail.walker.position - velocity * 0.5, snail.pose.walk.phase())
+    };
+    let ((stands, one), (carried, other)) = (phase(Vec2::ZERO), phase(vec2(3.0, -7.0)));
+    assert!(stands.distance(carried) < 1e-4 && (one - other).abs() < 1e-5, "{one} and {other}");
+    assert!(one > 0.1, "{one}");
+}

@@ -155,6 +155,7 @@ fn a_surface_slows_or_slips(#[case] surface: &str, #[case] fastest: f64) {
     "speed is 3000000, but must be at most"
 )]
 #[case::jumps("loops = true\nmoves = [{ at = 2, by = [3, 0], seconds = 1 }]", "must be zero in sum")]
+#[case::nothing_to_loop("loops = true", "legs is 0, but must be at least one")]
 #[case::floor_and_layers("floor = {}\nlayers = [\"net\"]", "the floor `door` has")]
 #[case::no_grip("floor = { grip = 0 }", "grip is 0")]
 fn a_bad_course_is_refused(#[case] moves: &str, #[case] message: &str) {

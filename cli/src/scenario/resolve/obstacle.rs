@@ -1,5 +1,7 @@
 //! A free-standing obstacle: its name, its one shape, what it does and how it moves.
 
+use std::ops::Range;
+
 use ambulant::drive::Surface;
 use ambulant::shape::{Polygon, Solid};
 use ambulant::terrain::{Course, Layers};
@@ -15,7 +17,7 @@ pub(super) fn resolve(written: Spanned<file::Obstacle>, known: &mut LayerNames) 
     let place = written.span();
     let written = written.into_inner();
     let on = layers(written.layers.as_ref(), Layers::FIRST, known)?;
-    let moves = moves(&written)?;
+    let moves = moves(&written, &place)?;
     let (kind, breaks) = (kind(&written)?, written.breaks);
     let file::Obstacle { name, boxed, circle, segment, polygon, .. } = written;
     let corners = |corners: &file::Corners| (Vec2::from(corners.from), Vec2::from(corners.to));
@@ -78,7 +80,7 @@ fn kind(written: &file::Obstacle) -> Result<Kind, Problem> {
 }
 
 /// How an obstacle moves; nothing where no moves are written.
-fn moves(written: &file::Obstacle) -> Result<Option<Moves>, Problem> {
+fn moves(written: &file::Obstacle, place: &Range<usize>) -> Result<Option<Moves>, Problem> {
     let (mut course, mut legs, mut ended) = (Course::new(), Vec::new(), 0.0f64);
     for leg in &written.moves {
         let file::Move { at, by, seconds } = *leg.get_ref();
@@ -104,7 +106,7 @@ fn moves(written: &file::Obstacle) -> Result<Option<Moves>, Problem> {
         ended = at + seconds;
     }
     if written.loops {
-        let place = written.moves.first().map_or(0..0, Spanned::span);
+        let place = written.moves.first().map_or_else(|| place.clone(), Spanned::span);
         course = course.looping().map_err(refused(place))?;
     }
     Ok((!legs.is_empty()).then_some(Moves { legs, course, waits: written.waits }))
