@@ -2,6 +2,7 @@
 
 use ambulant::arcade::{AngleLimits, PaddleHit};
 use ambulant::prelude::*;
+use ambulant::walker::Path;
 
 fn main() -> Result<(), Box<dyn std::error::Error>> {
     let legend = Legend::new()
@@ -17,15 +18,19 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         world.set_kind_hits(kind, hits);
     }
 
-    let leaf = Paddle::facing(vec2(0.0, -1.0), 60f32.to_radians())?.with_gain(1.02, 240.0)?;
-    let mut lies = Aabb::from_corners(vec2(48.0, 88.0), vec2(80.0, 92.0));
-    let leaf_wall = world.add(Solid::from_area(lies)?);
+    // A leaf is a walker, a wall that follows it, and the rules by which it aims.
+    let rules = Paddle::facing(vec2(0.0, -1.0), 60f32.to_radians())?.with_gain(1.02, 240.0)?;
+    let shape = Footprint::rect(32.0, 4.0)?;
+    let mut leaf = Walker::new(vec2(64.0, 90.0), shape, Gait::new(240.0, 4000.0, 4000.0)?);
+    let wall = world.add(shape.solid_at(leaf.position));
+    leaf.own_wall = Some(wall);
     let round = Footprint::circle(3.0)?;
     let mut drops = [-60.0, 60.0].map(|x| Ball::new(Vec2::ZERO, vec2(x, -120.0), round));
     for (drop, offset) in drops.iter_mut().zip([-0.3, 0.3]) {
-        drop.position = leaf.serve_from(lies, 3.0, offset)?;
+        drop.position = rules.serve_from(shape.at(leaf.position), 3.0, offset)?;
         drop.angle_limits = AngleLimits::new(10f32.to_radians(), 0.0)?;
     }
+    let (mut path, dt) = (Path::default(), 1.0 / 60.0);
     for tick in 0..600 {
         // The leaf keeps under the lower drop, a little to the side.
         let in_play = drops.iter().filter(|drop| drop.is_in_play());
@@ -33,12 +38,13 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
             println!("both lost at tick {tick}");
             break;
         };
-        let middle = (lower.position.x + if tick % 200 < 100 { 7.0 } else { -9.0 }).clamp(16.0, 112.0);
-        lies = Aabb::from_corners(vec2(middle - 16.0, 88.0), vec2(middle + 16.0, 92.0));
-        world.place(leaf_wall, Solid::from_area(lies)?);
-        tick_balls(&mut drops, 1.0 / 60.0, &mut world, |_, impact| {
-            if impact.hit.wall == leaf_wall {
-                return Decision::deflect(leaf.deflect(&PaddleHit::of(impact, lies, Vec2::ZERO)).velocity);
+        let middle = lower.position.x + if tick % 200 < 100 { 7.0 } else { -9.0 };
+        let ahead = ((middle - leaf.position.x) / 8.0).clamp(-1.0, 1.0);
+        let _ = leaf.tick_with_path(Intent::new(vec2(ahead, 0.0)), dt, &world, &mut path);
+        world.follow(wall, &path);
+        tick_balls(&mut drops, dt, &mut world, |_, impact| {
+            if impact.hit.wall == wall {
+                return Decision::deflect(rules.deflect(&PaddleHit::of(impact)).velocity);
             }
             if let Some(left) = impact.hits_left {
                 let seconds = f64::from(tick) / 60.0 + f64::from(impact.seconds);
@@ -51,6 +57,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
             }
             Decision::bounce(1.0).hitting_wall()
         });
+        world.advance(dt);
     }
     Ok(())
 }

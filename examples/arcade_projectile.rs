@@ -21,7 +21,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     while !pebbles.is_empty() {
         ticks += 1;
         pebbles.retain_mut(|pebble| match pebble.tick(1.0 / 60.0, &posts) {
-            Some(FlightEnd::Hit(hit)) => {
+            Some(FlightEnd::Hit { hit, .. }) => {
                 if hits == 0 {
                     println!("the first one hit {} at {:.1}", hit.wall, hit.point);
                 }

@@ -77,6 +77,7 @@ extern crate std;
 
 pub mod arcade;
 mod contact;
+pub mod crowd;
 pub mod direction;
 pub mod drive;
 mod error;
@@ -120,6 +121,11 @@ struct Guide;
 #[cfg(doctest)]
 #[doc = include_str!("../docs/arcade.md")]
 struct Arcade;
+
+/// The programs in the guide to crowds.
+#[cfg(doctest)]
+#[doc = include_str!("../docs/crowds.md")]
+struct Crowds;
 
 /// The programs in the guide to drives.
 #[cfg(doctest)]

@@ -252,6 +252,10 @@ pub(crate) const TOUCH_INSTANT: f32 = 1e-7;
 /// A mover that a moving wall has pushed further than this into a wall was squeezed, in units.
 pub(crate) const SQUEEZED_DEPTH: f64 = 1e-3;
 
+/// How deep inside a wall that stands a mover is set against it, at the end of a tick in which a moving wall pushed it there,
+/// in units.
+pub(crate) const PUSHED_INTO: f64 = 0.1;
+
 /// The smallest width or height of a tile, in units.
 pub(crate) const SMALLEST_TILE: f32 = 1e-6;
 
@@ -260,6 +264,12 @@ pub(crate) const RATTLE: f32 = 1e-4;
 
 /// So many such bounces are allowed.
 pub(crate) const MOST_RATTLES: usize = 4;
+
+/// A ball that comes to a moving wall more slowly than this does not bounce, but moves on with it, in units/s.
+pub(crate) const LEAST_BOUNCE: f32 = 1e-3;
+
+/// A ball leaves closing walls at most so many times as fast as they are; otherwise it is squeezed.
+pub(crate) const SQUEEZED_OUT: f32 = 16.0;
 
 /// A hovering mover this close to its height has it, in touch tolerances.
 pub(crate) const HOVER_LEVEL: f64 = 8.0;
@@ -320,6 +330,39 @@ pub(crate) const FEW_WALLS: usize = 8;
 
 /// The fastest motion of a wall along an axis, in units/s.
 pub(crate) const FASTEST_WALL: f32 = 1e6;
+
+// Crowds.
+
+/// Movers this close touch each other, in units.
+pub(crate) const NEIGHBOURS_TOUCH: f64 = 1e-4;
+
+/// Movers that meet are this close to each other, in units: some roundings of their positions.
+pub(crate) const NEIGHBOURS_MEET: f64 = 4e-6;
+
+/// How far a mover among others may be from its true path, in units.
+pub(crate) const BOW_IN_CROWD: f32 = 1e-3;
+
+/// The longest and the shortest piece in which a group of movers that touch each other moves on, in seconds.
+pub(crate) const LONGEST_IN_CROWD: f32 = 1.0 / 512.0;
+pub(crate) const SHORTEST_IN_CROWD: f32 = 1.0 / 4096.0;
+
+/// A mover that its neighbours and walls leave less than this stands, in units/s.
+pub(crate) const STANDS_IN_CROWD: f32 = 0.02;
+
+/// The most pieces of a group in one tick; the rest of the tick is one.
+pub(crate) const MOST_IN_CROWD: usize = 2048;
+
+/// The most times a piece of a group is planned again because something is met within it.
+pub(crate) const MOST_PLANS: usize = 12;
+
+/// Neighbours that come closer to each other by no more than this are not in conflict, in units/s.
+pub(crate) const NO_CONFLICT: f64 = 1e-3;
+
+/// The deepest overlap of two movers that is only rounding, in units.
+pub(crate) const OVERLAP_OF_ROUNDING: f64 = 1e-2;
+
+/// How often a crowd is divided into groups again, because a mover got further than it could alone.
+pub(crate) const MOST_DIVISIONS: usize = 6;
 
 /// The most steps of all searches in a tick before the mover slides along the chord of the rest. Only enormous
 /// speeds and accelerations get there: a second among round walls in one tick takes up to 22,000.

@@ -3,15 +3,12 @@
 use glam::Vec2;
 
 use super::angle_limits::AngleLimits;
-use super::decision::BallDoes;
-use crate::contact::touch_tolerance;
+use super::flight::Flight;
 use crate::direction::Side;
-use crate::place::{Place, Rounding};
+use crate::place::Rounding;
 use crate::saved::Version;
 use crate::shape::Footprint;
-use crate::terrain::{Crossing, Hit, Layers, PlayArea, Terrain, Wall, WallFilter};
-use crate::tolerance::MOST_PASSED_BY_BALL;
-use crate::travel::Passed;
+use crate::terrain::Layers;
 
 /// A ball, or anything that moves straight and bounces.
 ///
@@ -41,7 +38,7 @@ pub struct Ball {
     /// The smallest angles to the level and the upright after a bounce.
     pub angle_limits: AngleLimits,
     state: BallState,
-    rounding: Rounding,
+    pub(super) rounding: Rounding,
     /// While a tick is played.
     #[cfg_attr(feature = "serde", serde(skip))]
     pub(super) flight: Flight,
@@ -71,45 +68,8 @@ pub enum BallState {
     Left(Side),
     /// It was removed at a wall.
     Removed,
-}
-
-/// What a ball meets next.
-#[derive(Debug, Clone, Copy)]
-pub(super) enum Next {
-    /// A wall, after a part of the displacement.
-    Wall(Hit, f64),
-    /// A side that can be crossed.
-    Edge(f32),
-}
-
-/// A ball's way through a tick that is being played.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub(super) struct Flight {
-    /// What is left of the tick, in seconds.
-    pub(super) left: f64,
-    /// When it meets something next, in seconds into the tick; infinite for never.
-    pub(super) next: f64,
-    /// The wall that it meets next.
-    pub(super) wall: Option<Wall>,
-    /// The walls that it has passed through since the last one that stopped it.
-    pub(super) passed: Passed<MOST_PASSED_BY_BALL>,
-    /// How many walls it hit and edges it crossed.
-    pub(super) count: usize,
-}
-
-impl Flight {
-    /// Not in a tick.
-    pub(super) const NONE: Self = Self::new(0.0);
-
-    pub(super) const fn new(left: f64) -> Self {
-        Self { left, next: f64::INFINITY, wall: None, passed: Passed::none(), count: 0 }
-    }
-}
-
-impl Default for Flight {
-    fn default() -> Self {
-        Self::NONE
-    }
+    /// It was squeezed between walls that close: it stays where it was, and walls move over it.
+    Squeezed,
 }
 
 impl Ball {
@@ -148,111 +108,5 @@ impl Ball {
 
     pub(super) const fn take_out(&mut self, state: BallState) {
         (self.velocity, self.state) = (Vec2::ZERO, state);
-    }
-
-    /// Its displacement in some seconds; zero for a velocity that is not finite.
-    pub(super) fn displacement(&self, seconds: f64) -> Vec2 {
-        let displacement = (self.velocity.as_dvec2() * seconds).as_vec2();
-        if displacement.is_finite() { displacement } else { Vec2::ZERO }
-    }
-
-    /// What it meets first on a displacement.
-    pub(super) fn next(
-        &self,
-        displacement: Vec2,
-        terrain: &(impl Terrain + ?Sized),
-        edges: Option<&PlayArea>,
-        passed: &Passed<MOST_PASSED_BY_BALL>,
-    ) -> Option<Next> {
-        if displacement == Vec2::ZERO {
-            return None;
-        }
-        let filter = passed.others(WallFilter::on(self.mask));
-        let hit = terrain.sweep(&self.footprint, self.position, displacement, &filter);
-        let edge = edges.and_then(|edges| edges.leaves_at(&self.footprint, self.position, displacement));
-        match (hit, edge) {
-            (hit, Some(at)) if hit.is_none_or(|hit| at < hit.fraction) => Some(Next::Edge(at)),
-            (Some(hit), _) => Some(Next::Wall(hit, self.part_to(&hit, displacement))),
-            (None, _) => None,
-        }
-    }
-
-    /// What it does at a wall.
-    pub(super) fn respond(&mut self, does: BallDoes, hit: &Hit) {
-        match does {
-            BallDoes::Bounce(restitution) => {
-                let inward = self.velocity.dot(hit.normal).min(0.0);
-                let straight = hit.normal.x == 0.0 || hit.normal.y == 0.0;
-                let speed = self.velocity.length();
-                let mut velocity = self.velocity - hit.normal * (inward * (1.0 + restitution));
-                if restitution == 1.0 && straight {
-                    // At an axis-aligned wall, one component changes its sign and nothing else changes.
-                    let turned = hit.normal.abs() * -2.0 + Vec2::ONE;
-                    velocity = if inward < 0.0 { self.velocity * turned } else { self.velocity };
-                } else if restitution == 1.0 {
-                    // A slanted normal is rounded: scale, so that the speed does not drift.
-                    velocity = velocity.normalize_or_zero() * speed;
-                }
-                let kept = self.angle_limits.kept(velocity);
-                self.velocity = if kept.dot(hit.normal) >= 0.0 { kept } else { velocity };
-            }
-            BallDoes::Deflect(velocity) => self.velocity = velocity,
-            BallDoes::Stop => self.velocity = Vec2::ZERO,
-            BallDoes::Remove => self.take_out(BallState::Removed),
-            BallDoes::PassThrough => {}
-        }
-    }
-
-    /// The part of a displacement up to a hit, from the exact position of the ball: time and position advance
-    /// together.
-    fn part_to(&self, hit: &Hit, displacement: Vec2) -> f64 {
-        let (normal, surface) = hit.surface();
-        let outward = displacement.as_dvec2().dot(normal.as_dvec2());
-        let part = self.place().depth(normal, surface) / outward;
-        // The sweep starts from the rounded position; the two can differ by no more than this rounding.
-        let rounding = touch_tolerance(surface.abs().max_element());
-        let is_finer = ((part - hit.exact.at) * outward).abs() <= rounding && hit.exact.at > 0.0;
-        if is_finer { part.clamp(0.0, 1.0) } else { hit.exact.at }
-    }
-
-    /// Moves by a part of a displacement, up to a hit, and sets the ball against the wall.
-    pub(super) fn touch(
-        &mut self,
-        hit: &Hit,
-        displacement: Vec2,
-        part: f64,
-        terrain: &(impl Terrain + ?Sized),
-    ) {
-        let passed = self.flight.passed;
-        let filter = passed.others(WallFilter::on(self.mask));
-        let mut place = self.place();
-        place.shift((displacement.as_dvec2() * part).as_vec2());
-        place.settle(hit.surface(), terrain, &self.footprint, &filter);
-        (self.position, self.rounding) = place.parts();
-    }
-
-    pub(super) fn shift(&mut self, displacement: Vec2) {
-        let mut place = self.place();
-        place.shift(displacement);
-        (self.position, self.rounding) = place.parts();
-    }
-
-    fn place(&self) -> Place {
-        self.rounding.place(self.position)
-    }
-
-    /// Wraps at the edges, or leaves the play area; returns the side, and whether it is still in play.
-    pub(super) fn cross(&mut self, edges: &PlayArea) -> Option<(Side, bool)> {
-        match edges.crossing(&self.footprint, self.position) {
-            Crossing::Wrapped { side, position } => {
-                self.position = position;
-                Some((side, true))
-            }
-            Crossing::Left { side } => {
-                self.take_out(BallState::Left(side));
-                Some((side, false))
-            }
-            Crossing::Inside => None,
-        }
     }
 }

@@ -2,6 +2,7 @@
 
 use glam::Vec2;
 
+use crate::shape::Aabb;
 use crate::terrain::Hit;
 
 /// A ball that hits a wall.
@@ -22,9 +23,9 @@ use crate::terrain::Hit;
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[non_exhaustive]
 pub struct Impact {
-    /// Which ball of the list.
+    /// Which ball or projectile of the list.
     pub ball: usize,
-    /// The hit: the wall, its tag, its side, the point and the normal.
+    /// The hit: the wall, its tag, its velocity, its side, the point and the normal.
     pub hit: Hit,
     /// The ball's velocity just before, in units/s, also after an earlier bounce in the same tick.
     pub velocity: Vec2,
@@ -32,6 +33,8 @@ pub struct Impact {
     pub seconds: f32,
     /// How many hits the wall still takes, before this one; `None` if it does not break.
     pub hits_left: Option<u32>,
+    /// Where the wall lies at this instant, by its bounding box.
+    pub lies: Aabb,
 }
 
 /// What a ball does at a wall, and what happens to the wall.
@@ -81,7 +84,7 @@ pub(super) enum WallDoes {
 impl Decision {
     /// The ball passes through this wall.
     pub const PASS_THROUGH: Self = Self::of(BallDoes::PassThrough);
-    /// The ball stops here.
+    /// The ball stops here; if the wall moves on, it pushes the ball.
     pub const STOP: Self = Self::of(BallDoes::Stop);
     /// The ball is removed.
     pub const REMOVE: Self = Self::of(BallDoes::Remove);
@@ -90,8 +93,8 @@ impl Decision {
         Self { ball, wall: WallDoes::Nothing }
     }
 
-    /// The ball bounces, times this restitution: 1 keeps all of the speed. A restitution below 0 or not finite counts
-    /// as 0.
+    /// The ball bounces, times this restitution: 1 keeps all of the speed. Off a wall that moves, that is its speed as the
+    /// wall sees it. A restitution below 0 or not finite counts as 0.
     pub fn bounce(restitution: f32) -> Self {
         Self::of(BallDoes::Bounce(if restitution.is_finite() { restitution.max(0.0) } else { 0.0 }))
     }

@@ -8,6 +8,7 @@ use super::decision::Impact;
 use crate::error::{InvalidNumber, above_zero, at_least_zero, finite};
 use crate::saved::restored;
 use crate::shape::Aabb;
+use crate::terrain::Hit;
 use crate::tolerance::ROUND_END;
 
 /// Part of a paddle.
@@ -43,14 +44,16 @@ pub enum PaddlePart {
 /// use ambulant::arcade::PaddleHit;
 ///
 /// let mut world = World::new();
-/// let lies = Aabb::from_corners(vec2(-4.0, 10.0), vec2(4.0, 12.0));
-/// world.add(Solid::from_area(lies)?);
+/// let wall = world.add(Solid::box_from_corners(vec2(-4.0, 10.0), vec2(4.0, 12.0))?);
+/// world.move_at(wall, vec2(3.0, 0.0)); // half a unit to the right until the ball is there
 /// let leaf = Paddle::facing(vec2(0.0, -1.0), 1.0)?;
 /// let mut balls = [Ball::new(vec2(0.0, 0.0), vec2(0.0, 18.0), Footprint::circle(1.0)?)];
 /// let _ = tick_balls(&mut balls, 1.0, &mut world, |_, impact| {
-///     Decision::deflect(leaf.deflect(&PaddleHit::of(&impact, lies, vec2(3.0, 0.0))).velocity)
+///     let hit = PaddleHit::of(impact);
+///     assert_eq!((hit.lies.center().x, hit.paddle_velocity), (1.5, vec2(3.0, 0.0)));
+///     Decision::deflect(leaf.deflect(&hit).velocity)
 /// });
-/// assert_eq!(balls[0].velocity, vec2(0.0, -18.0)); // off its middle, straight back
+/// assert!(balls[0].velocity.x < 0.0); // the ball was to the left of the middle
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -68,11 +71,11 @@ pub struct PaddleHit {
 }
 
 impl PaddleHit {
-    /// From an impact on a paddle that lies there and moves at a velocity in units/s.
+    /// From an impact on a wall that is a paddle: where it lies and how it moves at that instant.
     #[must_use]
-    pub const fn of(impact: &Impact, lies: Aabb, paddle_velocity: Vec2) -> Self {
-        let (point, normal) = (impact.hit.point, impact.hit.normal);
-        Self { lies, paddle_velocity, point, normal, ball_velocity: impact.velocity }
+    pub const fn of(impact: &Impact) -> Self {
+        let Impact { hit: Hit { point, normal, velocity, .. }, lies, velocity: ball_velocity, .. } = *impact;
+        Self { lies, paddle_velocity: velocity, point, normal, ball_velocity }
     }
 }
 

@@ -2,36 +2,75 @@
 
 use glam::Vec2;
 
-use super::ball::{Ball, Flight, Next};
-use super::decision::BallDoes;
-use super::tick_balls::MAX_BOUNCES;
+use super::ball::{Ball, BallState};
+use super::decision::{BallDoes, Decision};
+use super::flight::{Flight, Reached};
+use super::queue::Flier;
+use crate::direction::Side;
 use crate::error::{InvalidNumber, above_zero, at_least_zero};
 use crate::saved::{Version, restored};
 use crate::shape::Footprint;
 use crate::terrain::{Hit, Layers, Terrain};
 use crate::time::seconds;
+use crate::travel::Squeeze;
 
-/// Why a projectile's flight ended.
+/// Why and when a projectile's flight ended; the instants are in seconds into the tick in which it did.
 ///
 /// ```
 /// use ambulant::arcade::FlightEnd;
 /// use ambulant::prelude::*;
 ///
 /// let puff = Projectile::aimed(Vec2::ZERO, vec2(5.0, 0.0), 10.0, Footprint::circle(1.0)?)?;
-/// assert_eq!(puff.with_range(3.0)?.tick(1.0, &World::new()), Some(FlightEnd::OutOfRange));
-/// assert_eq!(puff.with_time(0.5)?.tick(1.0, &World::new()), Some(FlightEnd::Expired));
+/// let end = puff.with_range(2.5)?.tick(1.0, &World::new());
+/// assert_eq!(end, Some(FlightEnd::OutOfRange { seconds: 0.25 }));
+/// let end = puff.with_time(0.5)?.tick(1.0, &World::new());
+/// assert_eq!(end, Some(FlightEnd::Expired { seconds: 0.5 }));
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
 pub enum FlightEnd {
-    /// It hit a wall and had no bounces left.
-    Hit(Hit),
+    /// It hit a wall and had no bounces left, or a wall came and hit it.
+    Hit {
+        /// The hit: the wall, its tag, its velocity, the point and the normal.
+        hit: Hit,
+        /// When.
+        seconds: f32,
+    },
     /// It reached its range.
-    OutOfRange,
+    OutOfRange {
+        /// When.
+        seconds: f32,
+    },
     /// Its time was over.
-    Expired,
+    Expired {
+        /// When.
+        seconds: f32,
+    },
+    /// It left the play area on an open side.
+    Left {
+        /// The side.
+        side: Side,
+        /// When.
+        seconds: f32,
+    },
+    /// It was squeezed between walls that close.
+    Squeezed(Squeeze),
+}
+
+impl FlightEnd {
+    /// When, in seconds into the tick in which it ended.
+    #[must_use]
+    pub const fn seconds(&self) -> f32 {
+        match *self {
+            Self::Hit { seconds, .. }
+            | Self::OutOfRange { seconds }
+            | Self::Expired { seconds }
+            | Self::Left { seconds, .. } => seconds,
+            Self::Squeezed(squeeze) => squeeze.seconds,
+        }
+    }
 }
 
 /// Something that was fired or thrown.
@@ -45,8 +84,9 @@ pub enum FlightEnd {
 /// // Aimed at where the pointer was: the direction is computed once.
 /// let mut puff = Projectile::aimed(Vec2::ZERO, vec2(30.0, 0.0), 400.0, Footprint::circle(1.0)?)?;
 /// assert_eq!(puff.tick(0.1, &posts), None);
-/// let Some(FlightEnd::Hit(hit)) = puff.tick(0.1, &posts) else { panic!("it flies into the post") };
+/// let Some(FlightEnd::Hit { hit, seconds }) = puff.tick(0.1, &posts) else { panic!("it flies into the post") };
 /// assert_eq!((hit.wall, hit.point), (post, vec2(55.0, 0.0)));
+/// assert!((seconds - 0.035).abs() < 1e-6); // into the second tick
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -163,47 +203,101 @@ impl Projectile {
         self.lasts
     }
 
-    /// Moves for `dt` seconds. Returns why the flight ended, also at every later call: it stays where it ended.
-    pub fn tick(&mut self, dt: f32, terrain: &(impl Terrain + ?Sized)) -> Option<FlightEnd> {
-        if self.ended.is_some() {
-            return self.ended;
-        }
-        let speed = self.ball.velocity.length();
-        let spent = self.range / speed;
-        let whole = seconds(dt);
-        let flies = whole.min(self.lasts).min(spent);
-        let mut ended = None;
-        self.ball.flight = Flight::new(f64::from(flies));
-        while let Some(hit) = self.next_wall(terrain) {
-            if self.bounces == 0 {
-                self.ball.respond(BallDoes::Stop, &hit);
-                ended = Some(FlightEnd::Hit(hit));
-                break;
-            }
-            self.bounces -= 1;
-            self.ball.respond(BallDoes::Bounce(1.0), &hit);
-        }
-        self.ball.shift(self.ball.displacement(self.ball.flight.left));
-        self.ball.flight = Flight::NONE;
-        // Rounding must not leave less than nothing.
-        self.lasts = (self.lasts - flies).max(0.0);
-        self.range = (self.range - flies * speed).max(0.0);
-        if ended.is_none() && flies < whole {
-            ended =
-                Some(if spent <= self.lasts + flies { FlightEnd::OutOfRange } else { FlightEnd::Expired });
-        }
-        self.ended = ended;
-        ended
+    /// What it does at a wall by itself: it bounces while it has bounces left, and then stops, which ends its flight.
+    pub fn decision(&self) -> Decision {
+        if self.bounces > 0 { Decision::bounce(1.0) } else { Decision::STOP }
     }
 
-    /// Moves to the next wall in the time that is left, if there is one.
-    fn next_wall(&mut self, terrain: &(impl Terrain + ?Sized)) -> Option<Hit> {
-        let Flight { left, passed, count, .. } = self.ball.flight;
-        let displacement = self.ball.displacement(left);
-        let next = self.ball.next(displacement, terrain, None, &passed).filter(|_| count < MAX_BOUNCES);
-        let Some(Next::Wall(hit, part)) = next else { return None };
-        self.ball.touch(&hit, displacement, part, terrain);
-        self.ball.flight = Flight { left: left * (1.0 - part), count: count + 1, ..self.ball.flight };
-        Some(hit)
+    /// Moves for `dt` seconds. Walls that move are met where they are at that instant, also if they come to a projectile
+    /// that is slower. On open and wrapping sides of the terrain's play area it leaves or enters on the other side.
+    ///
+    /// Returns why and when the flight ended, also at every later call: it stays where it ended. For walls that break, see
+    /// [`tick_projectiles`](super::tick_projectiles).
+    pub fn tick(&mut self, dt: f32, terrain: &(impl Terrain + ?Sized)) -> Option<FlightEnd> {
+        self.begin(f64::from(seconds(dt)));
+        while let Some(next) = self.ball.next(terrain) {
+            match self.ball.go_to(next, terrain) {
+                Some(Reached::Wall(hit)) => {
+                    let does = self.decision().ball;
+                    self.ball.respond(does, &hit, false);
+                    self.met(does, &hit);
+                }
+                Some(Reached::Squeezed(squeeze)) => self.squeezed(squeeze),
+                Some(Reached::Left(side)) => self.left(side),
+                Some(Reached::End) => self.is_over(),
+                Some(Reached::Wrapped(_)) | None => {}
+            }
+        }
+        if self.ball.is_in_play() {
+            self.ball.fly_out();
+        }
+        self.end();
+        self.ended
+    }
+
+    /// Why and when its flight ended; `None` while it flies.
+    #[must_use]
+    pub const fn ended(&self) -> Option<FlightEnd> {
+        self.ended
+    }
+
+    fn end_with(&mut self, end: FlightEnd) {
+        self.ball.take_out(BallState::Removed);
+        self.ended = Some(end);
+    }
+
+    /// After it has done something at a wall.
+    pub(super) fn met(&mut self, does: BallDoes, hit: &Hit) {
+        match does {
+            BallDoes::Stop | BallDoes::Remove => {
+                self.end_with(FlightEnd::Hit { hit: *hit, seconds: self.ball.flight.now() });
+            }
+            BallDoes::Bounce(_) | BallDoes::Deflect(_) => self.bounces = self.bounces.saturating_sub(1),
+            BallDoes::PassThrough => {}
+        }
+    }
+
+    /// After its ball has left the play area.
+    pub(super) fn left(&mut self, side: Side) {
+        self.end_with(FlightEnd::Left { side, seconds: self.ball.flight.now() });
+    }
+
+    /// After its ball was squeezed.
+    pub(super) fn squeezed(&mut self, squeeze: Squeeze) {
+        self.end_with(FlightEnd::Squeezed(squeeze));
+    }
+
+    /// After its range or its time has run out.
+    pub(super) fn is_over(&mut self) {
+        let Flight { lasts, range, .. } = self.ball.flight;
+        let (seconds, speed) = (self.ball.flight.now(), f64::from(self.ball.velocity.length()));
+        let by_time = lasts * speed <= range;
+        self.end_with(if by_time {
+            FlightEnd::Expired { seconds }
+        } else {
+            FlightEnd::OutOfRange { seconds }
+        });
+        let flight = &mut self.ball.flight;
+        *(if by_time { &mut flight.lasts } else { &mut flight.range }) = 0.0;
+    }
+}
+
+impl Flier for Projectile {
+    fn ball(&self) -> &Ball {
+        &self.ball
+    }
+
+    fn ball_mut(&mut self) -> &mut Ball {
+        &mut self.ball
+    }
+
+    fn begin(&mut self, whole: f64) {
+        self.ball.flight.begin(whole);
+        (self.ball.flight.lasts, self.ball.flight.range) = (self.lasts.into(), self.range.into());
+    }
+
+    #[expect(clippy::cast_possible_truncation, reason = "what is left, rounded once")]
+    fn end(&mut self) {
+        (self.lasts, self.range) = (self.ball.flight.lasts as f32, self.ball.flight.range as f32);
     }
 }

@@ -4,26 +4,12 @@
 
 use glam::Vec2;
 
-use super::ball::{Ball, Flight, Next};
-use super::decision::{BallDoes, Decision, Impact, WallDoes};
+use super::ball::Ball;
+use super::decision::{Decision, Impact};
+use super::in_order::{Happened, play_in_order};
 use crate::direction::Side;
-use crate::terrain::{Hit, Wall, World};
-use crate::time::seconds;
-
-/// The most walls and edges that a ball hits in one tick; the rest of the tick is returned in
-/// [`BallTick::unplayed_seconds`].
-///
-/// ```
-/// use ambulant::prelude::*;
-/// use ambulant::arcade::MAX_BOUNCES;
-///
-/// let mut world = World::new().with_play_area(PlayArea::new(vec2(0.0, 0.0), vec2(3.0, 3.0))?);
-/// let mut balls = [Ball::new(vec2(1.5, 1.5), vec2(1e5, 0.0), Footprint::circle(1.0)?)];
-/// let tick = tick_balls(&mut balls, 1.0, &mut world, |_, _| Decision::bounce(1.0));
-/// assert!(tick.count == MAX_BOUNCES && tick.unplayed_seconds > 0.0);
-/// # Ok::<(), ambulant::InvalidNumber>(())
-/// ```
-pub const MAX_BOUNCES: usize = 1024;
+use crate::terrain::World;
+use crate::travel::Squeeze;
 
 /// An event of a ball.
 ///
@@ -64,6 +50,13 @@ pub enum BallEvent {
         /// When, in seconds into the tick.
         seconds: f32,
     },
+    /// It was squeezed between walls that close: it is not in play any more.
+    Squeezed {
+        /// Which ball of the list.
+        ball: usize,
+        /// The walls, and when.
+        squeeze: Squeeze,
+    },
     /// It left on an open side: it is not in play any more.
     Left {
         /// Which ball of the list.
@@ -91,7 +84,7 @@ pub enum BallEvent {
 pub struct BallTick {
     /// How many walls were hit and edges crossed.
     pub count: usize,
-    /// The part of the tick that some ball did not play, in seconds: 0 unless [`MAX_BOUNCES`] was reached.
+    /// The part of the tick that some ball did not play, in seconds: 0 unless [`MAX_BOUNCES`](super::MAX_BOUNCES) was reached.
     pub unplayed_seconds: f32,
 }
 
@@ -155,137 +148,18 @@ pub fn tick_balls_with(
     mut decide: impl FnMut(&Ball, &Impact) -> Decision,
     mut on_event: impl FnMut(BallEvent),
 ) -> BallTick {
-    let whole = f64::from(seconds(dt));
-    let tick = BallTick::default();
-    let mut play = Play { whole, world, decide: &mut decide, on_event: &mut on_event, tick };
-    balls.iter_mut().for_each(|ball| ball.flight = Flight::new(whole));
-    if let [ball] = balls {
-        while let Some(next) = play.next(ball) {
-            play.event(0, ball, next);
+    let (mut count, mut unplayed) = (0, 0.0f32);
+    play_in_order(balls, dt, world, &mut decide, &mut |ball, number, happened| {
+        count += usize::from(!matches!(happened, Happened::Unplayed(_)));
+        let seconds = ball.flight.now();
+        match happened {
+            Happened::Met { impact, after, broke, .. } => on_event(BallEvent::Met { impact, after, broke }),
+            Happened::Wrapped(side) => on_event(BallEvent::Wrapped { ball: number, side, seconds }),
+            Happened::Left(side) => on_event(BallEvent::Left { ball: number, side, seconds }),
+            Happened::Squeezed(squeeze) => on_event(BallEvent::Squeezed { ball: number, squeeze }),
+            Happened::Unplayed(seconds) => unplayed = unplayed.max(seconds),
+            Happened::Ended => {}
         }
-    } else {
-        balls.iter_mut().for_each(|ball| play.look(ball));
-        while let Some(first) = first_of(balls) {
-            let ball = &mut balls[first];
-            let next = play.next(ball);
-            let gone = next.and_then(|next| play.event(first, ball, next));
-            play.look(ball);
-            if gone.is_some() {
-                // Another ball would have met it next.
-                balls.iter_mut().filter(|ball| ball.flight.wall == gone).for_each(|ball| play.look(ball));
-            }
-        }
-    }
-    balls.iter_mut().for_each(|ball| play.end(ball));
-    play.tick
-}
-
-/// The ball with the earliest event, if any has one.
-fn first_of(balls: &[Ball]) -> Option<usize> {
-    let at = |ball: &usize| balls[*ball].flight.next;
-    (0..balls.len()).filter(|ball| at(ball).is_finite()).min_by(|a, b| at(a).total_cmp(&at(b)))
-}
-
-/// A tick of balls that is being played.
-struct Play<'a> {
-    /// Its length, in seconds.
-    whole: f64,
-    world: &'a mut World,
-    decide: &'a mut dyn FnMut(&Ball, &Impact) -> Decision,
-    on_event: &'a mut dyn FnMut(BallEvent),
-    tick: BallTick,
-}
-
-impl Play<'_> {
-    /// What a ball meets next in the time that is left of its tick.
-    fn next(&self, ball: &Ball) -> Option<Next> {
-        if !ball.is_in_play() || ball.flight.count >= MAX_BOUNCES {
-            return None;
-        }
-        ball.next(
-            ball.displacement(ball.flight.left),
-            &*self.world,
-            self.world.play_area(),
-            &ball.flight.passed,
-        )
-    }
-
-    /// Notes when a ball meets what.
-    fn look(&self, ball: &mut Ball) {
-        let (part, wall) = match self.next(ball) {
-            None => (f64::INFINITY, None),
-            Some(Next::Wall(hit, part)) => (part, Some(hit.wall)),
-            Some(Next::Edge(at)) => (f64::from(at), None),
-        };
-        let flight = &mut ball.flight;
-        (flight.next, flight.wall) = (self.whole - flight.left * (1.0 - part), wall);
-    }
-
-    /// The instant of a ball, in seconds into the tick.
-    #[expect(clippy::cast_possible_truncation, reason = "a time within a tick, rounded once")]
-    fn now(&self, ball: &Ball) -> f32 {
-        (self.whole - ball.flight.left) as f32
-    }
-
-    /// Plays what a ball meets next; returns the wall that is gone.
-    fn event(&mut self, number: usize, ball: &mut Ball, next: Next) -> Option<Wall> {
-        let displacement = ball.displacement(ball.flight.left);
-        ball.flight.count += 1;
-        self.tick.count += 1;
-        match next {
-            Next::Wall(hit, part) => {
-                ball.flight.left *= 1.0 - part;
-                ball.touch(&hit, displacement, part, &*self.world);
-                self.meet(number, ball, hit)
-            }
-            Next::Edge(at) => {
-                ball.flight.left *= 1.0 - f64::from(at);
-                ball.shift(displacement * at);
-                let crossed = self.world.play_area().and_then(|edges| ball.cross(edges));
-                if let Some((side, in_play)) = crossed {
-                    let seconds = self.now(ball);
-                    (self.on_event)(if in_play {
-                        BallEvent::Wrapped { ball: number, side, seconds }
-                    } else {
-                        BallEvent::Left { ball: number, side, seconds }
-                    });
-                }
-                None
-            }
-        }
-    }
-
-    /// Asks what happens at a wall, and does it; returns the wall if it is gone.
-    fn meet(&mut self, number: usize, ball: &mut Ball, hit: Hit) -> Option<Wall> {
-        let (velocity, hits_left) = (ball.velocity, self.world.hits_left(hit.wall));
-        let impact = Impact { ball: number, hit, velocity, seconds: self.now(ball), hits_left };
-        let Decision { ball: does, wall } = (self.decide)(ball, &impact);
-        ball.respond(does, &hit);
-        match does {
-            BallDoes::PassThrough => ball.flight.passed.add(hit.wall),
-            _ => ball.flight.passed.clear(),
-        }
-        let broke = match wall {
-            WallDoes::Nothing => false,
-            WallDoes::TakeHit => self.world.strike(hit.wall).broke,
-            WallDoes::Vanish => self.world.remove(hit.wall).is_some(),
-        };
-        (self.on_event)(BallEvent::Met { impact, after: ball.velocity, broke });
-        broke.then_some(hit.wall)
-    }
-
-    /// Moves a ball to the end of the tick.
-    fn end(&mut self, ball: &mut Ball) {
-        let left = ball.flight.left;
-        if ball.is_in_play() {
-            if ball.flight.count < MAX_BOUNCES {
-                ball.shift(ball.displacement(left));
-            } else {
-                #[expect(clippy::cast_possible_truncation, reason = "a time within a tick, rounded once")]
-                let left = left as f32;
-                self.tick.unplayed_seconds = self.tick.unplayed_seconds.max(left);
-            }
-        }
-        ball.flight = Flight::NONE;
-    }
+    });
+    BallTick { count, unplayed_seconds: unplayed }
 }

@@ -15,5 +15,5 @@ pub use footprint::{Anchor, Footprint};
 pub(crate) use outline::{Cone, Feature, Outline};
 pub use polygon::{MAX_CORNERS, Polygon, PolygonError};
 pub use solid::Solid;
-pub(crate) use sweep::{Met, outline_of, sweep_exactly, tolerance, touches, touching_point};
+pub(crate) use sweep::{Met, outline_of, sweep_exactly, tolerance, touching_point};
 pub use sweep::{Overlap, Touch, overlap, sweep};

@@ -141,12 +141,6 @@ pub fn overlap(footprint: &Footprint, at: Vec2, wall: &Solid) -> Option<Overlap>
     tolerance(footprint, middle).overlaps(depth).then_some(found)
 }
 
-/// Whether a footprint lies inside a wall or touches it.
-pub(crate) fn touches(footprint: &Footprint, at: Vec2, wall: &Solid) -> bool {
-    let middle = footprint.middle(at);
-    tolerance(footprint, middle).touches(-outline_of(footprint, wall).depth(middle).0)
-}
-
 /// The wall grown by the footprint: the footprint's middle cannot enter it.
 pub(crate) fn outline_of(footprint: &Footprint, wall: &Solid) -> Outline {
     let half = footprint.size().as_dvec2() * 0.5;

@@ -92,6 +92,10 @@ impl Stepper {
         if let (StepMode::Hold { pause, .. }, Some(_)) = (self.rules.mode, self.held) {
             self.pause = f64::from(pause);
         }
+        if self.pause > SAME_INSTANT {
+            // It stands from now on, whatever it decides after the pause.
+            self.rest(at, on_event);
+        }
         [Some(left), Some(tile).filter(|tile| *tile != landing)]
     }
 
@@ -137,11 +141,16 @@ impl Stepper {
             }
         }
         self.running = false;
+        self.rest(at, on_event);
+        self.remembered != pressed
+    }
+
+    /// Reports that it stands, once.
+    fn rest(&mut self, at: f64, on_event: &mut impl FnMut(f64, StrideEvent)) {
         if self.moving {
             self.moving = false;
             on_event(at, StrideEvent::Rested { tile: self.tile });
         }
-        self.remembered != pressed
     }
 
     /// The directions that it wants to take now, the preferred one first.

@@ -77,7 +77,7 @@ pub enum StrideEvent {
         /// Where it is pushed to.
         to: IVec2,
     },
-    /// It came to rest.
+    /// It came to rest, if only for the pause between two steps.
     Rested {
         /// The tile.
         tile: IVec2,

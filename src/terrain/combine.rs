@@ -6,6 +6,7 @@ use super::exposed::exposed;
 use super::filter::WallFilter;
 use super::found::FoundWall;
 use super::hit::Hit;
+use super::play_area::PlayArea;
 use super::terrain_trait::Terrain;
 use crate::direction::YAxis;
 use crate::drive::Surface;
@@ -130,6 +131,10 @@ pub(super) use questions_passed_on;
 
 impl<T: Terrain + ?Sized> Terrain for &T {
     passed_on!(|this, filter| **this, filter);
+
+    fn edges(&self) -> Option<&PlayArea> {
+        (**self).edges()
+    }
 }
 
 impl<T: Terrain> Terrain for [T] {
@@ -139,6 +144,10 @@ impl<T: Terrain> Terrain for [T] {
 
     fn y_axis(&self) -> YAxis {
         self.first().map_or(YAxis::Down, Terrain::y_axis)
+    }
+
+    fn edges(&self) -> Option<&PlayArea> {
+        self.iter().find_map(Terrain::edges)
     }
 
     fn is_flat_to(&self, footprint: &Footprint) -> bool {
@@ -220,6 +229,10 @@ impl<T: Terrain> Terrain for [T] {
 /// Nothing, or a terrain.
 impl<T: Terrain> Terrain for Option<T> {
     passed_on!(|this, filter| *this.as_slice(), filter);
+
+    fn edges(&self) -> Option<&PlayArea> {
+        self.as_ref().and_then(Terrain::edges)
+    }
 }
 
 impl<A: Terrain, B: Terrain> Terrain for (A, B) {
@@ -230,6 +243,10 @@ impl<A: Terrain, B: Terrain> Terrain for (A, B) {
 
     fn y_axis(&self) -> YAxis {
         self.0.y_axis()
+    }
+
+    fn edges(&self) -> Option<&PlayArea> {
+        self.0.edges().or_else(|| self.1.edges())
     }
 
     fn is_flat_to(&self, footprint: &Footprint) -> bool {
@@ -314,6 +331,10 @@ impl<A: Terrain, B: Terrain> Terrain for (A, B) {
 
 impl<A: Terrain, B: Terrain, C: Terrain> Terrain for (A, B, C) {
     passed_on!(|this, filter| (&this.0, (&this.1, &this.2)), filter);
+
+    fn edges(&self) -> Option<&PlayArea> {
+        self.0.edges().or_else(|| self.1.edges()).or_else(|| self.2.edges())
+    }
 }
 
 /// A terrain seen through a filter, for calls that take none.
@@ -344,6 +365,10 @@ impl<'a, T: Terrain + ?Sized> Filtered<'a, T> {
 
 impl<T: Terrain + ?Sized> Terrain for Filtered<'_, T> {
     passed_on!(|this, filter| this.terrain, &this.filter.and(filter));
+
+    fn edges(&self) -> Option<&PlayArea> {
+        self.terrain.edges()
+    }
 }
 
 /// The first of the hits of several terrains; the walls of all of them decide a corner.

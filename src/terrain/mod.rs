@@ -7,6 +7,7 @@
 mod combine;
 mod continues;
 mod course;
+mod edges;
 mod exposed;
 mod filter;
 mod first_hit;

@@ -2,12 +2,7 @@
 
 use glam::Vec2;
 
-use super::filter::WallFilter;
-use super::found::FoundWall;
 use super::layers::Layers;
-use super::outside::outside;
-use super::terrain_trait::Terrain;
-use super::wall::Wall;
 use crate::direction::{Side, YAxis};
 use crate::error::InvalidNumber;
 use crate::saved::restored;
@@ -69,9 +64,9 @@ pub enum EdgeRule {
 pub struct PlayArea {
     area: Aabb,
     rules: [EdgeRule; 4],
-    layers: Layers,
+    pub(super) layers: Layers,
     tags: [u32; 4],
-    y_axis: YAxis,
+    pub(super) y_axis: YAxis,
 }
 
 restored!(
@@ -208,20 +203,20 @@ impl PlayArea {
     }
 
     /// The first fraction of a displacement, 0 to 1, at which a mover has left by a side that can be crossed.
-    pub(crate) fn leaves_at(&self, footprint: &Footprint, from: Vec2, displacement: Vec2) -> Option<f32> {
+    pub(crate) fn leaves_at(&self, footprint: &Footprint, from: Vec2, displacement: Vec2) -> Option<f64> {
         let covered = footprint.at(from);
         let instants =
             SIDES.into_iter().filter(|side| self.is_crossed(self.rule(*side))).filter_map(|side| {
                 let outward = -displacement.dot(self.inward(side));
                 let left = -self.depth(side, covered);
                 // Slightly further, so that it has left whatever the rounding.
-                let at = (left + BEYOND_EDGE * (1.0 + left.abs())) / outward;
+                let at = f64::from(left + BEYOND_EDGE * (1.0 + left.abs())) / f64::from(outward);
                 (outward > 0.0 && at <= 1.0).then_some(at.max(0.0))
             });
-        instants.min_by(f32::total_cmp)
+        instants.min_by(f64::total_cmp)
     }
 
-    const fn is_crossed(&self, rule: EdgeRule) -> bool {
+    pub(super) const fn is_crossed(&self, rule: EdgeRule) -> bool {
         matches!(rule, EdgeRule::Wrap | EdgeRule::Open)
     }
 
@@ -243,33 +238,5 @@ impl PlayArea {
             Side::Top => down,
             Side::Bottom => -down,
         }
-    }
-}
-
-impl Terrain for PlayArea {
-    fn has_moving_walls(&self) -> bool {
-        false
-    }
-
-    fn meets_moving_wall(&self, _: &Footprint, _: Vec2, _: Vec2, _: &WallFilter<'_>) -> bool {
-        false
-    }
-
-    fn is_flat_to(&self, _: &Footprint) -> bool {
-        true
-    }
-
-    fn walls_in(&self, area: Aabb, filter: &WallFilter<'_>, see: &mut dyn FnMut(FoundWall)) {
-        for (side, solid) in outside(self.area, self.y_axis) {
-            let found = FoundWall::new(Wall::Edge(side), solid).on(self.layers).with_tag(self.tag(side));
-            let reaches = !self.is_crossed(self.rule(side)) && solid.bounds().overlaps(&area);
-            if reaches && filter.wall(found.wall, found.layers) {
-                see(found);
-            }
-        }
-    }
-
-    fn y_axis(&self) -> YAxis {
-        self.y_axis
     }
 }

@@ -7,6 +7,7 @@ use super::filter::WallFilter;
 use super::first_hit::FirstHit;
 use super::found::FoundWall;
 use super::hit::Hit;
+use super::play_area::PlayArea;
 use super::swept_area::swept_area;
 use crate::direction::YAxis;
 use crate::drive::Surface;
@@ -153,6 +154,11 @@ pub trait Terrain {
     fn has_one_surface(&self, area: Aabb, displacement: Vec2, [from, to]: [f64; 2]) -> bool {
         let _ = (area, displacement, from, to);
         !self.has_surfaces()
+    }
+
+    /// The play area, if there is one: its sides can be crossed by balls and projectiles.
+    fn edges(&self) -> Option<&PlayArea> {
+        None
     }
 
     /// Whether a footprint at a position overlaps a wall by more than the touch tolerance.

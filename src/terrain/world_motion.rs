@@ -47,6 +47,11 @@ impl World {
         self.moving.set(Arc::make_mut(&mut self.obstacles), id, pieces.into_iter())
     }
 
+    /// Adds a wall with an id that no other world has.
+    pub(crate) fn add_apart(&mut self, layers: Layers, solid: Solid) -> Wall {
+        Wall::Obstacle(Arc::make_mut(&mut self.obstacles).add_apart(layers, solid))
+    }
+
     /// Lets a wall that moves in this tick stop after some seconds of it; `false` if it does not move.
     pub fn stop_after(&mut self, wall: Wall, seconds: f32) -> bool {
         matches!(wall, Wall::Obstacle(id) if self.moving.stop_after(id, crate::time::seconds(seconds)))
@@ -58,6 +63,20 @@ impl World {
         // Just before, since a motion can end at that instant.
         let now = self.moving.now(id, (time - JUST_BEFORE).max(0.0));
         now.map_or(0.0, |now| now.velocity.length())
+    }
+
+    /// The bounding box of a wall at an instant of the tick; empty at the origin for one that is not there.
+    pub(crate) fn bounds_at(&self, wall: Wall, time: f64) -> Aabb {
+        let bounds = match wall {
+            Wall::Tile(map, tile) => self.map_by_id(map).map(|map| map.tile_area(tile)),
+            Wall::Obstacle(id) => self.obstacles.placed(id).map(|(solid, offset)| {
+                let offset = self.moving.now(id, time).map_or(offset, |now| now.offset);
+                solid.moved(offset.as_vec2()).bounds()
+            }),
+            Wall::Edge(_) => self.play_area.map(|area| area.area()),
+            Wall::Own(_) => None,
+        };
+        bounds.unwrap_or(Aabb { min: Vec2::ZERO, max: Vec2::ZERO })
     }
 
     /// Ends a tick of `dt` seconds: walls that move are from now on where their motion has taken them, and stand. A `dt`

@@ -34,6 +34,10 @@ impl World {
 impl Terrain for World {
     questions_passed_on!(|this, filter| this.parts(), filter);
 
+    fn edges(&self) -> Option<&PlayArea> {
+        self.play_area.as_ref()
+    }
+
     fn has_moving_walls(&self) -> bool {
         !self.moving.is_empty()
     }

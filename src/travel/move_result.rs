@@ -204,6 +204,7 @@ pub struct MoveResult {
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
 #[non_exhaustive]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 pub struct Squeeze {
     /// The wall that moves.
     pub by: Wall,
@@ -225,6 +226,23 @@ impl MoveResult {
         self.pushed += later.pushed;
         self.moved_out += later.moved_out;
         (self.carried_by, self.squeezed) = (later.carried_by.or(self.carried_by), self.squeezed.or(squeezed));
+    }
+
+    /// The same without pushes.
+    pub(crate) fn forget_pushes(&mut self) {
+        (self.pushed, self.moved_out) = (Vec2::ZERO, Vec2::ZERO);
+        (self.carried_by, self.squeezed) = (None, None);
+        self.contacts.slots.iter_mut().flatten().for_each(|contact| contact.pushed = false);
+    }
+
+    /// Whether nothing happened on the way.
+    pub(crate) fn is_free(&self) -> bool {
+        self.contacts.is_empty()
+            && self.remaining == Vec2::ZERO
+            && self.pushed == Vec2::ZERO
+            && self.moved_out == Vec2::ZERO
+            && self.carried_by.is_none()
+            && self.squeezed.is_none()
     }
 
     /// A move without contacts.

@@ -8,10 +8,10 @@ use crate::shape::{Aabb, Footprint};
 use crate::terrain::{FoundWall, Hit, Terrain, WallFilter};
 
 /// A terrain whose time counts from an instant of the tick on.
-pub(super) struct Later<'a> {
-    pub(super) terrain: &'a dyn Terrain,
+pub(crate) struct Later<'a> {
+    pub(crate) terrain: &'a dyn Terrain,
     /// The instant, in seconds into the tick.
-    pub(super) by: f64,
+    pub(crate) by: f64,
 }
 
 impl Later<'_> {

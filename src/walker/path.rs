@@ -104,7 +104,7 @@ impl Path {
     }
 
     /// No pieces, from a place.
-    pub(super) fn begin(&mut self, start: DVec2) {
+    pub(crate) fn begin(&mut self, start: DVec2) {
         self.pieces.clear();
         self.ends.clear();
         (self.start, self.since) = (start, 0.0);
@@ -117,7 +117,7 @@ impl Path {
 
     /// Ends it with the tick, after `dt` seconds: its last piece ends then, up to rounding, and at that instant a mover may
     /// still be set against a wall.
-    pub(super) fn end_at(&mut self, dt: f32, place: DVec2) {
+    pub(crate) fn end_at(&mut self, dt: f32, place: DVec2) {
         if let (Some(end), Some(piece)) = (self.ends.last_mut(), self.pieces.last_mut()) {
             *end = (f64::from(dt), place);
             (piece.end, piece.to) = (dt, place.as_vec2());
@@ -126,7 +126,7 @@ impl Path {
 
     /// Adds a piece that ends at a place after so many seconds.
     #[expect(clippy::cast_possible_truncation, reason = "times within a tick, rounded once")]
-    pub(super) fn add(&mut self, time: f64, place: DVec2) {
+    pub(crate) fn add(&mut self, time: f64, place: DVec2) {
         let time = self.since + time;
         let (since, from) = self.ends.last().map_or((0.0, self.start), |end| *end);
         if time - since < INSTANT_OF_PATH {

@@ -7,7 +7,7 @@ use super::mover::Mover;
 use super::tick::Tick;
 use crate::shape::tolerance;
 use crate::terrain::{Terrain, Wall, WallFilter};
-use crate::tolerance::{MOST_SQUEEZED_STEPS, SQUEEZED_DEPTH, SQUEEZED_STEP};
+use crate::tolerance::{MOST_SQUEEZED_STEPS, PUSHED_INTO, SQUEEZED_DEPTH, SQUEEZED_STEP};
 use crate::travel::Squeeze;
 
 impl Mover<'_> {
@@ -46,6 +46,23 @@ impl Mover<'_> {
         });
         if let Some((by, against)) = inside {
             tick.squeezed(by, against);
+        }
+    }
+
+    /// At the end of a tick in which a moving wall was met: a mover that was pushed a little into another wall is set against
+    /// that one, since it would be ignored from then on. It may overlap the moving wall instead.
+    pub(super) fn leave_standing_walls(&mut self, by: Wall, terrain: &dyn Terrain) {
+        let (middle, mut deepest) = (self.footprint.middle(self.position), None);
+        terrain.walls_in(self.footprint.at(self.position), &self.walls_now(), &mut |found| {
+            let (depth, normal) = found.outline(self.footprint).depth(middle);
+            let is_deep = tolerance(self.footprint, middle).overlaps(depth) && depth < PUSHED_INTO;
+            let counts = is_deep && !found.moves() && found.wall != by;
+            if counts && deepest.is_none_or(|(known, _)| depth > known) {
+                deepest = Some((depth, normal));
+            }
+        });
+        if let Some((depth, normal)) = deepest {
+            self.moved(|place| place.carry(normal * depth));
         }
     }
 

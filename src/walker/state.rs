@@ -61,7 +61,7 @@ pub struct Walker<D> {
 
 impl<D> Walker<D> {
     /// The same walker with another drive.
-    pub(super) fn with_drive<E>(&self, drive: E) -> Walker<E> {
+    pub(crate) fn with_drive<E>(&self, drive: E) -> Walker<E> {
         let Self {
             version,
             position,
@@ -143,8 +143,19 @@ impl<D: Drive> Walker<D> {
     }
 
     /// Position and residue together.
-    pub(super) fn place(&self) -> Place {
+    pub(crate) fn place(&self) -> Place {
         self.rounding.place(self.position)
+    }
+
+    /// Puts it at a place.
+    pub(crate) fn put(&mut self, place: Place) {
+        (self.position, self.rounding) = place.parts();
+    }
+
+    /// Puts it where another one is, in the same motion.
+    pub(crate) fn go_on_as<E>(&mut self, other: &Walker<E>) {
+        (self.position, self.velocity, self.heading) = (other.position, other.velocity, other.heading);
+        self.rounding = other.rounding;
     }
 
     /// The surface under the middle of its footprint, at the start of the tick.

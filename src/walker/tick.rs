@@ -226,9 +226,11 @@ impl Mover<'_> {
         if let Some(path) = &mut tick.path {
             path.add(self.now, self.place().exact());
         }
-        let last = tick.last_moving.filter(|_| tick.result.squeezed.is_none());
-        if let Some(by) = last {
-            self.report_overlap(by, &mut tick, terrain);
+        if let Some(by) = tick.last_moving {
+            if tick.result.squeezed.is_none() {
+                self.report_overlap(by, &mut tick, terrain);
+            }
+            self.leave_standing_walls(by, terrain);
         }
     }
 
@@ -258,7 +260,7 @@ impl Mover<'_> {
         let lasts = seconds.min(tick.remaining);
         // As seen from the wall that pushes most, which must not pass the mover.
         self.see_from(tick.touched.walls.fastest(), &mut tick.touched);
-        let seen = &Framed { terrain, frame: self.drive.frame() };
+        let (world, seen) = (terrain, &Framed { terrain, frame: self.drive.frame() });
         let terrain: &dyn Terrain = if self.drive.frame() == Vec2::ZERO { terrain } else { seen };
         let motion = self.drive.advance(self.momentum(), tick.intent, lasts);
         let rest = slide(terrain, self.footprint, self.position, motion, &self.walls_for(lasts));
@@ -273,6 +275,10 @@ impl Mover<'_> {
         }
         tick.remaining -= lasts;
         self.move_on(lasts, tick);
+        if let Some(by) = tick.last_moving {
+            // A chord knows no time.
+            self.leave_standing_walls(by, world);
+        }
         self.see_from(Vec2::ZERO, &mut tick.touched);
         tick.touched = tick.touched.after_slide(&self.drive);
     }

@@ -3,8 +3,10 @@
 mod agreement;
 mod arcade;
 mod contact;
+mod crowds;
 mod curves;
 mod drives;
+mod flights;
 mod intent;
 mod limits;
 mod obstacles;

@@ -6,9 +6,7 @@ use ambulant::drive::Motion;
 use ambulant::prelude::*;
 use ambulant::shape::{Polygon, Solid, overlap};
 use ambulant::terrain::{FoundWall, Terrain, Wall, WallFilter, World};
-use ambulant::travel::{
-    MoveResult, MovingWall, PushOut, Response, TouchPhase, Touching, push, push_out, resolve, step_axes,
-};
+use ambulant::travel::{MoveResult, PushOut, Response, TouchPhase, Touching, push_out, resolve, step_axes};
 use ambulant::walker::AlongWalls;
 use proptest::prelude::*;
 use rstest::rstest;
@@ -101,35 +99,20 @@ proptest! {
         power in -3.0f32..3.0,
     ) {
         let displacement = Vec2::from_angle(angle) * 10f32.powf(power);
-        let solid = door(kind);
-        let at = vec2(x, y);
+        let (solid, at) = (door(kind), vec2(x, y));
         prop_assume!(overlap(&footprint, at, &solid).is_none());
-        let moving = MovingWall { wall: Wall::tile(IVec2::ZERO), solid, displacement, carries: false };
-        let pushed = push(&World::new(), &footprint, at, &moving, &WallFilter::ALL);
-        let inside = overlap(&footprint, pushed.position, &solid.moved(displacement));
-        prop_assert!(inside.is_none_or(|inside| inside.depth < 1e-3), "{pushed:?} {inside:?}");
+        let mut world = World::new();
+        let wall = world.add(solid);
+        world.move_at(wall, displacement);
+        let mut walker = Walker::new(at, footprint, Pace::new(1.0).unwrap());
+        let result = walker.tick(Intent::NONE, 1.0, &world);
+        world.advance(1.0);
+        let inside = overlap(&footprint, walker.position, world.solid(wall).unwrap());
+        prop_assert!(inside.is_none_or(|inside| inside.depth < 1e-3), "{inside:?}");
         // It is pushed ahead, never back, and no further than the wall went; nothing squeezes it.
-        let way = pushed.position - at;
+        let way = walker.position - at;
         prop_assert!(way.dot(displacement) >= -1e-5 && way.length() <= displacement.length() * 1.001 + 1e-4);
-        prop_assert_eq!((pushed.squeezed, pushed.free), (None, 1.0));
-        prop_assert!(pushed.touched || way == Vec2::ZERO);
-    }
-
-    #[test]
-    fn who_gives_way_ends_in_no_wall_unless_it_says_that_it_is_squeezed(
-        grid in random_map(), footprint in any_footprint(), kind in 0u8..3, x in -5.0f32..5.0, y in -5.0f32..5.0,
-        door_x in -5.0f32..5.0, door_y in -5.0f32..5.0, angle in 0.0f32..6.3, power in -2.0f32..0.8, carries in any::<bool>(),
-    ) {
-        let displacement = Vec2::from_angle(angle) * 10f32.powf(power);
-        let solid = door(kind).moved(vec2(door_x, door_y));
-        let at = vec2(x, y);
-        prop_assume!(!grid.overlaps(&footprint, at, &WallFilter::ALL) && overlap(&footprint, at, &solid).is_none());
-        let moving = MovingWall { wall: Wall::tile(IVec2::MAX), solid, displacement, carries };
-        let pushed = push(&grid, &footprint, at, &moving, &WallFilter::ALL);
-        prop_assert!(!grid.overlaps(&footprint, pushed.position, &WallFilter::ALL), "{pushed:?}");
-        let inside = overlap(&footprint, pushed.position, &solid.moved(displacement));
-        prop_assert_eq!(inside.is_some(), pushed.squeezed.is_some(), "{:?} {:?}", pushed, inside);
-        prop_assert_eq!(pushed.free < 1.0, pushed.squeezed.is_some(), "{:?}", pushed);
+        prop_assert!(result.squeezed.is_none() && (way == Vec2::ZERO || result.contacts.iter().any(|contact| contact.pushed)));
     }
 
     #[test]
@@ -293,19 +276,6 @@ fn along_a_row_of_tiles_a_touch_lasts() {
         touching.after(&result, &footprint, &grid, &WallFilter::ALL, |change| changes.push(change.phase));
     }
     assert_eq!(changes.iter().filter(|phase| **phase != TouchPhase::Lasting).count(), 1);
-}
-
-#[rstest]
-#[case::pushed_along(vec2(3.0, 0.0), false, vec2(4.5, 0.0))]
-#[case::carried_aside(vec2(0.0, 2.0), true, vec2(1.5, 2.0))]
-#[case::not_carried_aside(vec2(0.0, 2.0), false, vec2(1.5, 0.0))]
-#[case::carried_back(vec2(-2.0, 0.0), true, vec2(-0.5, 0.0))]
-fn a_cart_pushes_and_carries(#[case] displacement: Vec2, #[case] carries: bool, #[case] end: Vec2) {
-    let solid = Solid::box_from_corners(vec2(-1.0, -1.0), vec2(1.0, 1.0)).unwrap();
-    let cart = MovingWall { wall: Wall::tile(IVec2::ZERO), solid, displacement, carries };
-    let pushed =
-        push(&World::new(), &Footprint::rect(1.0, 1.0).unwrap(), vec2(1.5, 0.0), &cart, &WallFilter::ALL);
-    assert!(pushed.position.distance(end) < 1e-5, "{pushed:?}");
 }
 
 #[rstest]

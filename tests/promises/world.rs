@@ -5,7 +5,6 @@ use std::collections::BTreeSet;
 use ambulant::direction::Corner;
 use ambulant::prelude::*;
 use ambulant::terrain::Filtered;
-use ambulant::travel::{MovingWall, push};
 use glam::IVec2;
 use proptest::prelude::*;
 use rstest::rstest;
@@ -228,24 +227,6 @@ proptest! {
         prop_assert!(standing.iter().all(|(wall, place)| world.solid(*wall) == Some(&solid(*place))));
         prop_assert_eq!(world.walls().count(), standing.len());
     }
-}
-
-/// Two stores in a tuple give equal ids; two walls of a world never have one, so a door pushes no mover through another wall.
-#[test]
-fn a_door_of_a_world_pushes_no_mover_through_another_wall() {
-    let post = Solid::box_from_corners(vec2(3.0, -4.0), vec2(4.0, 4.0)).unwrap();
-    let door = Solid::box_from_corners(vec2(-3.0, -4.0), vec2(-1.0, 4.0)).unwrap();
-    let feet = Footprint::rect(2.0, 2.0).unwrap();
-
-    let mut world = World::new();
-    let [post_id, door_id] = [post, door].map(|solid| world.add(solid));
-    let moving = MovingWall::of(&world, door_id, vec2(5.0, 0.0)).unwrap();
-    let pushed = push(&world, &feet, Vec2::ZERO, &moving, &WallFilter::ALL);
-    assert_eq!((pushed.position, pushed.squeezed), (vec2(2.0, 0.0), Some(post_id)));
-
-    let mut stores = (World::new(), World::new());
-    let ids = (stores.0.add(post), stores.1.add(door));
-    assert_eq!(ids.0, ids.1, "equal ids in two stores are what a world is for");
 }
 
 #[test]

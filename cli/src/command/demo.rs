@@ -16,13 +16,14 @@ use crate::scenario::ScenarioText;
 use crate::sim::play;
 
 /// The scenarios that ship: file name and text.
-const SHIPPED: [(&str, &str); 15] = [
+const SHIPPED: [(&str, &str); 16] = [
     ("gardener.toml", include_str!("../../demo/gardener.toml")),
     ("three_gaits.toml", include_str!("../../demo/three_gaits.toml")),
     ("moth.toml", include_str!("../../demo/moth.toml")),
     ("bench_lamp.toml", include_str!("../../demo/bench_lamp.toml")),
     ("lawn_roller.toml", include_str!("../../demo/lawn_roller.toml")),
     ("mist_drone.toml", include_str!("../../demo/mist_drone.toml")),
+    ("gate.toml", include_str!("../../demo/gate.toml")),
     ("pond.toml", include_str!("../../demo/pond.toml")),
     ("flicked_pebble.toml", include_str!("../../demo/flicked_pebble.toml")),
     ("glasshouse.toml", include_str!("../../demo/glasshouse.toml")),

@@ -31,8 +31,6 @@ pub(crate) use standing::{Item, Standing};
 
 /// The most ticks that a run may have, over all its actors.
 pub(crate) const MAX_TICKS: f64 = 2_000_000.0;
-/// Steps a second at least while a wall moves or balls meet paddles: the usual tick rates divide it.
-pub(crate) const FINE_STEPS: f64 = 720.0;
 /// The fastest tick rate, in ticks a second.
 pub(crate) const MAX_TICK_RATE: f64 = 10_000.0;
 /// The largest scenario file, in bytes.
@@ -70,6 +68,8 @@ pub(crate) struct Actor {
     pub(crate) moves: Moves,
     pub(crate) mask: Layers,
     pub(crate) along_walls: AlongWalls,
+    /// Whether it and others that do block each other.
+    pub(crate) blocks: bool,
     /// What it makes of balls, if it is a paddle.
     pub(crate) paddle: Option<Paddle>,
     pub(crate) hover: Option<Hover>,

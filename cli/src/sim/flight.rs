@@ -3,20 +3,19 @@
 use std::cell::Cell;
 
 use ambulant::arcade::{
-    Ball, BallEvent, Decision, Deflection, Impact, PaddleHit, PaddlePart, tick_balls_with,
+    Ball, BallEvent, Decision, Deflection, Impact, Paddle, PaddleHit, PaddlePart, tick_balls_with,
 };
 use ambulant::direction::Facing;
-use ambulant::shape::{Aabb, Solid};
-use ambulant::terrain::{Wall, WallFilter};
-use ambulant::travel::{MovingWall, push};
+use ambulant::terrain::Wall;
 use glam::Vec2;
 
 use super::field::Field;
 use super::output::StepOutput;
 use super::player::Player;
 use super::shots::Shots;
+use super::struck::struck;
 use super::time::seconds;
-use crate::record::{Bend, Event, EventKind, Happening, Row, Tally, Touch};
+use crate::record::{Bend, Event, EventKind, Happening, Row, Tally};
 use crate::scenario::{Actor, Moves, Scenario};
 use crate::text::degrees;
 
@@ -26,7 +25,6 @@ pub(super) struct Flyers<'a> {
     scenario: &'a Scenario,
     balls: Vec<Flier>,
     shots: Shots<'a>,
-    paddles: Vec<PaddleNow>,
 }
 
 /// A ball and its actor.
@@ -47,17 +45,11 @@ impl Flier {
     }
 }
 
-/// A ball that a paddle has just deflected.
-type Sent = (PaddleNow, Deflection);
+/// A paddle as a wall, with its actor.
+type PaddleWall = (Wall, usize, Paddle);
 
-/// A paddle in this step.
-#[derive(Clone, Copy)]
-struct PaddleNow {
-    actor: usize,
-    lies: Aabb,
-    way: Vec2,
-    velocity: Vec2,
-}
+/// What a paddle has just done to a ball: whose it is.
+type Sent = (usize, Deflection);
 
 impl<'a> Flyers<'a> {
     pub(super) fn new(scenario: &'a Scenario) -> Self {
@@ -68,7 +60,7 @@ impl<'a> Flyers<'a> {
             let offset = flying.held.map_or(Vec2::ZERO, |(by, _)| found.start - scenario.actors[by].start);
             Some(Flier { actor, ball, held: flying.held, offset, tally: Tally::default() })
         });
-        Self { scenario, balls: balls.collect(), shots: Shots::new(scenario), paddles: Vec::new() }
+        Self { scenario, balls: balls.collect(), shots: Shots::new(scenario) }
     }
 
     /// The actors that are balls.
@@ -82,38 +74,44 @@ impl<'a> Flyers<'a> {
         scenario.actors.iter().any(flies)
     }
 
-    /// Whether a scenario has balls and paddles: then time is divided finely.
-    pub(super) fn needs_fine_steps(scenario: &Scenario) -> bool {
-        let balls = scenario.actors.iter().any(|actor| matches!(actor.moves, Moves::Flying(_)));
-        balls && scenario.actors.iter().any(|actor| actor.paddle.is_some())
+    /// The instants at which something is served or fired, from now on.
+    pub(super) fn moments(&self) -> impl Iterator<Item = f64> {
+        let serves = self.balls.iter().filter_map(|flier| flier.held.map(|(_, at)| at));
+        serves.chain(self.shots.moments())
     }
 
-    /// Plays one step, after the walkers.
+    /// Begins a step: serves and fires what is due, before anything moves.
+    pub(super) fn begin(&mut self, from: f64, players: &[Player<'_>], output: &mut StepOutput) {
+        for flier in &mut self.balls {
+            if flier.held.is_some_and(|(_, serve_at)| serve_at <= from + 1e-9) {
+                flier.held = None;
+                let what = Happening::flew(EventKind::Served, "was served".to_owned());
+                output.events.push(Event { time: from, actor: flier.actor, what });
+            }
+        }
+        self.shots.fire(from, players, output);
+    }
+
+    /// Plays one step: the paths of the walkers are known, and the walls are where they were at its start.
     pub(super) fn tick(
         &mut self,
         from: f64,
         to: f64,
         players: &[Player<'_>],
-        before: &[(usize, Aabb)],
         field: &mut Field,
-    ) -> StepOutput {
-        let mut output = StepOutput::default();
-        if self.balls.is_empty() && self.shots.is_empty() {
-            return output;
-        }
+        output: &mut StepOutput,
+    ) {
         let dt = seconds(to - from);
-        self.paddles = paddles(self.scenario, players, before, dt);
-        for place in 0..self.balls.len() {
-            let mut flier = self.balls[place].clone();
-            self.hold_or_serve(&mut flier, from, dt, &mut output);
-            if flier.flies() {
-                self.struck_by_paddles(&mut flier, from, field, &mut output);
+        for flier in &mut self.balls {
+            if let Some((by, _)) = flier.held {
+                let holder = players.iter().find(|player| player.actor() == by);
+                flier.ball.position =
+                    holder.map_or(flier.ball.position, |holder| holder.position() + flier.offset);
+                flier.tally.add(0.0, 0.0, 0.0, f64::from(dt));
             }
-            self.balls[place] = flier;
         }
-        self.fly(from, dt, field, &mut output);
-        self.shots.tick(from, to, players, field, &mut output);
-        output
+        self.fly(from, dt, players, field, output);
+        self.shots.tick(from, dt, field, output);
     }
 
     /// The row of a ball at a time.
@@ -139,50 +137,58 @@ impl<'a> Flyers<'a> {
         self.balls.iter().find(|flier| flier.actor == actor).map(|flier| flier.tally)
     }
 
-    /// Moves all balls that fly; the paddles are walls meanwhile.
-    fn fly(&mut self, from: f64, dt: f32, field: &mut Field, output: &mut StepOutput) {
+    /// Moves all balls that fly; meanwhile, the paddles are walls that follow their actors.
+    fn fly(
+        &mut self,
+        from: f64,
+        dt: f32,
+        players: &[Player<'_>],
+        field: &mut Field,
+        output: &mut StepOutput,
+    ) {
         let flying: Vec<usize> = (0..self.balls.len()).filter(|place| self.balls[*place].flies()).collect();
+        if flying.is_empty() {
+            return;
+        }
         let mut balls: Vec<Ball> = flying.iter().map(|place| self.balls[*place].ball).collect();
-        let world = &mut field.world;
-        let solids: Vec<(Wall, PaddleNow)> = self
-            .paddles
+        let mut ways: Vec<Way> = balls.iter().map(|ball| Way::new(ball.velocity)).collect();
+        let (scenario, world) = (self.scenario, &mut field.world);
+        let paddles: Vec<PaddleWall> = players
             .iter()
-            .filter_map(|paddle| Some((world.add(Solid::from_area(paddle.lies).ok()?), *paddle)))
+            .filter_map(|player| {
+                let rules = scenario.actors[player.actor()].paddle?;
+                Some((player.put_wall(world)?, player.actor(), rules))
+            })
             .collect();
-        let sent = Cell::new(None);
+        let sent: Cell<Option<Sent>> = Cell::new(None);
         let decide = |_: &Ball, impact: &Impact| {
-            let paddle = solids.iter().find(|(wall, _)| *wall == impact.hit.wall);
-            let found = paddle.and_then(|(_, paddle)| self.deflected(paddle, impact));
-            sent.set(found);
-            match found {
+            let paddle = paddles.iter().find(|(wall, ..)| *wall == impact.hit.wall);
+            sent.set(paddle.map(|(_, actor, rules)| (*actor, rules.deflect(&PaddleHit::of(impact)))));
+            match sent.get() {
                 Some((_, deflection)) => Decision::deflect(deflection.velocity),
                 None => Decision::bounce(1.0).hitting_wall(),
             }
         };
         tick_balls_with(&mut balls, dt, world, decide, |event| {
-            let (BallEvent::Met { impact: Impact { ball, .. }, .. }
-            | BallEvent::Wrapped { ball, .. }
-            | BallEvent::Left { ball, .. }) = event
-            else {
-                return;
+            let (ball, seconds, after) = match event {
+                BallEvent::Met { impact, after, .. } => (impact.ball, impact.seconds, Some(after)),
+                BallEvent::Wrapped { ball, seconds, .. } => (ball, seconds, None),
+                BallEvent::Left { ball, seconds, .. } => (ball, seconds, Some(Vec2::ZERO)),
+                BallEvent::Squeezed { ball, squeeze } => (ball, squeeze.seconds, Some(Vec2::ZERO)),
+                _ => return,
             };
-            self.record(self.balls[flying[ball]].actor, from, &event, sent.get(), output);
+            ways[ball].turn(seconds, after);
+            self.record(self.balls[flying[ball]].actor, from, &event, &paddles, sent.get(), output);
         });
-        for (wall, _) in solids {
+        for (wall, ..) in paddles {
             world.remove(wall);
         }
-        for (place, ball) in flying.into_iter().zip(balls) {
+        for ((place, ball), mut way) in flying.into_iter().zip(balls).zip(ways) {
+            way.turn(dt, None);
             let flier = &mut self.balls[place];
-            let speed = flier.ball.velocity.length();
             flier.ball = ball;
-            flier.tally.add(speed * dt, speed, f64::from(dt), f64::from(dt));
+            flier.tally.add(way.long, way.fastest, f64::from(way.moving), f64::from(dt));
         }
-    }
-
-    /// What a paddle does to a ball.
-    fn deflected(&self, paddle: &PaddleNow, impact: &Impact) -> Option<Sent> {
-        let rules = self.scenario.actors[paddle.actor].paddle?;
-        Some((*paddle, rules.deflect(&PaddleHit::of(impact, paddle.lies, paddle.velocity))))
     }
 
     /// Notes what happened to a ball.
@@ -191,6 +197,7 @@ impl<'a> Flyers<'a> {
         actor: usize,
         from: f64,
         event: &BallEvent,
+        paddles: &[PaddleWall],
         sent: Option<Sent>,
         output: &mut StepOutput,
     ) {
@@ -199,7 +206,7 @@ impl<'a> Flyers<'a> {
                 let time = from + f64::from(impact.seconds);
                 let (kind, text, degrees) = match sent {
                     Some((paddle, found)) => {
-                        let name = &self.scenario.actors[paddle.actor].name;
+                        let name = &self.scenario.actors[paddle].name;
                         let degrees = (found.part == PaddlePart::Face).then(|| found.angle.to_degrees());
                         (EventKind::SentOff, sent_off(name, &found), degrees)
                     }
@@ -210,11 +217,7 @@ impl<'a> Flyers<'a> {
                 };
                 let (position, normal) = (impact.hit.position, impact.hit.normal);
                 output.bends.push(Bend { actor, time, position, normal, degrees });
-                match impact.hit.wall {
-                    Wall::Tile(_, tile) if *broke => output.broken.push((time, tile)),
-                    wall if *broke => output.shattered.push((time, wall)),
-                    _ => {}
-                }
+                output.note_broken(from, impact, *broke);
                 (time, kind, text)
             }
             BallEvent::Wrapped { side, seconds, .. } => {
@@ -224,89 +227,42 @@ impl<'a> Flyers<'a> {
             BallEvent::Left { side, seconds, .. } => {
                 (from + f64::from(*seconds), EventKind::Lost, format!("went out at the {side}"))
             }
+            BallEvent::Squeezed { squeeze, .. } => {
+                let name = |wall: Wall| match paddles.iter().find(|(paddle, ..)| *paddle == wall) {
+                    Some((_, actor, _)) => self.scenario.actors[*actor].name.clone(),
+                    None => self.scenario.wall_name(wall).to_owned(),
+                };
+                let text = format!("was squeezed between {} and {}", name(squeeze.by), name(squeeze.against));
+                (from + f64::from(squeeze.seconds), EventKind::Squeezed, text)
+            }
             _ => return,
         };
         output.events.push(Event { time, actor, what: Happening::flew(kind, text) });
     }
-
-    /// Keeps a held ball on its paddle until it is served.
-    fn hold_or_serve(&self, flier: &mut Flier, from: f64, dt: f32, output: &mut StepOutput) {
-        let Some((by, serve_at)) = flier.held else { return };
-        if let Some(paddle) = self.paddles.iter().find(|paddle| paddle.actor == by) {
-            let holder = &self.scenario.actors[by];
-            let moved = paddle.lies.center() - holder.footprint.at(holder.start).center();
-            flier.ball.position = holder.start + flier.offset + moved;
-        }
-        if serve_at > from + 1e-9 {
-            flier.tally.add(0.0, 0.0, 0.0, f64::from(dt));
-            return;
-        }
-        flier.held = None;
-        let what = Happening::flew(EventKind::Served, "was served".to_owned());
-        output.events.push(Event { time: from, actor: flier.actor, what });
-    }
-
-    /// A paddle that moves into a ball pushes and deflects it.
-    fn struck_by_paddles(&self, flier: &mut Flier, from: f64, field: &Field, output: &mut StepOutput) {
-        for paddle in &self.paddles {
-            let before = Aabb { min: paddle.lies.min - paddle.way, max: paddle.lies.max - paddle.way };
-            let Ok(solid) = Solid::from_area(before) else { continue };
-            let moving = MovingWall { wall: Wall::Own(0), solid, displacement: paddle.way, carries: false };
-            let pushed =
-                push(field.grid(), &flier.ball.footprint, flier.ball.position, &moving, &WallFilter::ALL);
-            let Some(rules) = self.scenario.actors[paddle.actor].paddle else { continue };
-            if pushed.position == flier.ball.position {
-                continue;
-            }
-            let normal = (pushed.position - flier.ball.position).normalize_or_zero();
-            flier.ball.position = pushed.position;
-            if (flier.ball.velocity - paddle.velocity).dot(normal) >= 0.0 {
-                continue;
-            }
-            let found = rules.deflect(&PaddleHit {
-                lies: paddle.lies,
-                paddle_velocity: paddle.velocity,
-                point: pushed.position,
-                normal,
-                ball_velocity: flier.ball.velocity,
-            });
-            flier.ball.velocity = found.velocity;
-            let text = sent_off(&self.scenario.actors[paddle.actor].name, &found);
-            output.events.push(Event {
-                time: from,
-                actor: flier.actor,
-                what: Happening::flew(EventKind::SentOff, text),
-            });
-        }
-    }
 }
 
-/// The paddles, and how they moved in this step.
-fn paddles(scenario: &Scenario, players: &[Player<'_>], before: &[(usize, Aabb)], dt: f32) -> Vec<PaddleNow> {
-    let with_paddle = players.iter().filter(|player| scenario.actors[player.actor()].paddle.is_some());
-    with_paddle
-        .map(|player| {
-            let (actor, lies) = (player.actor(), player.lies());
-            let was = before.iter().find(|(known, _)| *known == actor).map_or(lies, |(_, was)| *was);
-            let way = lies.min - was.min;
-            PaddleNow { actor, lies, way, velocity: way / dt }
-        })
-        .collect()
+/// How far a ball has flown in a step.
+struct Way {
+    since: f32,
+    speed: f32,
+    long: f32,
+    fastest: f32,
+    moving: f32,
 }
 
-fn struck(scenario: &Scenario, impact: &Impact, broke: bool) -> (String, EventKind) {
-    let hit = &impact.hit;
-    let what = match hit.wall {
-        Wall::Edge(side) => format!("the {side} edge"),
-        wall => Touch::new(scenario, wall, hit.side).what(),
-    };
-    match (broke, impact.hits_left) {
-        (true, _) => (format!("broke {what}"), EventKind::Broke),
-        (false, Some(left)) => (format!("hit {what}, {} to go", left - 1), EventKind::Struck),
-        (false, None) if matches!(hit.wall, Wall::Edge(_)) => {
-            (format!("bounced off {what}"), EventKind::Bounced)
-        }
-        (false, None) => (format!("bounced off {what} on its {} side", hit.side), EventKind::Bounced),
+impl Way {
+    fn new(velocity: Vec2) -> Self {
+        Self { since: 0.0, speed: velocity.length(), long: 0.0, fastest: velocity.length(), moving: 0.0 }
+    }
+
+    /// Goes on at an instant, with another velocity or with the same one.
+    fn turn(&mut self, seconds: f32, velocity: Option<Vec2>) {
+        let lasts = seconds - self.since;
+        self.long += self.speed * lasts;
+        self.moving += if self.speed > 0.0 { lasts } else { 0.0 };
+        self.since = seconds;
+        self.speed = velocity.map_or(self.speed, Vec2::length);
+        self.fastest = self.fastest.max(self.speed);
     }
 }
 

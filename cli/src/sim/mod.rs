@@ -4,14 +4,17 @@
 //! [`Recording`]: crate::record::Recording
 
 mod company;
+mod crowd;
 mod expect;
 mod field;
 mod flight;
+mod names;
 mod output;
 mod play;
 mod player;
 mod shots;
 mod stage;
+mod struck;
 mod time;
 mod world;
 

@@ -8,15 +8,14 @@ use ambulant::direction::Facing;
 use ambulant::drive::AnyDrive;
 use ambulant::intent::Intent;
 use ambulant::pose::Pose;
-use ambulant::shape::Aabb;
-use ambulant::terrain::{Crossing, Layers, TileGrid, Wall};
+use ambulant::terrain::{Crossing, Layers, PlayArea, Terrain, TileGrid, Wall, WallFilter, World};
 use ambulant::travel::{MoveResult, TouchChange, TouchPhase};
-use ambulant::walker::{Character, Path, Walker};
+use ambulant::walker::{Character, Path, PathPiece, Walker};
 use glam::Vec2;
 
-use super::field::Field;
+use super::names::Names;
 use super::time::seconds;
-use crate::record::{Event, EventKind, Happening, Row, Tally, Touch};
+use crate::record::{Event, EventKind, Happening, Row, Tally};
 use crate::scenario::{Actor, Asked, Change, Scenario};
 
 /// Key changes this close to the start of a tick belong to it, in seconds: far below any tick, far
@@ -31,8 +30,20 @@ const INSTANT: f32 = 1e-5;
 /// What happens so soon after the start of a walk happens at its start, in seconds.
 const AT_ONCE: f32 = 1e-6;
 
+/// What is slower stands, for actors that press on each other, in units/s.
+const STANDS: f32 = 0.05;
+
+/// What is moved out by less is only rounding, in units.
+const LEAST_MOVED_OUT: f32 = 1e-3;
+
+/// How long two actors must be apart before they no longer touch, in seconds.
+const PARTED: f64 = 0.1;
+
+/// The most edges that an actor crosses in one tick.
+const MOST_CROSSINGS: usize = 64;
+
 /// A walker with any drive.
-type Mover = Walker<AnyDrive>;
+pub(super) type Mover = Walker<AnyDrive>;
 
 /// An actor, its walker and what is known of it so far.
 #[derive(Clone)]
@@ -48,7 +59,12 @@ pub(super) struct Player<'a> {
     gone: bool,
     /// The walls that moved it last, whether they squeezed it, and until when.
     moved_by: Vec<(Wall, bool, f64)>,
-    /// Scratch memory.
+    /// What it stopped touching a moment ago, if it blocks others.
+    parted: Vec<(Wall, Event)>,
+    /// What its walls are called.
+    names: Names<'a>,
+    /// Where its last walk began, unless it stood, and the path of it.
+    walked_from: Option<Vec2>,
     path: Path,
     pub(super) tally: Tally,
 }
@@ -72,6 +88,9 @@ impl<'a> Player<'a> {
             moving: false,
             gone: false,
             moved_by: Vec::new(),
+            parted: Vec::new(),
+            names: Names::new(scenario),
+            walked_from: None,
             path: Path::default(),
             tally: Tally::default(),
         }
@@ -111,9 +130,110 @@ impl<'a> Player<'a> {
         self.character.walker.position
     }
 
-    /// The bounding box of its footprint.
-    pub(super) fn lies(&self) -> Aabb {
-        self.character.walker.footprint.at(self.character.walker.position)
+    /// Whether it and others like it block each other.
+    pub(super) fn blocks(&self) -> bool {
+        self.scenario.actors[self.actor].blocks
+    }
+
+    /// It with its intent from an instant on, to be played among others; it blocks nobody once it went out.
+    pub(super) fn among_others(
+        &mut self,
+        now: f64,
+        names: Names<'a>,
+        events: &mut Vec<Event>,
+    ) -> (Mover, Intent) {
+        self.names = names;
+        self.take_changes(now, events);
+        let mut walker = self.character.walker;
+        walker.mask = if self.gone { Layers::NONE } else { walker.mask };
+        (walker, self.intent)
+    }
+
+    /// Goes as it did among others, along a path.
+    pub(super) fn go_along(
+        &mut self,
+        way: &AmongOthers<'_>,
+        (from, to): (f64, f64),
+        terrain: &dyn Terrain,
+        events: &mut Vec<Event>,
+    ) {
+        if self.gone {
+            return;
+        }
+        let AmongOthers { walker, result, path, own } = way;
+        let (before, dt) = (self.character.walker, seconds(to - from));
+        self.walked_from = Some(before.position);
+        self.path.clone_from(path);
+        let moves = |piece: &PathPiece| piece.velocity.length() >= STANDS;
+        let distance: f32 = path
+            .pieces()
+            .iter()
+            .filter(|piece| moves(piece))
+            .map(|piece| piece.from.distance(piece.to))
+            .sum();
+        let first = path.pieces().iter().find(|piece| moves(piece));
+        let last = path.pieces().iter().rev().find(|piece| moves(piece));
+        let note = |kind: Happening, seconds: f32| Event {
+            time: from + f64::from(seconds),
+            actor: self.actor,
+            what: kind,
+        };
+        if let Some(first) = first.filter(|_| !self.moving) {
+            let what = Happening::MovedOff { toward: self.toward(first.velocity) };
+            events.push(note(what, first.start));
+        }
+        let (actor, names, mut touches) = (self.actor, self.names.clone(), Vec::new());
+        let filter = WallFilter::on(before.mask).except(own).during(dt, 0.0);
+        self.character.touching.after(result, &before.footprint, terrain, &filter, |change: TouchChange| {
+            let touch = names.touch(change.wall, change.side);
+            let (seconds, what) = match (change.phase, change.contact) {
+                (TouchPhase::Started, Some(contact)) => {
+                    (change.seconds, Happening::Touched { touch, contact })
+                }
+                (TouchPhase::Ended, _) => (change.seconds, Happening::CameClear { touch }),
+                _ => return,
+            };
+            touches.push((change.wall, Event { time: from + f64::from(seconds), actor, what }));
+        });
+        self.note_pushes(result, from, to, events);
+        self.note_touches(touches, to, events);
+        let rests = walker.velocity.length() < STANDS && last.is_none_or(|last| last.end < dt);
+        if rests && (self.moving || last.is_some()) {
+            let end = last.map_or(0.0, |last| last.end);
+            events.push(Event {
+                time: from + f64::from(end),
+                actor: self.actor,
+                what: Happening::CameToRest,
+            });
+        }
+        self.moving = !rests && (self.moving || last.is_some());
+        let moving = first.zip(last).map_or(0.0, |(first, last)| f64::from(last.end - first.start));
+        let fastest = before.velocity.length().max(walker.velocity.length());
+        self.tally.add(distance, fastest, moving, to - from);
+        self.put(walker);
+        let displacement = walker.position - before.position - result.pushed - result.moved_out;
+        self.character.pose.tick(self.intent.vector(), walker.velocity, displacement, dt, self.map.y_axis());
+        if let Some(edges) = self.scenario.edges {
+            self.cross(edges, to, events);
+        }
+    }
+
+    /// Puts it where it is among others.
+    pub(super) fn put(&mut self, among_others: &Mover) {
+        // With the rounding of its position.
+        let mask = self.character.walker.mask;
+        self.character.walker = *among_others;
+        self.character.walker.mask = mask;
+    }
+
+    /// Puts a wall where it was at the start of its last walk, that moves as it did; none if it went out.
+    pub(super) fn put_wall(&self, world: &mut World) -> Option<Wall> {
+        let start = self.walked_from.unwrap_or(self.position());
+        let wall = (!self.gone).then(|| world.add(self.character.walker.footprint.solid_at(start)))?;
+        if self.walked_from.is_some() {
+            world.follow(wall, &self.path);
+        }
+        Some(wall)
     }
 
     /// Its walker, unless it went out.
@@ -127,39 +247,54 @@ impl<'a> Player<'a> {
     }
 
     /// Plays one tick, divided at key changes.
-    pub(super) fn tick(&mut self, from: f64, to: f64, field: &Field, events: &mut Vec<Event>) {
+    pub(super) fn tick(&mut self, from: f64, to: f64, terrain: &dyn Terrain, events: &mut Vec<Event>) {
         if self.gone {
             return;
         }
         let mut now = from;
         self.take_changes(now, events);
         while let Some(next) = self.script.first().map(|change| change.at).filter(|at| at + SAME_TIME < to) {
-            self.walk(now, next, field, events);
+            self.walk_within_edges(now, next, terrain, events);
             now = next;
             self.take_changes(now, events);
         }
-        self.walk(now, to, field, events);
-        self.after_a_step(to, events);
+        self.walk_within_edges(now, to, terrain, events);
+    }
+
+    /// Walks for a while with one intent, and wraps or goes out at the edges at the instant at which it has left.
+    fn walk_within_edges(&mut self, mut from: f64, to: f64, terrain: &dyn Terrain, events: &mut Vec<Event>) {
+        for _ in 0..MOST_CROSSINGS {
+            let Some(edges) = self.scenario.edges.filter(|_| !self.gone) else { break };
+            let walk = Walk { start: self.character.walker, lasts: to - from, terrain };
+            let is_out = |at: &Mover| edges.crossing(&at.footprint, at.position) != Crossing::Inside;
+            if !is_out(&self.after(&walk, seconds(walk.lasts))) {
+                break;
+            }
+            let out = from + self.first_instant(&walk, is_out);
+            self.walk(from, out, terrain, events);
+            self.cross(edges, out, events);
+            from = out;
+        }
+        if !self.gone {
+            self.walk(from, to, terrain, events);
+        }
     }
 
     /// Wraps or goes out at the edges.
-    fn after_a_step(&mut self, to: f64, events: &mut Vec<Event>) {
-        let Some(edges) = self.scenario.edges else { return };
-        let what = match edges.crossing(&self.character.walker.footprint, self.character.walker.position) {
+    fn cross(&mut self, edges: PlayArea, time: f64, events: &mut Vec<Event>) {
+        let walker = &mut self.character.walker;
+        let (kind, text) = match edges.crossing(&walker.footprint, walker.position) {
             Crossing::Wrapped { side, position } => {
-                self.character.walker.position = position;
-                Happening::flew(
-                    EventKind::Wrapped,
-                    format!("left at the {side} and entered on the other side"),
-                )
+                walker.position = position;
+                (EventKind::Wrapped, format!("left at the {side} and entered on the other side"))
             }
-            Crossing::Left { side } if !self.gone => {
+            Crossing::Left { side } => {
                 self.gone = true;
-                Happening::flew(EventKind::Lost, format!("went out at the {side}"))
+                (EventKind::Lost, format!("went out at the {side}"))
             }
-            _ => return,
+            Crossing::Inside => return,
         };
-        events.push(Event { time: to, actor: self.actor, what });
+        events.push(Event { time, actor: self.actor, what: Happening::flew(kind, text) });
     }
 
     /// The actor as it is at a time.
@@ -179,7 +314,7 @@ impl<'a> Player<'a> {
                 .character
                 .touching
                 .iter()
-                .map(|(wall, side, _)| Touch::new(self.scenario, wall, side))
+                .map(|(wall, side, _)| self.names.touch(wall, side))
                 .collect(),
         }
     }
@@ -207,27 +342,28 @@ impl<'a> Player<'a> {
     }
 
     /// Walks for a while with one intent, and notes what happens.
-    fn walk(&mut self, from: f64, to: f64, field: &Field, events: &mut Vec<Event>) {
+    fn walk(&mut self, from: f64, to: f64, terrain: &dyn Terrain, events: &mut Vec<Event>) {
         let before = self.character.walker;
-        let (actor, scenario, dt) = (self.actor, self.scenario, seconds(to - from));
+        let (actor, dt) = (self.actor, seconds(to - from));
         let mut touches = Vec::new();
+        let names = self.names.clone();
         let mut note = |change: TouchChange| {
-            let touch = Touch::new(scenario, change.wall, change.side);
+            let touch = names.touch(change.wall, change.side);
             let what = match (change.phase, change.contact) {
                 (TouchPhase::Started, Some(contact)) => Happening::Touched { touch, contact },
                 (TouchPhase::Ended, _) => Happening::CameClear { touch },
                 _ => return,
             };
-            touches.push(Event { time: from + f64::from(change.seconds), actor, what });
+            touches.push((change.wall, Event { time: from + f64::from(change.seconds), actor, what }));
         };
-        let result = self.character.tick(self.intent, dt, &field.world, &mut note);
+        let result = self.character.tick(self.intent, dt, terrain, &mut note);
         let walker = self.character.walker;
         let rests = |walker: &Mover| walker.velocity == Vec2::ZERO;
         let shifted = walker.position != before.position;
         // It may be back where it was.
         let moved = shifted || !rests(&before) || !rests(&walker);
         let stays = |at: &Mover| at.position == walker.position;
-        let walk = Walk { start: before, lasts: to - from, field };
+        let walk = Walk { start: before, lasts: to - from, terrain };
         // Its own velocity may be zero while a belt, a floor or a wall moves it.
         let is_still = rests(&walker) && (!shifted || stays(&self.after(&walk, dt - INSTANT)));
         let mut off = 0.0;
@@ -243,7 +379,7 @@ impl<'a> Player<'a> {
             events.push(Event { time: from + off, actor, what });
         }
         self.note_pushes(&result, from, to, events);
-        events.append(&mut touches);
+        self.note_touches(touches, to, events);
         let mut moving = if moved { to - from } else { 0.0 };
         if (moved || self.moving) && is_still {
             moving = if moved { self.first_instant(&walk, |at| rests(at) && stays(at)) } else { 0.0 };
@@ -256,14 +392,31 @@ impl<'a> Player<'a> {
         }
         let fastest = result.contacts.iter().map(|contact| contact.velocity_before.length());
         let fastest = fastest.fold(before.velocity.length().max(walker.velocity.length()), f32::max);
+        self.walked_from = moved.then_some(before.position);
         let distance = if moved { self.distance(&walk) } else { 0.0 };
         self.tally.add(distance, fastest, moving, to - from);
     }
 
+    /// Notes touches. Actors that press on each other part and touch again all the time: only those count that part for longer
+    /// than [`PARTED`].
+    fn note_touches(&mut self, touches: Vec<(Wall, Event)>, to: f64, events: &mut Vec<Event>) {
+        for (wall, event) in touches {
+            let known = self.parted.iter().position(|(known, _)| *known == wall);
+            match (self.blocks(), &event.what, known) {
+                (true, Happening::CameClear { .. }, _) => self.parted.push((wall, event)),
+                (true, Happening::Touched { .. }, Some(known)) => _ = self.parted.remove(known),
+                _ => events.push(event),
+            }
+        }
+        events.extend(
+            self.parted.extract_if(.., |(_, event)| event.time + PARTED < to).map(|(_, event)| event),
+        );
+    }
+
     /// Notes the walls that pushed or squeezed it, each once while it goes on.
     fn note_pushes(&mut self, result: &MoveResult, from: f64, to: f64, events: &mut Vec<Event>) {
-        let name = |wall: Wall| self.scenario.wall_name(wall).to_owned();
-        if result.moved_out != Vec2::ZERO {
+        let name = |wall: Wall| self.names.of(wall).to_owned();
+        if result.moved_out.length() >= LEAST_MOVED_OUT {
             let what = Happening::MovedOut { by: result.moved_out.length() };
             events.push(Event { time: from, actor: self.actor, what });
         }
@@ -279,7 +432,9 @@ impl<'a> Player<'a> {
                 }
             }
         };
-        let pushes = result.contacts.iter().filter(|contact| contact.pushed);
+        // Actors do not push, though two that turn round each other are moved a little.
+        let pushes =
+            result.contacts.iter().filter(|contact| contact.pushed && !self.names.is_actor(contact.wall));
         for contact in pushes {
             note(contact.wall, false, contact.seconds, Happening::Pushed { wall: name(contact.wall) });
         }
@@ -296,14 +451,14 @@ impl<'a> Player<'a> {
     /// The length of the path of a walk, in units.
     fn distance(&mut self, walk: &Walk<'_>) -> f32 {
         let mut walker = walk.start;
-        let _ = walker.tick_with_path(self.intent, seconds(walk.lasts), &walk.field.world, &mut self.path);
+        let _ = walker.tick_with_path(self.intent, seconds(walk.lasts), walk.terrain, &mut self.path);
         self.path.pieces().iter().map(|piece| piece.from.distance(piece.to)).sum()
     }
 
     /// The walker after so many seconds of a walk.
     fn after(&self, walk: &Walk<'_>, lasts: f32) -> Mover {
         let mut walker = walk.start;
-        let _ = walker.tick(self.intent, lasts, &walk.field.world);
+        let _ = walker.tick(self.intent, lasts, walk.terrain);
         walker
     }
 
@@ -318,10 +473,19 @@ impl<'a> Player<'a> {
     }
 }
 
+/// How an actor moved among others in a step.
+pub(super) struct AmongOthers<'a> {
+    pub(super) walker: Mover,
+    pub(super) result: MoveResult,
+    pub(super) path: &'a Path,
+    /// It as a wall for the others.
+    pub(super) own: [Wall; 1],
+}
+
 /// A stretch of time that was walked with one intent.
 struct Walk<'a> {
     start: Mover,
     /// In seconds.
     lasts: f64,
-    field: &'a Field,
+    terrain: &'a dyn Terrain,
 }

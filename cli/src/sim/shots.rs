@@ -1,12 +1,12 @@
 //! Shots: fired by the script, and under way until they hit something or are over.
 
-use ambulant::arcade::{FlightEnd, Projectile};
+use ambulant::arcade::{FlightEnd, Impact, Projectile, ProjectileEvent, tick_projectiles};
 use glam::Vec2;
 
 use super::field::Field;
 use super::output::StepOutput;
 use super::player::Player;
-use super::time::seconds;
+use super::struck::struck;
 use crate::record::{Event, EventKind, Happening, Touch};
 use crate::scenario::{Scenario, Shot};
 use crate::text::fixed;
@@ -17,15 +17,9 @@ pub(super) struct Shots<'a> {
     scenario: &'a Scenario,
     /// Those that are still to come, the first one last.
     waiting: Vec<(usize, Shot)>,
-    under_way: Vec<Flight>,
-}
-
-/// A shot on its way.
-#[derive(Clone)]
-struct Flight {
-    actor: usize,
-    from: Vec2,
-    puff: Projectile,
+    /// Those on their way, and who fired each from where.
+    puffs: Vec<Projectile>,
+    fliers: Vec<(usize, Vec2)>,
 }
 
 impl<'a> Shots<'a> {
@@ -34,28 +28,22 @@ impl<'a> Shots<'a> {
         let mut waiting: Vec<(usize, Shot)> =
             shots.flat_map(|(actor, found)| found.shots.iter().map(move |shot| (actor, *shot))).collect();
         waiting.sort_by(|a, b| b.1.at.total_cmp(&a.1.at));
-        Self { scenario, waiting, under_way: Vec::new() }
+        Self { scenario, waiting, puffs: Vec::new(), fliers: Vec::new() }
     }
 
-    /// Whether none is under way or still to come.
-    pub(super) fn is_empty(&self) -> bool {
-        self.waiting.is_empty() && self.under_way.is_empty()
+    /// The instants at which one is fired, from now on.
+    pub(super) fn moments(&self) -> impl Iterator<Item = f64> {
+        self.waiting.iter().map(|(_, shot)| shot.at)
     }
 
-    /// Fires shots and moves those under way.
-    pub(super) fn tick(
-        &mut self,
-        from: f64,
-        to: f64,
-        players: &[Player<'_>],
-        field: &Field,
-        output: &mut StepOutput,
-    ) {
-        while let Some((actor, shot)) = self.waiting.last().copied().filter(|(_, shot)| shot.at < to - 1e-9) {
+    /// Fires those that are due.
+    pub(super) fn fire(&mut self, now: f64, players: &[Player<'_>], output: &mut StepOutput) {
+        while let Some((actor, shot)) = self.waiting.last().copied().filter(|(_, shot)| shot.at <= now + 1e-9)
+        {
             self.waiting.pop();
             let Some(player) = players.iter().find(|player| player.actor() == actor) else { continue };
-            let place = player.position();
-            let Ok(mut puff) = Projectile::aimed(place, shot.toward, shot.speed, shot.footprint) else {
+            let from = player.position();
+            let Ok(mut puff) = Projectile::aimed(from, shot.toward, shot.speed, shot.footprint) else {
                 continue;
             };
             puff = puff.with_bounces(shot.bounces);
@@ -63,34 +51,57 @@ impl<'a> Shots<'a> {
             puff = shot.range.and_then(|range| puff.with_range(range).ok()).unwrap_or(puff);
             puff = shot.seconds.and_then(|seconds| puff.with_time(seconds).ok()).unwrap_or(puff);
             let text = format!("fired a shot toward {}, {}", shot.toward.x, shot.toward.y);
-            output.events.push(Event {
-                time: shot.at.max(from),
-                actor,
-                what: Happening::flew(EventKind::Shot, text),
-            });
-            self.under_way.push(Flight { actor, from: place, puff });
+            let what = Happening::flew(EventKind::Shot, text);
+            output.events.push(Event { time: shot.at, actor, what });
+            self.fliers.push((actor, from));
+            self.puffs.push(puff);
         }
-        let dt = seconds(to - from);
-        let scenario = self.scenario;
-        self.under_way.retain_mut(|flight| {
-            let end = flight.puff.tick(dt, &field.world);
-            let Some(end) = end else { return true };
-            let place = flight.puff.position();
-            let text = match end {
-                FlightEnd::Hit(hit) => {
-                    format!("the shot hit {}", Touch::new(scenario, hit.wall, hit.side).what())
+    }
+
+    /// Moves those under way.
+    pub(super) fn tick(&mut self, from: f64, dt: f32, field: &mut Field, output: &mut StepOutput) {
+        let Self { scenario, fliers, puffs, .. } = self;
+        let decide = |puff: &Projectile, _: &Impact| puff.decision().hitting_wall();
+        let (mut ended, mut last) = (Vec::new(), None);
+        tick_projectiles(puffs, dt, &mut field.world, decide, |event| match event {
+            ProjectileEvent::Met { impact, after, broke } => {
+                output.note_broken(from, &impact, broke);
+                let (text, kind) = struck(scenario, &impact, broke);
+                if after == Vec2::ZERO {
+                    last = impact.hits_left.map(|_| text);
+                } else if impact.hits_left.is_some() {
+                    let (time, what) = (from + f64::from(impact.seconds), format!("the shot {text}"));
+                    let what = Happening::flew(kind, what);
+                    output.events.push(Event { time, actor: fliers[impact.ball].0, what });
                 }
-                FlightEnd::OutOfRange => "the shot is out of range".to_owned(),
-                _ => "the shot expired".to_owned(),
-            };
-            let text = format!("{text} at {}, {}", fixed(place.x, 1), fixed(place.y, 1));
-            output.events.push(Event {
-                time: to,
-                actor: flight.actor,
-                what: Happening::flew(EventKind::ShotOver, text),
-            });
-            output.shots.push((flight.from, place));
-            false
+            }
+            ProjectileEvent::Wrapped { projectile, side, seconds } => {
+                let text = format!("the shot left at the {side} and entered on the other side");
+                let (time, what) = (from + f64::from(seconds), Happening::flew(EventKind::Wrapped, text));
+                output.events.push(Event { time, actor: fliers[projectile].0, what });
+            }
+            ProjectileEvent::Ended { projectile, end } => ended.push((projectile, end, last.take())),
+            _ => {}
         });
+        for (number, end, struck) in &ended {
+            let ((actor, start), place) = (fliers[*number], puffs[*number].position());
+            let text = match (end, struck) {
+                (FlightEnd::Hit { hit, .. }, None) => {
+                    format!("hit {}", Touch::new(scenario, hit.wall, hit.side).what())
+                }
+                (FlightEnd::Hit { .. }, Some(text)) => text.clone(),
+                (FlightEnd::OutOfRange { .. }, _) => "is out of range".to_owned(),
+                (FlightEnd::Left { side, .. }, _) => format!("went out at the {side}"),
+                (FlightEnd::Squeezed(_), _) => "was squeezed".to_owned(),
+                _ => "expired".to_owned(),
+            };
+            let text = format!("the shot {text} at {}, {}", fixed(place.x, 1), fixed(place.y, 1));
+            let (time, what) = (from + f64::from(end.seconds()), Happening::flew(EventKind::ShotOver, text));
+            output.events.push(Event { time, actor, what });
+            output.shots.push((start, place));
+        }
+        let mut flies = puffs.iter().map(|puff| puff.ended().is_none()).collect::<Vec<_>>().into_iter();
+        fliers.retain(|_| flies.next() == Some(true));
+        puffs.retain(|puff| puff.ended().is_none());
     }
 }

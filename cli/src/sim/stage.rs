@@ -1,13 +1,16 @@
 //! The state of a scenario at one instant.
 
+use std::cell::RefCell;
+
 use ambulant::intent::Intent;
-use ambulant::shape::Aabb;
 use glam::IVec2;
 
 use super::company::Steppers;
+use super::crowd::Blocking;
 use super::expect::Expectations;
 use super::field::Field;
 use super::flight::Flyers;
+use super::output::StepOutput;
 use super::player::Player;
 use super::time::seconds;
 use super::world::World;
@@ -18,6 +21,7 @@ use crate::scenario::{Actor, Scenario};
 #[derive(Clone)]
 pub(crate) struct Stage<'a> {
     players: Vec<Player<'a>>,
+    blocking: Blocking<'a>,
     company: Steppers<'a>,
     air: Flyers<'a>,
     world: World<'a>,
@@ -33,7 +37,9 @@ impl<'a> Stage<'a> {
             free.filter_map(|(index, actor)| Some(Player::new(index, actor, *actor.drive()?, scenario)));
         let (company, air) = (Steppers::new(scenario), Flyers::new(scenario));
         let (stepping, flying) = (company.actors().collect(), air.actors().collect());
-        Self { players: players.collect(), company, air, world: World::new(scenario), stepping, flying }
+        let players: Vec<Player<'_>> = players.collect();
+        let blocking = Blocking::new(scenario, &players);
+        Self { players, blocking, company, air, world: World::new(scenario), stepping, flying }
     }
 
     /// Plays one tick and adds what happens to the recording; what is expected within it is judged at its time.
@@ -44,8 +50,8 @@ impl<'a> Stage<'a> {
         watch: &mut Expectations<'_>,
         recording: &mut Recording,
     ) {
-        let changes = self.players.iter().flat_map(Player::changes);
-        for step in self.world.steps(from, to, changes) {
+        let moments = self.players.iter().flat_map(Player::changes).chain(self.air.moments());
+        for step in self.world.steps(from, to, moments) {
             self.step(tick, (from, step), watch, recording);
             from = step;
         }
@@ -63,20 +69,38 @@ impl<'a> Stage<'a> {
         watch: &mut Expectations<'_>,
         recording: &mut Recording,
     ) {
-        let Self { players, company, air, world, stepping, flying } = self;
-        let before: Vec<(usize, Aabb)> =
-            players.iter().map(|player| (player.actor(), player.lies())).collect();
-        let dt = seconds(to - from);
+        let Self { players, blocking, company, air, world, stepping, flying } = self;
+        let (dt, mut output) = (seconds(to - from), StepOutput::default());
+        air.begin(from, players, &mut output);
         world.begin(dt, players);
-        for player in players.iter_mut() {
-            // An expectation between two steps is checked on a copy that stops there.
+        // An expectation between two steps is checked on a copy that stops there.
+        if !blocking.is_empty() {
+            let known = RefCell::new(&mut *watch);
+            let expected = |player: &Player<'_>| known.borrow().due(player.actor(), to);
+            let judge = |player: &Player<'_>, at: f64| {
+                known.borrow_mut().judge_at(at, player.actor(), || player.row(tick, at));
+            };
+            blocking.tick((from, to), players, world.field(), &mut recording.events, expected, judge);
+        }
+        let walls = &world.field().world;
+        for player in players.iter_mut().filter(|player| !player.blocks()) {
             for at in watch.due(player.actor(), to) {
                 let mut copy = player.clone();
-                copy.tick(from, at, world.field(), &mut Vec::new());
+                copy.tick(from, at, walls, &mut Vec::new());
                 watch.judge_at(at, player.actor(), || copy.row(tick, at));
             }
-            player.tick(from, to, world.field(), &mut recording.events);
+            player.tick(from, to, walls, &mut recording.events);
         }
+        for actor in flying.iter() {
+            for at in watch.due(*actor, to) {
+                let (mut copy, mut field) = (air.clone(), world.field().clone());
+                copy.tick(from, at, players, &mut field, &mut StepOutput::default());
+                if let Some(row) = copy.row(*actor, tick, at) {
+                    watch.judge_at(at, *actor, || row.clone());
+                }
+            }
+        }
+        air.tick(from, to, players, world.field_mut(), &mut output);
         world.advance(dt);
         for actor in stepping.iter() {
             for at in watch.due(*actor, to) {
@@ -88,16 +112,6 @@ impl<'a> Stage<'a> {
             }
         }
         company.tick(from, to, &mut recording.events);
-        for actor in flying.iter() {
-            for at in watch.due(*actor, to) {
-                let (mut copy, mut field) = (air.clone(), world.field().clone());
-                let _ = copy.tick(from, at, players, &before, &mut field);
-                if let Some(row) = copy.row(*actor, tick, at) {
-                    watch.judge_at(at, *actor, || row.clone());
-                }
-            }
-        }
-        let output = air.tick(from, to, players, &before, world.field_mut());
         recording.events.extend(output.events);
         recording.bends.extend(output.bends);
         recording.broken.extend(output.broken);

@@ -1,7 +1,7 @@
 //! The walls of a scenario, and how those that move do so while the actors play.
 //!
-//! A step ends wherever an actor's keys change, so that all actors see the same walls at the same time. Only balls and
-//! shots still need short steps beside something that moves, since they take walls as standing.
+//! A step ends wherever an actor's keys change, and where something is served or fired, so that all actors see the same
+//! walls at the same time.
 
 use ambulant::terrain::{Course, Wall};
 use glam::Vec2;
@@ -9,17 +9,15 @@ use glam::Vec2;
 use super::field::Field;
 use super::flight::Flyers;
 use super::player::Player;
-use crate::scenario::{FINE_STEPS, Item, Scenario};
+use crate::scenario::{Item, Scenario};
 
 /// The walls, and those of them that move.
 #[derive(Clone)]
 pub(super) struct World<'a> {
     field: Field,
     movers: Vec<Moving<'a>>,
-    /// Whether something flies.
-    flies: bool,
-    /// Whether time is divided finely throughout.
-    fine: bool,
+    /// Whether something flies, or some actors block each other.
+    meets: bool,
 }
 
 #[derive(Clone)]
@@ -38,12 +36,8 @@ impl<'a> World<'a> {
             let moves = item.moves.as_ref()?;
             Some(Moving { item, course: moves.course.clone(), waits: moves.waits, moves_for: 0.0 })
         });
-        Self {
-            field: Field::new(scenario),
-            movers: moving.collect(),
-            flies: Flyers::any(scenario),
-            fine: Flyers::needs_fine_steps(scenario),
-        }
+        let meets = Flyers::any(scenario) || scenario.actors.iter().any(|actor| actor.blocks);
+        Self { field: Field::new(scenario), movers: moving.collect(), meets }
     }
 
     pub(super) fn field(&self) -> &Field {
@@ -54,20 +48,11 @@ impl<'a> World<'a> {
         &mut self.field
     }
 
-    /// The ends of the steps of a stretch of time: one where nothing moves. `changes` are the times at which keys change.
-    pub(super) fn steps(&self, from: f64, to: f64, changes: impl Iterator<Item = f64>) -> Vec<f64> {
+    /// The ends of the steps of a stretch of time: one where nothing moves. `moments` are the times at which keys change, and at which something is served or fired.
+    pub(super) fn steps(&self, from: f64, to: f64, moments: impl Iterator<Item = f64>) -> Vec<f64> {
         let mut steps = Vec::new();
-        let moves = self.movers.iter().any(|moving| !moving.course.has_ended());
-        if self.fine || self.flies && moves {
-            let mut number = (from * FINE_STEPS).floor() + 1.0;
-            while number / FINE_STEPS < to - SAME_STEP {
-                if number / FINE_STEPS > from + SAME_STEP {
-                    steps.push(number / FINE_STEPS);
-                }
-                number += 1.0;
-            }
-        } else if moves {
-            steps.extend(changes.filter(|at| *at > from + SAME_STEP && *at < to - SAME_STEP));
+        if self.meets || self.movers.iter().any(|moving| !moving.course.has_ended()) {
+            steps.extend(moments.filter(|at| *at > from + SAME_STEP && *at < to - SAME_STEP));
             steps.sort_by(f64::total_cmp);
             steps.dedup_by(|later, earlier| *later - *earlier <= SAME_STEP);
         }

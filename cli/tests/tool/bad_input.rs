@@ -131,7 +131,7 @@ fn a_wrong_scenario_is_explained_with_its_place(
 )]
 #[case::unknown_kind(
     "actor = \"gardener\"\ntouching = \"raised beds\"",
-    "no tile or obstacle is called `raised beds`",
+    "no tile, obstacle or actor is called `raised beds`",
     "did you mean `raised bed`?"
 )]
 #[case::unknown_facing(

@@ -128,11 +128,23 @@ impl Obstacles {
     /// # Panics
     /// When there are already 4,294,967,294 of them.
     pub(super) fn add_on(&mut self, layers: Layers, solid: Solid) -> ObstacleId {
-        let slot = self.free.pop().unwrap_or_else(|| {
-            let slot = u32::try_from(self.slots.len()).ok().filter(|slot| *slot < u32::MAX);
-            self.slots.push(Slot { generation: 0, standing: None });
-            slot.expect("fewer obstacles than a u32 can count")
-        });
+        let slot = self.free.pop().unwrap_or_else(|| self.new_slot(0));
+        self.fill(slot, layers, solid)
+    }
+
+    /// The same with an id that no world uses.
+    pub(super) fn add_apart(&mut self, layers: Layers, solid: Solid) -> ObstacleId {
+        let slot = self.new_slot(u32::MAX);
+        self.fill(slot, layers, solid)
+    }
+
+    fn new_slot(&mut self, generation: u32) -> u32 {
+        let slot = u32::try_from(self.slots.len()).ok().filter(|slot| *slot < u32::MAX);
+        self.slots.push(Slot { generation, standing: None });
+        slot.expect("fewer obstacles than a u32 can count")
+    }
+
+    fn fill(&mut self, slot: u32, layers: Layers, solid: Solid) -> ObstacleId {
         let place = &mut self.slots[slot as usize];
         place.standing = Some(Standing { solid, layers, tag: 0, carries: false });
         self.cells.put(slot, solid.bounds(), layers);

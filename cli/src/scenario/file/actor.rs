@@ -77,6 +77,7 @@ pub(in crate::scenario) struct Actor {
     pub(in crate::scenario) steps: Option<Spanned<Steps>>,
     pub(in crate::scenario) ball: Option<Spanned<Ball>>,
     pub(in crate::scenario) paddle: Option<Spanned<Paddle>>,
+    pub(in crate::scenario) blocks: Option<Spanned<bool>>,
     pub(in crate::scenario) hover: Option<Spanned<Hover>>,
     pub(in crate::scenario) at_walls: Option<Spanned<AtWalls>>,
     pub(in crate::scenario) bounce: Option<Spanned<f32>>,

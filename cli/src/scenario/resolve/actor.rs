@@ -46,6 +46,7 @@ pub(super) fn resolve(
         (None, Some(ball)) => flying(&actor, ball.get_ref(), names, mask, walls),
         (None, None) => freely(&actor, mask, walls, y_axis),
     };
+    findings.keep(blocks(&actor));
     let paddle = findings.keep(arcade::paddle(&actor, y_axis))?;
     let hover = findings.keep(arcade::hover(&actor))?;
     let shots = findings.keep(arcade::shots(&actor, seconds))?;
@@ -60,6 +61,7 @@ pub(super) fn resolve(
         moves,
         mask,
         along_walls: along_walls.with_at_walls(at_walls),
+        blocks: actor.blocks.is_some_and(|blocks| blocks.into_inner()),
         paddle,
         hover,
         shots,
@@ -71,6 +73,19 @@ pub(super) fn resolve(
 
 /// How it moves, where it starts, the ground that it covers.
 type Placed = (Moves, Vec2, Footprint);
+
+/// Actors block each other if they move freely.
+fn blocks(actor: &file::Actor) -> Result<(), Problem> {
+    let walks = actor.steps.is_none() && actor.ball.is_none();
+    match &actor.blocks {
+        Some(blocks) if *blocks.get_ref() && !walks => {
+            let message = format!("`{}` cannot block others: it does not walk", actor.name.get_ref());
+            let help = "remove blocks: steppers claim their tiles, and balls fly past each other";
+            Err(Problem::at(blocks.span(), message, "").help(help))
+        }
+        _ => Ok(()),
+    }
+}
 
 fn freely(
     actor: &file::Actor,

@@ -30,7 +30,7 @@ pub(super) fn resolve(
         return Err(Problem::at(expect.actor.span(), format!("no actor is called `{name}`"), "")
             .help(suggestion(name, &known, "the actors are")));
     };
-    let claims = claims(&expect, walls)?;
+    let claims = claims(&expect, names, walls)?;
     if claims.is_empty() {
         let help = "add position, speed, tile, at_rest, facing or touching";
         return Err(Problem::at(place, "this expectation says nothing", "").help(help));
@@ -38,7 +38,11 @@ pub(super) fn resolve(
     Ok(Expectation { at, actor, claims })
 }
 
-fn claims(expect: &file::Expect, walls: Option<(&TileGrid, &Standing)>) -> Result<Vec<Claim>, Problem> {
+fn claims(
+    expect: &file::Expect,
+    names: &[String],
+    walls: Option<(&TileGrid, &Standing)>,
+) -> Result<Vec<Claim>, Problem> {
     let mut claims = Vec::new();
     let within = match &expect.within {
         None => DEFAULT_WITHIN,
@@ -70,7 +74,7 @@ fn claims(expect: &file::Expect, walls: Option<(&TileGrid, &Standing)>) -> Resul
         claims.push(Claim::Facing(facing_named(facing)?));
     }
     if let Some(touching) = &expect.touching {
-        claims.push(Claim::Touching(kind_named(touching, walls)?));
+        claims.push(Claim::Touching(kind_named(touching, names, walls)?));
     }
     Ok(claims)
 }
@@ -89,6 +93,7 @@ fn facing_named(name: &Spanned<String>) -> Result<Facing, Problem> {
 
 fn kind_named(
     name: &Spanned<String>,
+    names: &[String],
     walls: Option<(&TileGrid, &Standing)>,
 ) -> Result<Option<String>, Problem> {
     const NOTHING: &str = "nothing";
@@ -97,10 +102,11 @@ fn kind_named(
     }
     let Some((map, standing)) = walls else { return Ok(Some(name.get_ref().clone())) };
     let mut known: Vec<&str> = map.kinds().iter().map(TileKind::name).chain(standing.kinds()).collect();
+    known.extend(names.iter().map(String::as_str));
     known.push(NOTHING);
     if known.contains(&name.get_ref().as_str()) {
         return Ok(Some(name.get_ref().clone()));
     }
-    Err(Problem::at(name.span(), format!("no tile or obstacle is called `{}`", name.get_ref()), "")
+    Err(Problem::at(name.span(), format!("no tile, obstacle or actor is called `{}`", name.get_ref()), "")
         .help(suggestion(name.get_ref(), &known, "the names are")))
 }

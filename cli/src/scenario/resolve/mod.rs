@@ -20,7 +20,7 @@ use ambulant::terrain::{Layers, TileGrid};
 use toml::Spanned;
 
 use super::problem::Problem;
-use super::{Actor, FINE_STEPS, LayerNames, MAX_TICK_RATE, MAX_TICKS, Scenario, Standing, file};
+use super::{Actor, LayerNames, MAX_TICK_RATE, MAX_TICKS, Scenario, Standing, file};
 pub(crate) use script::direction_name;
 
 /// The version of the format that this tool reads.
@@ -100,13 +100,7 @@ fn times(file: &file::File, findings: &mut Findings) -> (f64, f64) {
     let rate = file.tick_rate.as_ref();
     let rate = rate.and_then(|rate| findings.keep(in_range("tick_rate", rate, MAX_TICK_RATE)));
     let tick_rate = rate.unwrap_or(DEFAULT_TICK_RATE);
-    // Where something flies past something that moves, time is cut finely whatever the tick rate.
-    let flies =
-        file.actor.iter().any(|actor| actor.get_ref().ball.is_some() || !actor.get_ref().shots.is_empty());
-    let paddles = file.actor.iter().any(|actor| actor.get_ref().paddle.is_some());
-    let moves = file.obstacle.iter().any(|obstacle| !obstacle.get_ref().moves.is_empty());
-    let steps = if flies && (paddles || moves) { tick_rate.max(FINE_STEPS) } else { tick_rate };
-    if let Err(message) = check_length(seconds, steps, file.actor.len().max(1)) {
+    if let Err(message) = check_length(seconds, tick_rate, file.actor.len().max(1)) {
         findings.0.push(Problem::at(file.seconds.span(), message, "").help("shorten the run"));
     }
     (seconds, tick_rate)

@@ -1,0 +1,152 @@
+//! One tick of many fliers in one world, in order of time: what one of them breaks is gone for the others from that instant
+//! on, whatever their order in the list.
+
+use glam::Vec2;
+
+use super::ball::Ball;
+use super::decision::{BallDoes, Decision, Impact, WallDoes};
+use super::flight::{MAX_BOUNCES, Next, Reached};
+use super::queue::{Flier, Queue};
+use crate::direction::Side;
+use crate::terrain::{Hit, Wall, World};
+use crate::time::seconds;
+use crate::travel::Squeeze;
+
+impl Flier for Ball {
+    fn ball(&self) -> &Ball {
+        self
+    }
+
+    fn ball_mut(&mut self) -> &mut Ball {
+        self
+    }
+
+    fn begin(&mut self, whole: f64) {
+        self.flight.begin(whole);
+    }
+
+    fn end(&mut self) {}
+}
+
+/// What happened to a flier.
+#[derive(Debug, Clone, Copy)]
+pub(super) enum Happened {
+    /// It hit a wall: its velocity after, and whether the wall was removed.
+    Met {
+        impact: Impact,
+        does: BallDoes,
+        after: Vec2,
+        broke: bool,
+    },
+    Squeezed(Squeeze),
+    Wrapped(Side),
+    Left(Side),
+    /// Its range or time is over.
+    Ended,
+    /// So many seconds were not played.
+    Unplayed(f32),
+}
+
+/// Plays a tick of `dt` seconds.
+pub(super) fn play_in_order<F: Flier>(
+    fliers: &mut [F],
+    dt: f32,
+    world: &mut World,
+    decide: &mut dyn FnMut(&F, &Impact) -> Decision,
+    on: &mut dyn FnMut(&mut F, usize, Happened),
+) {
+    let whole = f64::from(seconds(dt));
+    fliers.iter_mut().for_each(|flier| flier.begin(whole));
+    let mut play = Play { world, decide, on };
+    if let [flier] = fliers {
+        while let Some(next) = flier.ball().next(&*play.world) {
+            play.go_to(0, flier, next);
+        }
+    } else {
+        play.all(fliers);
+    }
+    for (number, flier) in fliers.iter_mut().enumerate() {
+        play.end(number, flier);
+    }
+}
+
+/// A tick that is being played.
+struct Play<'a, F> {
+    world: &'a mut World,
+    decide: &'a mut dyn FnMut(&F, &Impact) -> Decision,
+    on: &'a mut dyn FnMut(&mut F, usize, Happened),
+}
+
+impl<F: Flier> Play<'_, F> {
+    /// Plays what happens to all of them, the earliest first.
+    fn all(&mut self, fliers: &mut [F]) {
+        fliers.iter_mut().for_each(|flier| flier.ball_mut().look(&*self.world));
+        let mut queue = Queue::new(fliers);
+        while let Some(first) = queue.first() {
+            let flier = &mut queue.fliers[first];
+            let next = flier.ball().next(&*self.world);
+            let gone = next.and_then(|next| self.go_to(first, flier, next));
+            self.look(first, &mut queue);
+            if gone.is_some() {
+                // Others would have met it next.
+                for number in 0..queue.fliers.len() {
+                    if queue.fliers[number].ball().flight.wall == gone {
+                        self.look(number, &mut queue);
+                    }
+                }
+            }
+        }
+    }
+
+    fn look(&self, number: usize, queue: &mut Queue<'_, F>) {
+        queue.fliers[number].ball_mut().look(&*self.world);
+        queue.moved(number);
+    }
+
+    /// Plays what a flier comes to next; returns the wall that is gone.
+    fn go_to(&mut self, number: usize, flier: &mut F, next: Next) -> Option<Wall> {
+        match flier.ball_mut().go_to(next, &*self.world)? {
+            Reached::Wall(hit) => return self.meet(number, flier, hit),
+            Reached::Squeezed(squeeze) => (self.on)(flier, number, Happened::Squeezed(squeeze)),
+            Reached::Wrapped(side) => (self.on)(flier, number, Happened::Wrapped(side)),
+            Reached::Left(side) => (self.on)(flier, number, Happened::Left(side)),
+            Reached::End => (self.on)(flier, number, Happened::Ended),
+        }
+        None
+    }
+
+    /// Asks what happens at a wall, and does it; returns the wall if it is gone.
+    fn meet(&mut self, number: usize, flier: &mut F, hit: Hit) -> Option<Wall> {
+        let ball = flier.ball();
+        let (velocity, seconds, hits_left) =
+            (ball.velocity, ball.flight.now(), self.world.hits_left(hit.wall));
+        let lies = self.world.bounds_at(hit.wall, ball.flight.exact_now());
+        let impact = Impact { ball: number, hit, velocity, seconds, hits_left, lies };
+        let Decision { ball: does, wall } = (self.decide)(flier, &impact);
+        let broke = match wall {
+            WallDoes::Nothing => false,
+            WallDoes::TakeHit => self.world.strike(hit.wall).broke,
+            WallDoes::Vanish => self.world.remove(hit.wall).is_some(),
+        };
+        let ball = flier.ball_mut();
+        ball.respond(does, &hit, broke);
+        let after = ball.velocity;
+        (self.on)(flier, number, Happened::Met { impact, does, after, broke });
+        broke.then_some(hit.wall)
+    }
+
+    /// Moves a flier to the end of the tick.
+    fn end(&mut self, number: usize, flier: &mut F) {
+        let ball = flier.ball_mut();
+        if ball.is_in_play() {
+            if ball.flight.count < MAX_BOUNCES {
+                ball.fly_out();
+            } else {
+                #[expect(clippy::cast_possible_truncation, reason = "a time within a tick, rounded once")]
+                let left = ball.flight.left as f32;
+                (self.on)(flier, number, Happened::Unplayed(left));
+            }
+        }
+        flier.end();
+    }
+}

@@ -1,0 +1,173 @@
+//! Simultaneous rounds: every mover of a group starts from its own wish and takes the nearest velocity that its neighbours
+//! allow, given what these did in the round before.
+
+use alloc::vec;
+use alloc::vec::Vec;
+
+use glam::Vec2;
+
+use crate::tolerance::NO_CONFLICT;
+use crate::travel::{Limit, nearest_velocity};
+
+/// Two movers that touch.
+#[derive(Debug, Clone, Copy)]
+pub(super) struct Touch {
+    pub(super) one: usize,
+    pub(super) other: usize,
+    /// From the other one to the first one.
+    pub(super) normal: Vec2,
+    /// How fast both together may come closer, in units/s: what is left between them, over the length of the piece.
+    pub(super) room: f32,
+}
+
+/// What each of them wants and must.
+#[derive(Debug, Clone, Default)]
+pub(super) struct Wants {
+    /// The velocity that each takes alone.
+    pub(super) wishes: Vec<Vec2>,
+    /// With which velocity a wall pushes it.
+    pub(super) pushes: Vec<Vec2>,
+    /// The walls that it must not enter.
+    pub(super) walls: Vec<Vec<Limit>>,
+}
+
+/// What the rounds came to.
+#[derive(Debug, Clone)]
+pub(super) struct Agreed {
+    pub(super) velocities: Vec<Vec2>,
+    /// Those that are pushed and cannot yield, with the neighbour that pushes; none if a wall does.
+    pub(super) squeezed: Vec<(usize, Option<usize>)>,
+}
+
+/// A neighbour: which, the normal from there, and how fast both together may come closer.
+type Beside = (usize, Vec2, f32);
+
+/// Finds the velocities of all of them.
+pub(super) fn agree(wants: &Wants, touches: &[Touch]) -> Agreed {
+    let count = wants.wishes.len();
+    let mut beside = vec![Vec::new(); count];
+    for touch in touches {
+        beside[touch.one].push((touch.other, touch.normal, touch.room));
+        beside[touch.other].push((touch.one, -touch.normal, touch.room));
+    }
+    let Pushes { pushed, stuck } = Pushes::find(wants, &beside);
+    let mut stands = vec![false; count];
+    let velocities = loop {
+        let velocities = rounds(wants, &beside, &pushed, &stands);
+        let mut found = false;
+        for touch in touches {
+            let [one, other] = [touch.one, touch.other].map(|mover| velocities[mover]);
+            let closer = -f64::from((one - other).dot(touch.normal) + touch.room);
+            if closer > NO_CONFLICT && !(stands[touch.one] && stands[touch.other]) {
+                (stands[touch.one], stands[touch.other], found) = (true, true, true);
+            }
+        }
+        if !found {
+            break velocities;
+        }
+    };
+    let squeezed = stuck.into_iter().enumerate().filter_map(|(mover, stuck)| Some((mover, stuck?)));
+    Agreed { velocities, squeezed: squeezed.collect() }
+}
+
+/// The pushes of walls, passed on from neighbour to neighbour.
+struct Pushes {
+    /// The velocity that each must at least have, and passes on.
+    pushed: Vec<Vec2>,
+    /// Those that cannot yield, with who pushes them.
+    stuck: Vec<Option<Option<usize>>>,
+}
+
+impl Pushes {
+    fn find(wants: &Wants, beside: &[Vec<Beside>]) -> Self {
+        let count = beside.len();
+        let mut found = Self { pushed: wants.pushes.clone(), stuck: vec![None; count] };
+        if wants.pushes.iter().all(|push| *push == Vec2::ZERO) {
+            return found;
+        }
+        loop {
+            found.pass_on(wants, beside);
+            let mut is_new = false;
+            for mover in 0..count {
+                let push = found.pushed[mover];
+                if push == Vec2::ZERO {
+                    continue;
+                }
+                let own = wants.pushes[mover];
+                let own = Limit { normal: own.normalize_or_zero(), least: own.length() };
+                let stuck = beside[mover].iter().filter(|(other, ..)| found.stuck[*other].is_some());
+                let stuck = stuck.map(|(_, normal, _)| Limit { normal: *normal, least: 0.0 });
+                let limits = found.limits(mover, beside).map(|(limit, _)| limit).chain([own]);
+                let limits = limits.chain(stuck).chain(wants.walls[mover].iter().copied());
+                if nearest_velocity(push, limits).is_none() {
+                    let by = found.limits(mover, beside).map(|(_, by)| by).next();
+                    found.stuck[mover] = Some(by);
+                    is_new = true;
+                }
+            }
+            if !is_new {
+                return found;
+            }
+        }
+    }
+
+    /// What the neighbours of a mover that are pushed ask of it.
+    fn limits<'a>(
+        &'a self,
+        mover: usize,
+        beside: &'a [Vec<Beside>],
+    ) -> impl Iterator<Item = (Limit, usize)> + Clone + 'a {
+        beside[mover].iter().filter_map(|(other, normal, _)| {
+            let least = self.pushed[*other].dot(*normal);
+            (least > 0.0).then_some((Limit { normal: *normal, least }, *other))
+        })
+    }
+
+    /// Passes the pushes of the walls on; those who cannot yield pass on none.
+    fn pass_on(&mut self, wants: &Wants, beside: &[Vec<Beside>]) {
+        let own = |stuck: &[Option<Option<usize>>], mover: usize| {
+            if stuck[mover].is_some() { Vec2::ZERO } else { wants.pushes[mover] }
+        };
+        self.pushed = (0..beside.len()).map(|mover| own(&self.stuck, mover)).collect();
+        for _ in 0..=beside.len() {
+            let next: Vec<Vec2> = (0..beside.len())
+                .map(|mover| {
+                    let own = own(&self.stuck, mover);
+                    if self.stuck[mover].is_some() {
+                        return own;
+                    }
+                    nearest_velocity(own, self.limits(mover, beside).map(|(limit, _)| limit)).unwrap_or(own)
+                })
+                .collect();
+            if next == self.pushed {
+                break;
+            }
+            self.pushed = next;
+        }
+    }
+}
+
+fn rounds(wants: &Wants, beside: &[Vec<Beside>], pushed: &[Vec2], stands: &[bool]) -> Vec<Vec2> {
+    let mut velocities = wants.wishes.clone();
+    for _ in 0..=velocities.len() {
+        let before = velocities.clone();
+        for (mover, wish) in wants.wishes.iter().enumerate() {
+            let limits = beside[mover].iter().map(|(other, normal, room)| {
+                let push = pushed[*other].dot(*normal);
+                let yields =
+                    before[*other].dot(*normal).min(pushed[mover].dot(*normal)).min(0.0) - room * 0.5;
+                Limit { normal: *normal, least: if push > 0.0 { push } else { yields } }
+            });
+            let limits = limits.chain(wants.walls[mover].iter().copied());
+            let wish = if stands[mover] { Vec2::ZERO } else { *wish };
+            velocities[mover] = nearest_velocity(wish, limits.clone()).unwrap_or_else(|| {
+                let yielding = limits.map(|limit| Limit { least: limit.least.min(0.0), ..limit });
+                nearest_velocity(wish, yielding).unwrap_or(Vec2::ZERO)
+            });
+        }
+        if before == velocities {
+            break;
+        }
+    }
+    velocities
+}

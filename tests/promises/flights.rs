@@ -1,0 +1,485 @@
+//! Balls and projectiles among walls that move.
+
+use ambulant::arcade::{
+    BallEvent, BallState, FlightEnd, PaddleHit, ProjectileEvent, tick_balls_with, tick_projectiles,
+};
+use ambulant::prelude::*;
+use ambulant::terrain::Course;
+use glam::DVec2;
+use rstest::rstest;
+
+use crate::scene::Dice;
+
+/// A box that goes to and fro for ever.
+#[derive(Clone, Copy)]
+struct Shuttle {
+    min: DVec2,
+    max: DVec2,
+    /// How far it goes in which time, and the same way back.
+    by: DVec2,
+    lasts: f64,
+}
+
+/// Where one of them is at a time, and its velocity until when.
+struct Now {
+    offset: DVec2,
+    velocity: DVec2,
+    until: f64,
+}
+
+impl Shuttle {
+    fn at(&self, time: f64) -> Now {
+        let (round, phase) = ((time / (2.0 * self.lasts)).floor(), time.rem_euclid(2.0 * self.lasts));
+        let (velocity, begins) = (self.by / self.lasts, round * 2.0 * self.lasts);
+        if phase < self.lasts {
+            Now { offset: velocity * phase, velocity, until: begins + self.lasts }
+        } else {
+            let offset = self.by - velocity * (phase - self.lasts);
+            Now { offset, velocity: -velocity, until: begins + 2.0 * self.lasts }
+        }
+    }
+
+    fn course(&self) -> Course {
+        #[expect(clippy::cast_possible_truncation, reason = "it was an `f32`")]
+        let (by, lasts) = (self.by.as_vec2(), self.lasts as f32);
+        Course::new().moves(by, lasts).unwrap().moves(-by, lasts).unwrap().looping().unwrap()
+    }
+}
+
+/// The time until a circle with this radius, moved from `from` at a velocity as a box sees it, touches the box, with the
+/// normal. It may graze a corner by so much.
+fn first_touch(
+    from: DVec2,
+    velocity: DVec2,
+    radius: f64,
+    [min, max]: [DVec2; 2],
+    graze: f64,
+) -> Option<(f64, DVec2)> {
+    let mut first: Option<(f64, DVec2)> = None;
+    let mut consider = |time: f64, normal: DVec2| {
+        let inward = -velocity.dot(normal);
+        // It may lie against the box already, up to the rounding of its position.
+        if inward > 0.0 && time * inward > -2e-5 && first.is_none_or(|(known, _)| time < known) {
+            first = Some((time.max(0.0), normal));
+        }
+    };
+    for (normal, side) in [
+        (DVec2::X, max.x + radius),
+        (DVec2::NEG_X, -(min.x - radius)),
+        (DVec2::Y, max.y + radius),
+        (DVec2::NEG_Y, -(min.y - radius)),
+    ] {
+        let time = (side - from.dot(normal)) / velocity.dot(normal);
+        let (at, along) = (from + velocity * time, normal.perp().abs());
+        if at.dot(along) >= min.dot(along) && at.dot(along) <= max.dot(along) {
+            consider(time, normal);
+        }
+    }
+    for corner in [min, max, DVec2::new(min.x, max.y), DVec2::new(max.x, min.y)] {
+        let (off, square) = (from - corner, velocity.length_squared());
+        let half = off.dot(velocity);
+        let root = half * half - square * (off.length_squared() - radius * radius);
+        let grazes = radius - off.perp_dot(velocity).abs() / square.sqrt() < graze;
+        if root > 0.0 && !grazes {
+            let time = (-half - root.sqrt()) / square;
+            let normal = (off + velocity * time).normalize();
+            let outward = (corner - (min + max) * 0.5).signum();
+            if (normal * outward).min_element() > 0.0 {
+                consider(time, normal);
+            }
+        }
+    }
+    first
+}
+
+/// When a ball in a state meets one of the walls next, and at which speed.
+fn next_impact(
+    (mut time, mut from, velocity): (f64, DVec2, DVec2),
+    radius: f64,
+    area: DVec2,
+    shuttles: &[Shuttle],
+    graze: f64,
+) -> (f64, f64) {
+    loop {
+        let until = shuttles.iter().map(|shuttle| shuttle.at(time + 1e-12).until).fold(time + 1.0, f64::min);
+        let standing = [
+            (DVec2::X, radius),
+            (DVec2::NEG_X, radius - area.x),
+            (DVec2::Y, radius),
+            (DVec2::NEG_Y, radius - area.y),
+        ];
+        let edges = standing.into_iter().filter_map(|(normal, side)| {
+            let inward = -velocity.dot(normal);
+            (inward > 0.0).then(|| (((from.dot(normal) - side) / inward).max(0.0), inward))
+        });
+        let moving = shuttles.iter().filter_map(|shuttle| {
+            let Now { offset, velocity: of_wall, .. } = shuttle.at(time + 1e-12);
+            let seen = velocity - of_wall;
+            let (at, normal) =
+                first_touch(from, seen, radius, [shuttle.min + offset, shuttle.max + offset], graze)?;
+            Some((at, -seen.dot(normal)))
+        });
+        let first = edges.chain(moving).min_by(|one, other| one.0.total_cmp(&other.0));
+        match first {
+            Some((at, speed)) if time + at <= until => return (time + at, speed),
+            _ => (from, time) = (from + velocity * (until - time), until),
+        }
+    }
+}
+
+/// Three boxes that go to and fro in a closed field, each in its own third of it, and a ball between them.
+fn random_field(dice: &mut Dice) -> (World, Vec<(Wall, Course)>, Vec<Shuttle>, Ball) {
+    let area = vec2(72.0, 30.0);
+    let mut world = World::new().with_play_area(PlayArea::new(Vec2::ZERO, area).unwrap());
+    let (mut walls, mut shuttles) = (Vec::new(), Vec::new());
+    for third in 0..3u8 {
+        let size = vec2(dice.number(3.0, 9.0), dice.number(3.0, 9.0));
+        let room = vec2(16.0, 22.0) - size;
+        let from = vec2(f32::from(third) * 24.0 + 4.0, 4.0)
+            + room * vec2(dice.number(0.0, 1.0), dice.number(0.0, 1.0));
+        let to = vec2(f32::from(third) * 24.0 + 4.0, 4.0)
+            + room * vec2(dice.number(0.0, 1.0), dice.number(0.0, 1.0));
+        // Along one axis, or along both.
+        let by = (to - from) * [Vec2::X, Vec2::Y, Vec2::ONE][dice.pick(3)];
+        let lasts = dice.number(0.25, 2.0);
+        let shuttle = Shuttle {
+            min: from.as_dvec2(),
+            max: (from + size).as_dvec2(),
+            by: by.as_dvec2(),
+            lasts: f64::from(lasts),
+        };
+        let wall = world.add(Solid::box_from_corners(from, from + size).unwrap());
+        walls.push((wall, shuttle.course()));
+        shuttles.push(shuttle);
+    }
+    let footprint = Footprint::circle(1.0).unwrap();
+    loop {
+        let at = vec2(dice.number(1.5, area.x - 1.5), dice.number(1.5, area.y - 1.5));
+        if !world.overlaps(&footprint, at, &WallFilter::ALL) {
+            let velocity = Vec2::from_angle(dice.number(0.0, 6.3)) * dice.number(10.0, 150.0);
+            return (world, walls, shuttles, Ball::new(at, velocity, footprint));
+        }
+    }
+}
+
+fn begin_tick(world: &mut World, walls: &[(Wall, Course)], dt: f32) {
+    for (wall, course) in walls {
+        assert!(world.move_in(*wall, course.pieces(dt)));
+    }
+}
+
+fn end_tick(world: &mut World, walls: &mut [(Wall, Course)], dt: f32) {
+    world.advance(dt);
+    walls.iter_mut().for_each(|(_, course)| course.advance(dt));
+}
+
+/// `AMBULANT_STATES` asks for more random states.
+fn states(few: u64) -> u64 {
+    std::env::var("AMBULANT_STATES").ok().and_then(|states| states.parse().ok()).unwrap_or(few)
+}
+
+/// Each of the next 20 impacts of a ball is where a solver in `f64` finds it, which starts anew from the ball's state after
+/// each one; and it leaves as the wall sees it come.
+#[test]
+fn a_ball_meets_moving_walls_when_it_should() {
+    let (mut compared, mut late, mut bent, mut moving) = (0u32, Vec::new(), Vec::new(), 0u32);
+    for seed in 0..states(600) {
+        let mut dice = Dice::new(seed);
+        let (mut world, mut walls, shuttles, ball) = random_field(&mut dice);
+        let dt = [1.0 / 30.0, 1.0 / 60.0, 1.0 / 240.0, 0.7][dice.pick(4)];
+        let mut balls = [ball];
+        // What only grazes a corner, by less than twice the touch tolerance, may be a hit or none.
+        let next = |state| {
+            [0.0, 4e-5].map(|graze| next_impact(state, 1.0, DVec2::new(72.0, 30.0), &shuttles, graze))
+        };
+        let mut expected = next((0.0, ball.position.as_dvec2(), ball.velocity.as_dvec2()));
+        let (mut impacts, mut begins) = (0, 0.0f64);
+        while impacts < 20 {
+            begin_tick(&mut world, &walls, dt);
+            let bounce = |_: &Ball, _: &_| Decision::bounce(1.0);
+            let tick = tick_balls_with(&mut balls, dt, &mut world, bounce, |event| {
+                let BallEvent::Met { impact, after, .. } = event else { panic!("{event:?}") };
+                impacts += 1;
+                let (time, hit) = (begins + f64::from(impact.seconds), impact.hit);
+                compared += 1;
+                if expected.iter().all(|(wanted, speed)| (time - wanted).abs() > 1e-4 + 1e-4 / speed) {
+                    late.push((seed, impacts, time, expected));
+                }
+                let (came, left) = (impact.velocity.dot(hit.normal), after.dot(hit.normal));
+                let reflected = 2.0 * hit.velocity.dot(hit.normal) - came;
+                if (left - reflected).abs() > 1e-5 * impact.velocity.length().max(after.length()) {
+                    bent.push((seed, impact.velocity, hit.velocity, after));
+                }
+                moving += u32::from(hit.velocity != Vec2::ZERO);
+                let state = (time, hit.position.as_dvec2(), after.as_dvec2());
+                expected = next(state);
+            });
+            assert_eq!(tick.unplayed_seconds, 0.0, "seed {seed}");
+            end_tick(&mut world, &mut walls, dt);
+            begins += f64::from(dt);
+            assert!(
+                !world.overlaps(&balls[0].footprint, balls[0].position, &WallFilter::ALL),
+                "seed {seed} at {begins}"
+            );
+        }
+    }
+    assert!(moving * 4 > compared, "{moving} of {compared} at walls that move");
+    let first = (&late[..late.len().min(6)], &bent[..bent.len().min(6)]);
+    assert!(
+        late.is_empty() && bent.is_empty(),
+        "{} late, {} bent of {compared}: {first:?}",
+        late.len(),
+        bent.len()
+    );
+}
+
+/// For ten minutes of play, at changing tick rates, a ball is never inside a wall.
+#[test]
+fn a_ball_is_never_inside_a_wall() {
+    let mut dice = Dice::new(77);
+    let (mut world, mut walls, _, ball) = random_field(&mut dice);
+    let (mut balls, mut played, mut impacts) = ([ball], 0.0f64, 0);
+    while played < 0.01 * states(60_000) as f64 {
+        let dt = dice.number(1e-3, 0.05);
+        begin_tick(&mut world, &walls, dt);
+        impacts += tick_balls(&mut balls, dt, &mut world, |_, _| Decision::bounce(1.0)).count;
+        end_tick(&mut world, &mut walls, dt);
+        let ball = &mut balls[0];
+        assert!(!world.overlaps(&ball.footprint, ball.position, &WallFilter::ALL), "after {played} s");
+        // Walls that move make it faster and faster.
+        ball.velocity = ball.velocity.clamp_length(5.0, 200.0);
+        played += f64::from(dt);
+    }
+    assert!(impacts > 2000, "{impacts}");
+}
+
+/// A world with one box, and a ball that stands to its right.
+fn wall_and_ball(velocity: Vec2) -> (World, Wall, [Ball; 1]) {
+    let mut world = World::new();
+    let wall = world.add(Solid::box_from_corners(vec2(0.0, -5.0), vec2(2.0, 5.0)).unwrap());
+    (world, wall, [Ball::new(vec2(6.0, 0.0), velocity, Footprint::circle(1.0).unwrap())])
+}
+
+#[rstest]
+#[case::it_stands(0.0, Decision::bounce(1.0), 60.0)]
+#[case::it_stands_and_hardly_bounces(0.0, Decision::bounce(0.0), 30.0)]
+#[case::it_comes(-20.0, Decision::bounce(1.0), 80.0)]
+#[case::it_comes_and_loses_half(-20.0, Decision::bounce(0.5), 55.0)]
+#[case::it_flees_too_slowly(10.0, Decision::bounce(1.0), 50.0)]
+#[case::it_flees(40.0, Decision::bounce(1.0), 40.0)]
+#[case::it_stops(-20.0, Decision::STOP, 30.0)]
+#[case::it_is_sent_on_into_the_wall(-20.0, Decision::deflect(vec2(-9.0, 0.0)), 30.0)]
+fn a_wall_that_comes_is_hit(#[case] before: f32, #[case] decision: Decision, #[case] after: f32) {
+    let (mut world, wall, mut balls) = wall_and_ball(vec2(before, 0.0));
+    let mut at = None;
+    for tick in 0u8..12 {
+        world.move_at(wall, vec2(30.0, 0.0));
+        tick_balls(&mut balls, 1.0 / 30.0, &mut world, |_, impact| {
+            assert!(at.is_none(), "once only");
+            at = Some(f32::from(tick) / 30.0 + impact.seconds);
+            decision
+        });
+        world.advance(1.0 / 30.0);
+    }
+    assert_eq!(at.is_some(), before < 30.0);
+    // Three units apart.
+    assert!(at.is_none_or(|at| (at - 3.0 / (30.0 - before)).abs() < 1e-5), "{at:?}");
+    assert!((balls[0].velocity - vec2(after, 0.0)).length() < 1e-4, "{}", balls[0].velocity);
+}
+
+/// A leaf that walks and a wall that follows it: the deflection takes the velocity that the leaf has at the impact, and the
+/// place where it is then, at any tick rate.
+#[rstest]
+#[case::few_ticks(1)]
+#[case::many_ticks(64)]
+fn a_paddle_that_moves_deflects_with_its_velocity_at_that_instant(#[case] ticks: u16) {
+    let mut world = World::new();
+    let shape = Footprint::rect(16.0, 2.0).unwrap();
+    let mut leaf = Walker::new(vec2(0.0, 50.0), shape, Gait::new(1000.0, 100.0, 500.0).unwrap());
+    leaf.own_wall = Some(world.add(shape.solid_at(leaf.position)));
+    let wall = leaf.own_wall.unwrap();
+    let rules = Paddle::facing(vec2(0.0, -1.0), 1.0).unwrap().with_velocity_transfer(0.5).unwrap();
+    let mut balls = [Ball::new(vec2(12.0, 0.0), vec2(0.0, 96.0), Footprint::circle(1.0).unwrap())];
+    let (mut path, mut seen, dt) = (ambulant::walker::Path::default(), Vec::new(), 0.8 / f32::from(ticks));
+    for _ in 0..ticks {
+        let _ = leaf.tick_with_path(Intent::new(vec2(1.0, 0.0)), dt, &world, &mut path);
+        assert!(world.follow(wall, &path));
+        tick_balls(&mut balls, dt, &mut world, |_, impact| {
+            let hit = PaddleHit::of(impact);
+            seen.push((hit.lies.center().x, hit.paddle_velocity.x));
+            Decision::deflect(rules.deflect(&hit).velocity)
+        });
+        world.advance(dt);
+    }
+    // The ball comes down after half a second, when the leaf has gone a t^2 / 2 = 12.5 units and has a speed of 50 units/s.
+    let [(middle, speed)] = seen[..] else { panic!("{seen:?}") };
+    assert!((middle - 12.5).abs() < 2e-3 && (speed - 50.0).abs() < 2.5, "{middle} {speed}");
+    let angle = (12.0 - 12.5) / 8.0f32;
+    let wanted = vec2(angle.sin() * 96.0 + 25.0, -angle.cos() * 96.0);
+    assert!(balls[0].velocity.distance(wanted) < 1.5, "{} {wanted}", balls[0].velocity);
+}
+
+/// Between a wall and one that comes, a ball bounces until there is no room; then it is squeezed, where the wall has come to.
+#[rstest]
+fn between_walls_that_close_a_ball_is_squeezed(
+    #[values(0.0, 0.5, 1.0)] restitution: f32,
+    #[values(7.0, 30.0, 240.0)] rate: f32,
+) {
+    let mut world = World::new();
+    let post = world.add(Solid::box_from_corners(vec2(20.0, -5.0), vec2(22.0, 5.0)).unwrap());
+    let door = world.add(Solid::box_from_corners(vec2(0.0, -5.0), vec2(2.0, 5.0)).unwrap());
+    let mut balls = [Ball::new(vec2(10.0, 0.0), vec2(40.0, 0.0), Footprint::circle(1.0).unwrap())];
+    let (mut squeezed, mut begins) = (None, 0.0);
+    while begins < 1.2 {
+        world.move_at(door, vec2(20.0, 0.0));
+        let bounce = |_: &Ball, _: &_| Decision::bounce(restitution);
+        let tick = tick_balls_with(&mut balls, 1.0 / rate, &mut world, bounce, |event| {
+            if let BallEvent::Squeezed { squeeze, .. } = event {
+                assert_eq!((squeeze.by, squeeze.against), (door, post));
+                squeezed = Some(begins + squeeze.seconds);
+            }
+        });
+        assert_eq!(tick.unplayed_seconds, 0.0);
+        world.advance(1.0 / rate);
+        begins += 1.0 / rate;
+        let ball = &balls[0];
+        assert!(squeezed.is_some() || !world.overlaps(&ball.footprint, ball.position, &WallFilter::ALL));
+    }
+    // There is room for 16 units.
+    let at = squeezed.expect("it is squeezed");
+    assert!((0.74..=0.8 + 1e-4).contains(&at) && balls[0].state() == BallState::Squeezed, "{at}");
+    assert_eq!(balls[0].velocity, Vec2::ZERO);
+    balls[0].serve(vec2(30.0, 0.0), vec2(1.0, 0.0));
+    assert!(balls[0].is_in_play());
+}
+
+/// In a wedge that closes, a ball that hardly bounces slides out.
+#[test]
+fn out_of_a_wedge_that_closes_a_ball_slides() {
+    let mut world = World::new();
+    let slope = ambulant::shape::Polygon::new(&[
+        vec2(6.0, -30.0),
+        vec2(30.0, -30.0),
+        vec2(30.0, 30.0),
+        vec2(18.0, 30.0),
+    ]);
+    world.add(slope.unwrap().into());
+    let door = world.add(Solid::box_from_corners(vec2(-4.0, -30.0), vec2(2.0, 30.0)).unwrap());
+    let mut balls = [Ball::new(vec2(6.0, 0.0), Vec2::ZERO, Footprint::circle(1.0).unwrap())];
+    let mut impacts = 0;
+    for _ in 0..100 {
+        world.move_at(door, vec2(6.0, 0.0));
+        tick_balls(&mut balls, 1.0 / 60.0, &mut world, |_, _| {
+            impacts += 1;
+            Decision::bounce(0.0)
+        });
+        world.advance(1.0 / 60.0);
+        assert!(
+            balls[0].is_in_play()
+                && !world.overlaps(&balls[0].footprint, balls[0].position, &WallFilter::ALL)
+        );
+    }
+    // The slope turns a push of 6 units/s by its tangent of 1/5: 30 units/s along the door.
+    assert!((balls[0].velocity - vec2(6.0, 30.0)).length() < 0.1, "{}", balls[0].velocity);
+    assert!(impacts < 20, "{impacts}");
+}
+
+/// Which ball breaks a pane depends on neither the tick nor the order of the list.
+#[test]
+fn who_comes_first_breaks_the_pane() {
+    let mut several = 0;
+    for seed in 0..300 {
+        let mut dice = Dice::new(seed);
+        let mut world = World::new();
+        for _ in 0..6 {
+            let at = vec2(dice.number(-20.0, 20.0), dice.number(-20.0, 20.0));
+            let pane = world.add(Solid::box_from_corners(at, at + vec2(4.0, 3.0)).unwrap());
+            world.set_wall_hits(pane, 1);
+            world.move_at(pane, vec2(dice.number(-9.0, 9.0), dice.number(-9.0, 9.0)));
+        }
+        let footprint = Footprint::circle(0.5).unwrap();
+        let mut balls: Vec<Ball> = Vec::new();
+        while balls.len() < 5 {
+            let at = vec2(dice.number(-25.0, 25.0), dice.number(-25.0, 25.0));
+            let velocity = (-at).normalize() * dice.number(20.0, 120.0);
+            if !world.overlaps(&footprint, at, &WallFilter::ALL) {
+                balls.push(Ball::new(at, velocity, footprint));
+            }
+        }
+        let play = |balls: &mut [Ball]| {
+            let (mut world, mut broken) = (world.clone(), Vec::new());
+            let bounce = |_: &Ball, _: &_| Decision::bounce(1.0).hitting_wall();
+            tick_balls_with(balls, 0.5, &mut world, bounce, |event| {
+                if let BallEvent::Met { impact, broke: true, .. } = event {
+                    broken.push((impact.hit.wall, impact.seconds));
+                }
+            });
+            broken
+        };
+        let (mut one, mut other) = (balls.clone(), balls.iter().rev().copied().collect::<Vec<_>>());
+        let (broken, again) = (play(&mut one), play(&mut other));
+        other.reverse();
+        assert!(broken == again && one == other, "seed {seed}");
+        several += u32::from(broken.len() > 2);
+    }
+    assert!(several > 100, "{several}");
+}
+
+/// A rock that drifts over a slow pebble hits it; the pebble reports which, and when.
+#[rstest]
+fn a_rock_that_drifts_over_a_projectile_hits_it(#[values(7.0, 60.0, 1000.0)] rate: f32) {
+    let mut world = World::new();
+    let rock = world.add(Solid::circle(vec2(-20.0, 0.0), 3.0).unwrap());
+    world.set_tag(rock, 9);
+    let mut pebble =
+        Projectile::aimed(Vec2::ZERO, vec2(1.0, 0.0), 4.0, Footprint::circle(1.0).unwrap()).unwrap();
+    let mut begins = 0.0;
+    let end = loop {
+        world.move_at(rock, vec2(20.0, 0.0));
+        if let Some(end) = pebble.tick(1.0 / rate, &world) {
+            break end;
+        }
+        world.advance(1.0 / rate);
+        begins += 1.0 / rate;
+    };
+    let FlightEnd::Hit { hit, seconds } = end else { panic!("{end:?}") };
+    assert_eq!((hit.wall, hit.tag, hit.velocity, hit.normal), (rock, 9, vec2(20.0, 0.0), vec2(1.0, 0.0)));
+    assert!(
+        (begins + seconds - 1.0).abs() < 1e-4 && (pebble.position().x - 4.0).abs() < 1e-3,
+        "{begins} {seconds}"
+    );
+}
+
+/// Projectiles follow the edge rules as balls do.
+#[rstest]
+#[case::wraps(EdgeRule::Wrap, 0)]
+#[case::bounces(EdgeRule::Bounce, 1)]
+#[case::leaves(EdgeRule::Open, 0)]
+fn at_the_edges_a_projectile_does_as_a_ball(#[case] rule: EdgeRule, #[case] bounces: u32) {
+    let area = PlayArea::new(Vec2::ZERO, vec2(40.0, 30.0)).unwrap().with(Side::Right, rule);
+    let mut world = World::new().with_play_area(area);
+    let footprint = Footprint::circle(1.0).unwrap();
+    let mut balls = [Ball::new(vec2(30.0, 15.0), vec2(50.0, 0.0), footprint)];
+    let aimed = Projectile::aimed(vec2(30.0, 15.0), vec2(31.0, 15.0), 50.0, footprint).unwrap();
+    let (mut alone, mut listed) = (aimed.with_bounces(bounces), [aimed.with_bounces(bounces)]);
+    tick_balls(&mut balls, 0.3, &mut world, |_, _| Decision::bounce(1.0));
+    let end = alone.tick(0.3, &world);
+    let mut told = None;
+    tick_projectiles(
+        &mut listed,
+        0.3,
+        &mut world,
+        |pebble, _| pebble.decision(),
+        |event| {
+            told = match event {
+                ProjectileEvent::Ended { end, .. } => Some(end),
+                _ => None,
+            };
+        },
+    );
+    assert_eq!((alone.position(), listed[0].position()), (balls[0].position, balls[0].position));
+    assert_eq!((listed[0], told), (alone, end));
+    let left =
+        matches!(end, Some(FlightEnd::Left { side: Side::Right, seconds }) if (seconds - 0.22).abs() < 1e-4);
+    assert_eq!(left, rule == EdgeRule::Open);
+}
