@@ -117,7 +117,7 @@ fn apart_from_each_other_all_go_as_alone() {
         crowd.tick(&mut together, intent, 1.0 / 60.0, &world, |_, result| results.push(result));
         for (number, walker) in alone.iter_mut().enumerate() {
             let result = walker.tick(intent(number), 1.0 / 60.0, &world);
-            assert!((walker.position - together[number].position).length() < 1e-5);
+            assert_eq!(*walker, together[number]);
             assert_eq!(result.contacts.len(), results[number].contacts.len());
         }
     }
