@@ -1,6 +1,5 @@
 //! A moth and a hedgehog that meet: they block each other, slide along each other and pass.
 
-use ambulant::crowd::Crowd;
 use ambulant::prelude::*;
 
 fn main() -> Result<(), Box<dyn std::error::Error>> {

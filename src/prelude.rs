@@ -3,6 +3,7 @@
 pub use glam::{IVec2, Vec2, ivec2, vec2};
 
 pub use crate::arcade::{Ball, Decision, Paddle, Projectile, tick_balls};
+pub use crate::crowd::Crowd;
 pub use crate::direction::{Angle, Facing, Side, YAxis};
 pub use crate::drive::{Drag, Drive, Gait, Glide, Helm, Momentum, Pace, Steering, Surface};
 pub use crate::intent::{Direction, HeldKeys, Intent};

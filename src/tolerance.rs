@@ -253,8 +253,8 @@ pub(crate) const TOUCH_INSTANT: f32 = 1e-7;
 pub(crate) const SQUEEZED_DEPTH: f64 = 1e-3;
 
 /// How deep inside a wall that stands a mover is set against it, at the end of a tick in which a moving wall pushed it there,
-/// in units.
-pub(crate) const PUSHED_INTO: f64 = 0.1;
+/// as a part of its smaller side.
+pub(crate) const PUSHED_INTO: f64 = 0.5;
 
 /// The smallest width or height of a tile, in units.
 pub(crate) const SMALLEST_TILE: f32 = 1e-6;

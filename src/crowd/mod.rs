@@ -38,7 +38,6 @@ use crate::walker::{Path, Walker};
 /// - Two movers block each other if the masks of both meet the [layers](Self::on) of the crowd.
 ///
 /// ```
-/// use ambulant::crowd::Crowd;
 /// use ambulant::prelude::*;
 ///
 /// let shape = Footprint::circle(1.0)?;
@@ -150,7 +149,6 @@ impl Crowd {
     ///
     /// ```
     /// use ambulant::arcade::FlightEnd;
-    /// use ambulant::crowd::Crowd;
     /// use ambulant::prelude::*;
     ///
     /// let mut snails = [Walker::new(vec2(20.0, 0.0), Footprint::circle(1.0)?, Pace::new(10.0)?)];

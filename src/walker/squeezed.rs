@@ -53,9 +53,10 @@ impl Mover<'_> {
     /// that one, since it would be ignored from then on. It may overlap the moving wall instead.
     pub(super) fn leave_standing_walls(&mut self, by: Wall, terrain: &dyn Terrain) {
         let (middle, mut deepest) = (self.footprint.middle(self.position), None);
+        let most = f64::from(self.footprint.size().min_element()) * PUSHED_INTO;
         terrain.walls_in(self.footprint.at(self.position), &self.walls_now(), &mut |found| {
             let (depth, normal) = found.outline(self.footprint).depth(middle);
-            let is_deep = tolerance(self.footprint, middle).overlaps(depth) && depth < PUSHED_INTO;
+            let is_deep = tolerance(self.footprint, middle).overlaps(depth) && depth < most;
             let counts = is_deep && !found.moves() && found.wall != by;
             if counts && deepest.is_none_or(|(known, _)| depth > known) {
                 deepest = Some((depth, normal));

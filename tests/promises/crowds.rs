@@ -1,6 +1,5 @@
 //! Movers that block each other.
 
-use ambulant::crowd::Crowd;
 use ambulant::prelude::*;
 use ambulant::shape::overlap;
 use rstest::rstest;

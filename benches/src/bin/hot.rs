@@ -6,7 +6,6 @@
 use std::hint::black_box;
 use std::process::ExitCode;
 
-use ambulant::crowd::Crowd;
 use ambulant::direction::Angle;
 use ambulant::drive::{Drag, Drive, Glide, Helm, Momentum, Motion, Steering};
 use ambulant::prelude::*;
