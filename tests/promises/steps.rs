@@ -332,6 +332,28 @@ fn holding_goes_on_after_the_delay(#[case] seconds: f32, #[case] tiles: usize) {
     assert_eq!(entered(&mut mover, &wishes, &ground, &mut claims).len(), tiles);
 }
 
+/// Between two steps, a stepper that pauses stands from its landing on.
+#[rstest]
+fn a_stepper_that_pauses_rests_when_it_lands(#[values(1, 7, 60)] parts: u16) {
+    let map = grid(&["......"]);
+    let (ground, mut claims) = (StepGround::new(&map), Claims::new());
+    let mode = StepMode::Hold { delay: 0.0, pause: 0.5 };
+    let mut mover = Stepper::on(ivec2(0, 0), rules(4.0, mode), &ground, &mut claims).unwrap();
+    let (mut rests, mut starts, dt) = (Vec::new(), Vec::new(), 1.2 / f32::from(parts));
+    for part in 0..parts {
+        for event in mover.tick(to(1.0, 0.0), dt, &ground, &mut claims).iter() {
+            let at = f32::from(part) * dt + event.at;
+            match event.what {
+                StrideEvent::Rested { .. } => rests.push((at * 1000.0).round()),
+                StrideEvent::Left { .. } => starts.push((at * 1000.0).round()),
+                _ => {}
+            }
+        }
+    }
+    // A step takes a quarter of a second.
+    assert_eq!((rests, starts), (vec![250.0, 1000.0], vec![0.0, 750.0]));
+}
+
 #[test]
 fn running_on_takes_an_early_turn_at_the_junction_and_tells_what_is_in_the_way() {
     let map = grid(&["......", "###.##", "###.##"]);
