@@ -102,6 +102,14 @@ impl<'a> Member<'a> {
         (Wish { walker, result, velocity: (way / f64::from(lasts)).as_vec2() }, path)
     }
 
+    /// Goes on as it does alone, along its path.
+    pub(super) fn fly_on(&mut self, (wish, path): &(Wish<'a>, Path), now: f64, lasts: f32) {
+        for piece in path.pieces() {
+            self.path.add(now + f64::from(piece.end), piece.to.as_dvec2());
+        }
+        self.go_on(wish, now, lasts);
+    }
+
     /// Goes on as it wished.
     pub(super) fn go_on(&mut self, wish: &Wish<'a>, now: f64, lasts: f32) {
         self.walker = wish.walker;

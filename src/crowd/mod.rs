@@ -3,9 +3,11 @@
 //! A [`Crowd`] plays each mover alone as far as it meets no other one. Those that do are played together, from event to
 //! event, in groups that do not affect each other.
 
+mod along;
 mod group;
 mod member;
 mod neighbours;
+mod plan;
 mod rounds;
 
 use alloc::vec::Vec;
@@ -30,8 +32,8 @@ use crate::walker::{Path, Walker};
 /// of the tick, and the movers as walls for balls and projectiles. It need not be saved.
 ///
 /// The rules:
-/// - Movers slide along each other as along walls that stand: nobody pushes anybody by walking. Two that meet head-on
-///   stand; one that follows a slower one goes as fast as that one.
+/// - Movers slide along each other as along walls that stand; walking pushes nobody. Two that meet head-on stop. Behind a
+///   slower walker, a faster one slows down to its speed.
 /// - A wall that pushes a mover pushes its neighbours, too, as far as they can yield. The last one is
 ///   [squeezed](MoveResult::squeezed) if it cannot.
 /// - The result does not depend on the order of the list.
@@ -144,8 +146,8 @@ impl Crowd {
         self.paths.get(number)
     }
 
-    /// The walkers of the last tick [with paths](Self::tick_with_paths) as walls that move as they did in it: a terrain for balls, projectiles and others that
-    /// tick after the crowd. Their tags are the numbers of the walkers.
+    /// The walkers of the last tick [with paths](Self::tick_with_paths) as walls that move as they did in it: a terrain for
+    /// what ticks after the crowd. Their tags are the numbers of the walkers.
     ///
     /// ```
     /// use ambulant::arcade::FlightEnd;

@@ -74,7 +74,7 @@ pub(super) fn agree(wants: &Wants, touches: &[Touch]) -> Agreed {
 struct Pushes {
     /// The velocity that each must at least have, and passes on.
     pushed: Vec<Vec2>,
-    /// Those that cannot yield, with who pushes them.
+    /// Movers that are pushed but have no room, each with the mover that pushes it; a wall is no mover.
     stuck: Vec<Option<Option<usize>>>,
 }
 

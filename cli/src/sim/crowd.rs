@@ -43,7 +43,7 @@ impl<'a> Blocking<'a> {
     ) {
         let (mut walkers, mut intents) = (Vec::new(), Vec::new());
         for place in &self.places {
-            let (walker, intent) = players[*place].among_others(from, self.names.clone(), events);
+            let (walker, intent) = players[*place].among_others(from, events);
             walkers.push(walker);
             intents.push(intent);
         }
@@ -54,6 +54,7 @@ impl<'a> Blocking<'a> {
             let walls = (0..walkers.len()).filter_map(|number| self.crowd.wall_of(number));
             let actors = walls.zip(&self.places).map(|(wall, place)| (wall, players[*place].actor()));
             self.names = self.names.clone().with_actors(actors);
+            self.places.iter().for_each(|place| players[*place].set_names(self.names.clone()));
         }
         let terrain = (world, self.crowd.as_walls());
         for (number, ((place, walker), result)) in self.places.iter().zip(walkers).zip(results).enumerate() {
@@ -61,7 +62,6 @@ impl<'a> Blocking<'a> {
                 continue;
             };
             let player = &mut players[*place];
-            let _ = player.among_others(from, self.names.clone(), events);
             for at in expected(player) {
                 let mut copy = player.clone();
                 let seconds = seconds(at - from);

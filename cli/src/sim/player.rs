@@ -135,14 +135,13 @@ impl<'a> Player<'a> {
         self.scenario.actors[self.actor].blocks
     }
 
-    /// It with its intent from an instant on, to be played among others; it blocks nobody once it went out.
-    pub(super) fn among_others(
-        &mut self,
-        now: f64,
-        names: Names<'a>,
-        events: &mut Vec<Event>,
-    ) -> (Mover, Intent) {
+    /// Sets what its walls are called.
+    pub(super) fn set_names(&mut self, names: Names<'a>) {
         self.names = names;
+    }
+
+    /// Its walker and its intent at an instant. An actor that went out blocks nobody.
+    pub(super) fn among_others(&mut self, now: f64, events: &mut Vec<Event>) -> (Mover, Intent) {
         self.take_changes(now, events);
         let mut walker = self.character.walker;
         walker.mask = if self.gone { Layers::NONE } else { walker.mask };

@@ -17,7 +17,7 @@ pub(super) struct Shots<'a> {
     scenario: &'a Scenario,
     /// Those that are still to come, the first one last.
     waiting: Vec<(usize, Shot)>,
-    /// Those on their way, and who fired each from where.
+    /// The shots that are flying, and for each its actor and where it was fired.
     puffs: Vec<Projectile>,
     fliers: Vec<(usize, Vec2)>,
 }

@@ -1,0 +1,231 @@
+//! What the movers of a group do in a piece that is planned: each goes along its neighbours as along walls.
+
+use alloc::vec::Vec;
+
+use glam::{DVec2, Vec2};
+
+use super::group::Group;
+use super::grown;
+use super::member::{Member, Wish, gap};
+use super::plan::Plan;
+use crate::shape::Aabb;
+use crate::terrain::{FoundWall, Terrain, WallFilter};
+use crate::tolerance::{BOW_IN_CROWD, NEIGHBOURS_MEET, OVERLAP_OF_ROUNDING, STANDS_IN_CROWD};
+use crate::travel::{Limit, Squeeze, nearest_velocity};
+use crate::walker::Later;
+
+impl<'a> Group<'a> {
+    /// Plays a piece as planned, along the walls and the neighbours.
+    pub(super) fn play_plan(&mut self, now: f64, plan: &Plan<'a>) {
+        let mut ways = plan.agreed.velocities.clone();
+        let mut moved: Vec<Wish<'a>> = plan.wishes.clone();
+        for _ in 0..2 {
+            // Along neighbours that move as they did in the first pass.
+            let before = ways.clone();
+            let near = self.near(&before, plan.lasts);
+            for (place, way) in ways.iter_mut().enumerate() {
+                if plan.agreed.velocities[place] != plan.wishes[place].velocity {
+                    moved[place] = self.along(place, now, plan, &before, &near);
+                    *way = moved[place].velocity;
+                }
+            }
+        }
+        self.keep_out(now, plan, &mut moved);
+        for (place, wish) in moved.iter_mut().enumerate() {
+            let is_held = plan.agreed.velocities[place] != plan.wishes[place].velocity;
+            if is_held
+                && wish.velocity.length() < STANDS_IN_CROWD
+                && wish.walker.velocity.length() < STANDS_IN_CROWD
+            {
+                wish.stand(&self.members[place].walker);
+                ways[place] = Vec2::ZERO;
+            }
+        }
+        let changed: Vec<(Wish<'a>, Option<Squeeze>)> = moved
+            .into_iter()
+            .enumerate()
+            .map(|(place, wish)| (wish, self.squeeze(place, now, plan)))
+            .collect();
+        for (member, (wish, squeeze)) in self.members.iter_mut().zip(changed) {
+            member.result.squeezed = member.result.squeezed.or(squeeze);
+            member.go_on(&wish, now, plan.lasts);
+        }
+        // A mover that goes as it wishes is not moved, nor one that stands.
+        let stands: Vec<bool> = ways
+            .iter()
+            .zip(&plan.wishes)
+            .map(|(way, wish)| *way == wish.velocity || *way == Vec2::ZERO)
+            .collect();
+        let press = plan.touches.iter().filter(|touch| {
+            let [one, other] = [touch.one, touch.other].map(|place| plan.wishes[place].velocity);
+            (one - other).dot(touch.normal) < 0.0
+        });
+        let press: Vec<(usize, usize)> = press.map(|touch| (touch.one, touch.other)).collect();
+        self.settle(&press, &stands, now + f64::from(plan.lasts));
+    }
+
+    /// Pairs that come near each other in a piece.
+    fn near(&self, velocities: &[Vec2], lasts: f32) -> Vec<(usize, usize)> {
+        let boxes = self.members.iter().zip(velocities);
+        let boxes: Vec<Aabb> = boxes
+            .map(|(member, velocity)| grown(member.lies().swept(*velocity * lasts), 4.0 * BOW_IN_CROWD))
+            .collect();
+        self.pairs(&boxes)
+    }
+
+    /// Lets those go straight on, or stand, that would get into each other.
+    fn keep_out(&self, now: f64, plan: &Plan<'a>, moved: &mut [Wish<'a>]) {
+        for attempt in 0..2 {
+            let boxes: Vec<Aabb> =
+                moved.iter().map(|wish| wish.walker.footprint.at(wish.walker.position)).collect();
+            let mut inside: Vec<usize> = Vec::new();
+            for (one, other) in self.pairs(&boxes) {
+                let ends = [one, other].map(|place| (&self.members[place], &moved[place].walker));
+                let (apart, _) = gap(ends[0], ends[1]);
+                if apart < -0.5 * f64::from(BOW_IN_CROWD) && apart < self.gap(one, other).0 {
+                    inside.extend([one, other]);
+                }
+            }
+            for place in inside {
+                let agreed = plan.agreed.velocities[place];
+                moved[place] =
+                    self.straight(place, now, plan, if attempt == 0 { agreed } else { Vec2::ZERO });
+            }
+        }
+    }
+
+    /// The neighbours that a mover touches in a plan, with the normal from there.
+    fn beside(&self, place: usize, plan: &Plan<'_>) -> Vec<(usize, Vec2)> {
+        let beside = plan.touches.iter().filter_map(|touch| match place {
+            _ if place == touch.one => Some((touch.other, touch.normal)),
+            _ if place == touch.other => Some((touch.one, -touch.normal)),
+            _ => None,
+        });
+        beside.collect()
+    }
+
+    /// What a mover does among neighbours that move with these velocities: they are walls that do not push, unless a wall
+    /// pushes them.
+    fn along(
+        &self,
+        place: usize,
+        now: f64,
+        plan: &Plan<'a>,
+        ways: &[Vec2],
+        near: &[(usize, usize)],
+    ) -> Wish<'a> {
+        let (member, agreed) = (&self.members[place], plan.agreed.velocities[place]);
+        let beside: Vec<(Vec2, FoundWall)> = self
+            .beside(place, plan)
+            .into_iter()
+            .map(|(other, normal)| {
+                let toward = ways[other].dot(normal).max(0.0);
+                let is_pushed = agreed.dot(normal) >= toward * 0.999;
+                let velocity = if is_pushed { ways[other] } else { ways[other] - normal * toward };
+                (normal, self.members[other].as_wall(&self.members[other].walker).with_velocity(velocity))
+            })
+            .collect();
+        let is_beside = |other: usize| beside.iter().any(|(_, wall)| wall.wall == self.members[other].wall);
+        let others = near.iter().filter_map(|pair| match *pair {
+            (one, other) if one == place => Some(other),
+            (one, other) if other == place => Some(one),
+            _ => None,
+        });
+        let others = others.filter(|other| !is_beside(*other));
+        let others = others
+            .map(|other| self.members[other].as_wall(&self.members[other].walker).with_velocity(ways[other]));
+        let walls: Vec<FoundWall> = beside.iter().map(|(_, wall)| *wall).chain(others).collect();
+        let mut wish = member.wish_beside(now, plan.lasts, self.terrain, &walls);
+        let enters = |(normal, wall): &(Vec2, FoundWall)| {
+            (wish.velocity - wall.velocity).dot(*normal) * plan.lasts < -2.0 * BOW_IN_CROWD
+        };
+        let squeeze =
+            wish.result.squeezed.is_some_and(|squeeze| walls.iter().any(|wall| wall.wall == squeeze.by));
+        if plan.wishes[place].result.pushed == Vec2::ZERO
+            && !beside.iter().any(|(normal, wall)| wall.velocity.dot(*normal) > STANDS_IN_CROWD)
+        {
+            // No wall pushes it; what neighbours that turn round it do is no push.
+            wish.result.forget_pushes();
+        }
+        if squeeze || beside.iter().any(enters) { self.straight(place, now, plan, agreed) } else { wish }
+    }
+
+    /// What a mover does that goes straight on with a velocity.
+    fn straight(&self, place: usize, now: f64, plan: &Plan<'a>, mut velocity: Vec2) -> Wish<'a> {
+        let mut wish = plan.wishes[place].clone();
+        if !self.has_room(place, velocity.as_dvec2() * f64::from(plan.lasts), now + f64::from(plan.lasts)) {
+            velocity = Vec2::ZERO;
+        }
+        let mut exact = self.members[place].walker.place();
+        exact.carry(velocity.as_dvec2() * f64::from(plan.lasts));
+        wish.walker.put(exact);
+        let limits = self.beside(place, plan).into_iter().map(|(other, normal)| Limit {
+            normal,
+            least: plan.agreed.velocities[other].dot(normal).min(0.0),
+        });
+        let limits: Vec<Limit> = limits.collect();
+        let limits = limits.iter().copied();
+        let walls = plan.walls[place].iter().map(|limit| Limit { least: limit.least.min(0.0), ..*limit });
+        wish.walker.velocity =
+            nearest_velocity(wish.walker.velocity, limits.chain(walls)).unwrap_or(Vec2::ZERO);
+        (wish.result.position, wish.result.velocity) = (wish.walker.position, wish.walker.velocity);
+        wish.velocity = velocity;
+        wish
+    }
+
+    /// Between what a mover is squeezed in a plan.
+    fn squeeze(&self, place: usize, now: f64, plan: &Plan<'_>) -> Option<Squeeze> {
+        let (_, by) = plan.agreed.squeezed.iter().find(|(squeezed, _)| *squeezed == place)?;
+        let contacts = &plan.wishes[place].result.contacts;
+        let pusher = contacts.iter().find(|contact| contact.pushed).map(|contact| contact.wall);
+        let by = by.map(|by| self.members[by].wall).or(pusher)?;
+        let squeezed = |other: &usize| plan.agreed.squeezed.iter().any(|(squeezed, _)| squeezed == other);
+        let beside = self.beside(place, plan).into_iter().map(|(other, _)| other);
+        let behind = beside.filter(squeezed).map(|other| self.members[other].wall).find(|wall| *wall != by);
+        #[expect(clippy::cast_possible_truncation, reason = "a time within a tick, rounded once")]
+        let seconds = now as f32;
+        Some(Squeeze { by, against: behind.or(plan.behind[place]).unwrap_or(by), seconds })
+    }
+
+    /// Makes up for what a piece deviates from the true paths: sets those apart that overlap a little, and those against each
+    /// other that press.
+    fn settle(&mut self, press: &[(usize, usize)], stands: &[bool], now: f64) {
+        let boxes: Vec<Aabb> = self.members.iter().map(Member::lies).collect();
+        let mut pairs = self.pairs(&boxes);
+        pairs.extend_from_slice(press);
+        pairs.sort_unstable();
+        pairs.dedup();
+        for (one, other) in pairs {
+            let (apart, normal) = self.gap(one, other);
+            let presses = press.contains(&(one, other));
+            let is_exact = apart.abs() < 0.05 * NEIGHBOURS_MEET;
+            if is_exact || apart.abs() > OVERLAP_OF_ROUNDING || apart > 0.0 && !presses {
+                continue;
+            }
+            let by = normal * -apart;
+            // Unless there is more to make up for than rounding.
+            let both = stands[one] && stands[other] && apart < -0.25 * f64::from(BOW_IN_CROWD);
+            let free = [(one, by), (other, -by)]
+                .map(|(place, by)| (both || !stands[place]) && self.has_room(place, by, now));
+            let parts = match free {
+                [true, true] => [by * 0.5, by * -0.5],
+                [true, false] => [by, DVec2::ZERO],
+                [false, true] => [DVec2::ZERO, -by],
+                [false, false] => [DVec2::ZERO; 2],
+            };
+            for (place, by) in [(one, parts[0]), (other, parts[1])] {
+                let walker = &mut self.members[place].walker;
+                let mut exact = walker.place();
+                exact.carry(by);
+                walker.put(exact);
+            }
+        }
+    }
+
+    fn has_room(&self, place: usize, by: DVec2, now: f64) -> bool {
+        let walker = &self.members[place].walker;
+        let (at, own) = (walker.position + by.as_vec2(), walker.own_wall);
+        let filter = WallFilter::on(walker.mask).except(own.as_slice());
+        !Later { terrain: self.terrain, by: now }.overlaps(&walker.footprint, at, &filter)
+    }
+}

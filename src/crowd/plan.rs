@@ -1,0 +1,161 @@
+//! Plans of pieces in which some movers of a group touch: how long, and with which velocities.
+
+use alloc::vec;
+use alloc::vec::Vec;
+
+use glam::Vec2;
+
+use super::group::Group;
+use super::member::{Member, Mover, Wish, gap};
+use super::rounds::{Agreed, Touch, Wants, agree};
+use crate::shape::Aabb;
+use crate::terrain::{Terrain, Wall, WallFilter};
+use crate::tolerance::{BOW_IN_CROWD, LONGEST_IN_CROWD, MOST_PLANS, SHORTEST_IN_CROWD};
+use crate::travel::Limit;
+use crate::walker::Later;
+
+/// A piece of the tick as it is planned.
+pub(super) struct Plan<'a> {
+    pub(super) lasts: f32,
+    pub(super) wishes: Vec<Wish<'a>>,
+    pub(super) touches: Vec<Touch>,
+    pub(super) agreed: Agreed,
+    /// The walls beside those that do not go as they wish.
+    pub(super) walls: Vec<Vec<Limit>>,
+    /// The last one of those of each.
+    pub(super) behind: Vec<Option<Wall>>,
+}
+
+impl<'a> Group<'a> {
+    /// How long the next piece of a group that touches may be, so that it deviates little from the true path: as its movers
+    /// turn round each other and change their velocities.
+    pub(super) fn piece(&self, now: f64, rest: f32, touches: &[Touch]) -> f32 {
+        let short = LONGEST_IN_CROWD.min(rest);
+        let mut longest = LONGEST_IN_CROWD;
+        let mut seen = vec![false; self.members.len()];
+        for place in touches.iter().flat_map(|touch| [touch.one, touch.other]) {
+            if core::mem::replace(&mut seen[place], true) {
+                continue;
+            }
+            let member = &self.members[place];
+            let wish = member.wish(now, short, self.terrain);
+            let bends = (wish.walker.velocity - member.walker.velocity).length() / short;
+            let radius = member.walker.footprint.size().min_element() * 0.5;
+            let turns = wish.velocity.length_squared() / radius;
+            longest = longest.min(libm::sqrtf(8.0 * BOW_IN_CROWD / (bends + turns).max(f32::MIN_POSITIVE)));
+        }
+        longest.max(SHORTEST_IN_CROWD).min(rest)
+    }
+
+    /// Plans a piece of at most so many seconds in which some of them touch, up to where others touch.
+    pub(super) fn plan_piece(&self, now: f64, lasts: f32, rest: f32) -> Plan<'a> {
+        let mut plan = self.plan(now, lasts, Vec::new());
+        for _ in 0..MOST_PLANS {
+            let Some((at, touch)) = self.next_touch(&plan) else { break };
+            if at < SHORTEST_IN_CROWD.min(rest) {
+                // They may come as close as there is room.
+                let mut near: Vec<Touch> =
+                    plan.touches.iter().filter(|touch| touch.room > 0.0).copied().collect();
+                near.push(touch);
+                plan = self.plan(now, plan.lasts, near);
+            } else if at < plan.lasts * 0.999 {
+                plan = self.plan(now, at, Vec::new());
+            } else {
+                break;
+            }
+        }
+        plan
+    }
+
+    /// Plans a piece; `near` are further movers that come close to each other.
+    fn plan(&self, now: f64, lasts: f32, near: Vec<Touch>) -> Plan<'a> {
+        let wishes: Vec<Wish<'a>> =
+            self.members.iter().map(|member| member.wish(now, lasts, self.terrain)).collect();
+        let mut touches = self.touches();
+        touches.extend(near.into_iter().map(|touch| {
+            #[expect(clippy::cast_possible_truncation, reason = "a distance, rounded once")]
+            let room = self.gap(touch.one, touch.other).0 as f32 / lasts;
+            Touch { room: room.max(0.0), ..touch }
+        }));
+        let mut wants = Wants {
+            wishes: wishes.iter().map(|wish| wish.velocity).collect(),
+            pushes: wishes.iter().map(|wish| wish.result.pushed / lasts).collect(),
+            walls: vec![Vec::new(); wishes.len()],
+        };
+        let mut behind = vec![None; wishes.len()];
+        let mut agreed = agree(&wants, &touches);
+        // Round each other, they turn: the normals half way through the piece count.
+        self.turn(&mut touches, &agreed.velocities, lasts);
+        agreed = agree(&wants, &touches);
+        for _ in 0..MOST_PLANS {
+            let mut found = false;
+            for (place, velocity) in agreed.velocities.iter().enumerate() {
+                if *velocity != wants.wishes[place] {
+                    let ahead = self.wall_ahead(place, *velocity, now, lasts, &wants.walls[place]);
+                    if let Some((limit, wall)) = ahead {
+                        wants.walls[place].push(limit);
+                        (behind[place], found) = (Some(wall), true);
+                    }
+                }
+            }
+            if !found {
+                break;
+            }
+            agreed = agree(&wants, &touches);
+        }
+        Plan { lasts, wishes, touches, agreed, walls: wants.walls, behind }
+    }
+
+    /// Finds the normals half way through a piece.
+    fn turn(&self, touches: &mut [Touch], velocities: &[Vec2], lasts: f32) {
+        let half_way = |place: usize| {
+            let mut walker = self.members[place].walker;
+            walker.position += velocities[place] * (lasts * 0.5);
+            walker
+        };
+        for touch in touches {
+            let [one, other] = [touch.one, touch.other].map(|place| (&self.members[place], half_way(place)));
+            touch.normal = gap((one.0, &one.1), (other.0, &other.1)).1.as_vec2();
+        }
+    }
+
+    /// The wall that a mover with a velocity of its own runs into.
+    fn wall_ahead(
+        &self,
+        place: usize,
+        velocity: Vec2,
+        now: f64,
+        lasts: f32,
+        known: &[Limit],
+    ) -> Option<(Limit, Wall)> {
+        let walker = &self.members[place].walker;
+        let own = walker.own_wall;
+        let filter = WallFilter::on(walker.mask).except(own.as_slice()).during(0.0, lasts);
+        let terrain = Later { terrain: self.terrain, by: now };
+        let hit = terrain.sweep(&walker.footprint, walker.position, velocity * lasts, &filter)?;
+        let (normal, toward) = (hit.normal, (velocity - hit.velocity).dot(hit.normal));
+        let limit = Limit { normal, least: hit.velocity.dot(normal) + toward * hit.fraction };
+        let is_known = known.iter().any(|known| known.normal == normal && known.least >= limit.least - 1e-4);
+        (toward < 0.0 && !is_known).then_some((limit, hit.wall))
+    }
+
+    /// The first two in a plan that touch within it and do not yet.
+    fn next_touch(&self, plan: &Plan<'_>) -> Option<(f32, Touch)> {
+        let ways: Vec<Vec2> = plan.agreed.velocities.iter().map(|velocity| *velocity * plan.lasts).collect();
+        let boxes: Vec<Aabb> =
+            self.members.iter().zip(&ways).map(|(member, way)| member.lies().swept(*way)).collect();
+        let is_known = |one, other| plan.touches.iter().any(|touch| (touch.one, touch.other) == (one, other));
+        let meets = self.pairs(&boxes).into_iter().filter_map(|(one, other)| {
+            if is_known(one, other) || self.gap(one, other).0 < 0.0 {
+                return None;
+            }
+            let wall = self.members[other].as_wall(&self.members[other].walker);
+            let wall = wall.with_velocity(plan.agreed.velocities[other]);
+            let Member { walker: Mover { footprint, position, .. }, .. } = &self.members[one];
+            let hit =
+                wall.sweep(footprint, *position, ways[one], &WallFilter::ALL.during(0.0, plan.lasts))?;
+            Some((hit.fraction * plan.lasts, Touch { one, other, normal: hit.normal, room: 0.0 }))
+        });
+        meets.min_by(|(one, _), (other, _)| one.total_cmp(other))
+    }
+}
