@@ -260,6 +260,9 @@ impl Crowd {
     fn embody<D: Drive>(&mut self, walkers: &[Walker<D>]) {
         for (number, walker) in walkers.iter().enumerate() {
             let (id, start) = (self.ids[number], self.starts[number].position);
+            // One that blocks no walker is no wall either.
+            let blocks = walker.mask.meets(self.layers);
+            self.bodies.set_layers(id, if blocks { self.layers } else { Layers::NONE });
             self.bodies.place(id, walker.footprint.solid_at(start));
             self.bodies.follow(id, &self.paths[number]);
         }

@@ -123,7 +123,7 @@ impl Pushes {
         })
     }
 
-    /// Passes the pushes of the walls on; those who cannot yield pass on none.
+    /// Passes the pushes of the walls on. A mover without room passes on none.
     fn pass_on(&mut self, wants: &Wants, beside: &[Vec<Beside>]) {
         let own = |stuck: &[Option<Option<usize>>], mover: usize| {
             if stuck[mover].is_some() { Vec2::ZERO } else { wants.pushes[mover] }

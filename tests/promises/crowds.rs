@@ -247,3 +247,19 @@ fn two_end_where_they_do_at_any_tick_rate() {
     assert!(met > 100, "{met}");
     assert!(apart.len() * 40 <= 200, "{} of 200, {met} met: {:?}", apart.len(), &apart[..apart.len().min(4)]);
 }
+
+/// A walker whose mask does not meet the crowd blocks nobody, and projectiles fly through it.
+#[rstest]
+#[case::blocks(Layers::ALL, Some(0.5))]
+#[case::ghost(Layers::NONE, None)]
+fn a_walker_outside_of_the_mask_is_no_wall(#[case] mask: Layers, #[case] hit_at: Option<f32>) {
+    let mut walkers =
+        [Walker::new(vec2(20.0, 0.0), Footprint::circle(1.0).unwrap(), Pace::new(10.0).unwrap())];
+    walkers[0].mask = mask;
+    let (mut crowd, world) = (Crowd::new(), World::new());
+    crowd.tick_with_paths(&mut walkers, |_| Intent::new(vec2(-1.0, 0.0)), 1.0, &world, |_, _| {});
+    let pebble = Projectile::aimed(Vec2::ZERO, vec2(1.0, 0.0), 26.0, Footprint::circle(1.0).unwrap());
+    // 18 units at 36 units/s.
+    let end = pebble.unwrap().tick(1.0, &(&world, crowd.as_walls()));
+    assert_eq!(end.map(|end| end.seconds()), hit_at);
+}
