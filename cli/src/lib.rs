@@ -2,15 +2,18 @@
 //!
 //! `command` parses the arguments and carries out a command. `scenario` turns a file into a checked scenario. `sim` plays it into a
 //! recording (`record`). From that, `picture` draws, and `report` writes a page that replays it. `probe` answers questions about
-//! walls, `check` finds probable mistakes, and `live` plays by hand in the terminal. Results go to standard output, everything else
-//! to standard error.
+//! walls, and `check` finds probable mistakes. `live` plays by hand; `console` shows that in a terminal, `browser` on a page. Results go
+//! to standard output, everything else to standard error.
 
+mod browser;
 mod check;
 mod command;
+mod console;
 #[doc(hidden)]
 pub mod entrances;
 mod live;
 mod output;
+mod page;
 mod picture;
 mod probe;
 mod record;

@@ -4,38 +4,13 @@
 import assert from 'node:assert/strict';
 import { readFileSync } from 'node:fs';
 import vm from 'node:vm';
+import { page as documentOf } from './dom.mjs';
 
 const html = readFileSync(process.argv[2], 'utf8');
 const data = html.match(/<script id="data" type="application\/json">([\s\S]*?)<\/script>/)[1];
 const script = html.match(/<script>([\s\S]*?)<\/script>/)[1];
 
-function made(name) {
-  const attributes = {}, classes = new Set(), listeners = {};
-  return {
-    name, attributes, listeners, children: [], dataset: {}, style: {}, textContent: '', value: 1,
-    viewBox: { baseVal: { width: 1200 } },
-    classList: { toggle: (one, on) => (on ? classes.add(one) : classes.delete(one)), has: (one) => classes.has(one) },
-    setAttribute(key, value) { attributes[key] = value; },
-    append(...children) { this.children.push(...children); },
-    appendChild(child) { this.children.push(child); return child; },
-    replaceChildren() { this.children = []; },
-    addEventListener(kind, listener) { listeners[kind] = listener; },
-    getBoundingClientRect: () => ({ left: 0, width: 1200 }),
-    remove() { this.removed = true; },
-  };
-}
-
-const elements = new Map([['data', { textContent: data }]]);
-const document = {
-  ...made('document'),
-  getElementById(id) {
-    if (!elements.has(id)) elements.set(id, made(id));
-    return elements.get(id);
-  },
-  createElement: made,
-  createElementNS: (_, name) => made(name),
-  querySelectorAll: () => [],
-};
+const document = documentOf(data);
 let clock = 0;
 const frames = [];
 const context = vm.createContext({

@@ -24,13 +24,21 @@ pub(crate) struct Numbers {
     text: ScenarioText,
     list: Vec<Number>,
     chosen: usize,
+    /// Which number was changed, and what it was before.
+    changes: Vec<(usize, f64)>,
 }
 
 impl Numbers {
     pub(crate) fn new(text: &ScenarioText, actor: &str) -> Self {
         let found = text.movement_numbers(actor).into_iter();
         let list = found.map(|(way, value)| Number { way, written: value, value });
-        Self { actor: actor.to_owned(), text: text.clone(), list: list.collect(), chosen: 0 }
+        Self {
+            actor: actor.to_owned(),
+            text: text.clone(),
+            list: list.collect(),
+            chosen: 0,
+            changes: Vec::new(),
+        }
     }
 
     pub(crate) fn list(&self) -> &[Number] {
@@ -59,12 +67,56 @@ impl Numbers {
         let Some(number) = self.list.get(self.chosen) else {
             return Err(format!("{} has no numbers in the file to change", self.actor));
         };
-        let value = stepped(number.value, up);
-        let way = number.way.clone();
+        let (before, place) = (number.value, self.chosen);
+        let scenario = self.put(place, stepped(before, up))?;
+        self.changes.push((place, before));
+        Ok(scenario)
+    }
+
+    /// Gives a number a value; `goes_on` if it is one change with the last one, as while a slider is dragged.
+    pub(crate) fn set(&mut self, way: &str, value: f64, goes_on: bool) -> Result<Scenario, String> {
+        let Some(place) = self.list.iter().position(|number| number.way == way) else {
+            return Err(format!("{} has no number {way} in the file", self.actor));
+        };
+        let before = self.list[place].value;
+        let scenario = self.put(place, value)?;
+        self.chosen = place;
+        if !(goes_on && self.changes.last().is_some_and(|(last, _)| *last == place)) {
+            self.changes.push((place, before));
+        }
+        Ok(scenario)
+    }
+
+    /// Takes back the last change that was not yet taken back.
+    pub(crate) fn undo(&mut self) -> Result<Scenario, String> {
+        let (place, before) = self.changes.pop().ok_or("no number was changed")?;
+        self.chosen = place;
+        self.put(place, before)
+    }
+
+    /// Takes back all changes since the file was read or saved.
+    pub(crate) fn revert(&mut self) -> Result<Scenario, String> {
+        let changed: Vec<(usize, f64)> = self.list.iter().map(|number| number.value).enumerate().collect();
+        let changed = changed.into_iter().filter(|(place, value)| self.list[*place].written != *value);
+        let mut found = Err("no number was changed".to_owned());
+        for (place, before) in changed.collect::<Vec<_>>() {
+            found = self.put(place, self.list[place].written);
+            self.changes.push((place, before));
+        }
+        found
+    }
+
+    /// Puts a value in the text, if that is a scenario then.
+    fn put(&mut self, place: usize, value: f64) -> Result<Scenario, String> {
+        let way = self.list[place].way.clone();
+        let cannot = || format!("{way} cannot be {value}");
+        if !value.is_finite() {
+            return Err(cannot());
+        }
         let text = self.text.with_number(&self.actor, &way, value)?;
-        let scenario = text.parse().map_err(|_| format!("{way} cannot be {value}"))?;
+        let scenario = text.parse().map_err(|_| cannot())?;
         self.text = text;
-        self.list[self.chosen].value = value;
+        self.list[place].value = value;
         Ok(scenario)
     }
 

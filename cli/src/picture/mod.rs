@@ -16,6 +16,7 @@ mod probe;
 mod run;
 mod sheet;
 mod style;
+mod theme;
 mod tracks;
 
 use std::path::Path;
@@ -24,10 +25,11 @@ use anyhow::Result;
 
 pub(crate) use compare::{Variant, compare_sheet, figures};
 pub(crate) use marks::Marks;
-pub(crate) use page::{PagePictures, page_pictures};
+pub(crate) use page::{PageChart, PageMap, page_chart, page_map};
 pub(crate) use png::render;
 pub(crate) use probe::{Shown, probe_sheet};
 pub(crate) use run::run_sheet;
+pub(crate) use theme::{themed, variables};
 
 /// The two forms of a picture.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]

@@ -8,7 +8,8 @@ mod data;
 
 use anyhow::{Result, ensure};
 
-use crate::picture::page_pictures;
+use crate::page::{MAP_SCRIPT, as_data, escaped, filled, style};
+use crate::picture::{page_chart, page_map, themed};
 use crate::record::Recording;
 use crate::scenario::Scenario;
 use data::data;
@@ -34,32 +35,18 @@ pub(crate) fn check_length(scenario: &Scenario, tick_rate: f64) -> Result<()> {
 /// # Errors
 /// When its chart cannot be drawn.
 pub(crate) fn page(scenario: &Scenario, recording: &Recording, file: &str) -> Result<String> {
-    let pictures = page_pictures(scenario, recording)?;
+    let (map, chart) = (page_map(scenario, Some(recording)), page_chart(scenario, recording)?);
     let title = if recording.title.is_empty() { file } else { &recording.title };
     let facts = format!("{file}, {} s at {} ticks per second", recording.seconds, recording.tick_rate);
-    // A `<` could end the script that holds the data.
-    let data = serde_json::to_string(&data(scenario, recording, &pictures))?.replace('<', "\\u003c");
     let parts = [
-        ("{{title}}", escaped(title)),
-        ("{{facts}}", escaped(&facts)),
-        ("{{map}}", pictures.map),
-        ("{{chart}}", pictures.chart),
-        ("{{script}}", include_str!("page.js").to_owned()),
-        ("{{data}}", data),
+        ("title", escaped(title)),
+        ("facts", escaped(&facts)),
+        ("style", style()),
+        ("map", themed(&map.svg)),
+        ("chart", themed(&chart.svg)),
+        ("data", themed(&as_data(&data(scenario, recording, &map, &chart)))),
+        ("map_script", MAP_SCRIPT.to_owned()),
+        ("script", include_str!("page.js").to_owned()),
     ];
-    let mut page = String::new();
-    let mut rest = include_str!("page.html");
-    // In one pass, so that nothing which was put in is taken for a place.
-    while let Some((at, (place, part))) =
-        parts.iter().filter_map(|part| Some((rest.find(part.0)?, part))).min_by_key(|(at, _)| *at)
-    {
-        page += &rest[..at];
-        page += part;
-        rest = &rest[at + place.len()..];
-    }
-    Ok(page + rest)
-}
-
-fn escaped(text: &str) -> String {
-    text.replace('&', "&amp;").replace('<', "&lt;").replace('>', "&gt;")
+    Ok(filled(include_str!("page.html"), &parts))
 }

@@ -17,7 +17,7 @@ use ambulant::Warning;
 use ambulant::arcade::{AngleLimits, Hover, Paddle};
 use ambulant::direction::{Angle, Facing};
 use ambulant::drive::{AnyDrive, Surface};
-use ambulant::intent::{Intent, KeyLayout};
+use ambulant::intent::{Flick, Intent, KeyLayout, Stick};
 use ambulant::shape::Footprint;
 use ambulant::steps::{GridEdge, Portals, StepGround, StepRules};
 use ambulant::terrain::{Layers, PlayArea, TileGrid};
@@ -74,10 +74,14 @@ pub(crate) struct Actor {
     pub(crate) paddle: Option<Paddle>,
     pub(crate) hover: Option<Hover>,
     pub(crate) shots: Vec<Shot>,
+    /// Whether the file says what it fires, and be it nothing: then its ticks are divided as if it did.
+    pub(crate) shoots: bool,
     pub(crate) keys: KeyLayout,
     pub(crate) script: Script,
-    /// What is allowed and yet hardly meant about its stick.
-    stick_warnings: Vec<Warning>,
+    /// How its stick is read, where the file says so.
+    pub(crate) stick: Option<Stick>,
+    /// What a drag launches, where the file says so.
+    pub(crate) flick: Option<Flick>,
 }
 
 /// How an actor moves.
@@ -133,7 +137,7 @@ impl Actor {
     /// What is allowed and yet hardly meant.
     pub(crate) fn warnings(&self) -> impl Iterator<Item = Warning> {
         let of_drive = self.drive().map(|drive| drive.warnings()).unwrap_or_default();
-        of_drive.into_iter().chain(self.stick_warnings.iter().copied())
+        of_drive.into_iter().chain(self.stick.map(|stick| stick.warnings()).unwrap_or_default())
     }
 }
 
@@ -243,6 +247,12 @@ impl ScenarioText {
     /// The numbers of an actor's movement, each with the way to it.
     pub(crate) fn movement_numbers(&self, actor: &str) -> Vec<(String, f64)> {
         vary::movement_numbers(&self.source, actor)
+    }
+
+    /// Another text in the place of this one.
+    #[cfg(test)]
+    pub(crate) fn with_source(&self, source: String) -> Self {
+        Self { source, ..self.clone() }
     }
 
     /// The text itself.

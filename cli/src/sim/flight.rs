@@ -16,7 +16,7 @@ use super::shots::Shots;
 use super::struck::struck;
 use super::time::seconds;
 use crate::record::{Bend, Event, EventKind, Happening, Row, Tally};
-use crate::scenario::{Actor, Moves, Scenario};
+use crate::scenario::{Actor, Moves, Scenario, Shot};
 use crate::text::degrees;
 
 /// All balls and shots of a run.
@@ -70,7 +70,7 @@ impl<'a> Flyers<'a> {
 
     /// Whether a scenario has balls or shots.
     pub(super) fn any(scenario: &Scenario) -> bool {
-        let flies = |actor: &Actor| matches!(actor.moves, Moves::Flying(_)) || !actor.shots.is_empty();
+        let flies = |actor: &Actor| matches!(actor.moves, Moves::Flying(_)) || actor.shoots;
         scenario.actors.iter().any(flies)
     }
 
@@ -78,6 +78,37 @@ impl<'a> Flyers<'a> {
     pub(super) fn moments(&self) -> impl Iterator<Item = f64> {
         let serves = self.balls.iter().filter_map(|flier| flier.held.map(|(_, at)| at));
         serves.chain(self.shots.moments())
+    }
+
+    /// Leaves serves and shots of an actor to a hand.
+    pub(super) fn take_control(&mut self, actor: usize) {
+        for (by, serve_at) in self.balls.iter_mut().filter_map(|flier| flier.held.as_mut()) {
+            *serve_at = if *by == actor { f64::INFINITY } else { *serve_at };
+        }
+        self.shots.take_control(actor);
+    }
+
+    /// Serves the balls that an actor holds; whether there were any.
+    pub(super) fn serve(&mut self, actor: usize, time: f64) -> bool {
+        let mut any = false;
+        for (by, serve_at) in self.balls.iter_mut().filter_map(|flier| flier.held.as_mut()) {
+            if *by == actor {
+                (*serve_at, any) = (time, true);
+            }
+        }
+        any
+    }
+
+    pub(super) fn is_holding(&self, actor: usize) -> bool {
+        self.balls.iter().any(|flier| flier.held.is_some_and(|(by, _)| by == actor))
+    }
+
+    pub(super) fn shoot(&mut self, actor: usize, shot: Shot) {
+        self.shots.add(actor, shot);
+    }
+
+    pub(super) fn shots(&self) -> impl Iterator<Item = Vec2> {
+        self.shots.positions()
     }
 
     /// Begins a step: serves and fires what is due, before anything moves.

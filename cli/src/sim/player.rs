@@ -54,6 +54,8 @@ pub(super) struct Player<'a> {
     script: &'a [Change],
     character: Character<AnyDrive>,
     intent: Intent,
+    /// Velocities that a hand adds at the start of the next tick.
+    launches: Vec<Vec2>,
     moving: bool,
     /// Whether it went out at an open edge.
     gone: bool,
@@ -85,6 +87,7 @@ impl<'a> Player<'a> {
             script: &actor.script,
             character: Character::new(walker, pose),
             intent: Intent::NONE,
+            launches: Vec::new(),
             moving: false,
             gone: false,
             moved_by: Vec::new(),
@@ -109,6 +112,11 @@ impl<'a> Player<'a> {
     /// Sets its intents, one after the other, from now on; the last one stays.
     pub(super) fn ask(&mut self, intents: &[Intent]) {
         self.intent = intents.last().copied().unwrap_or(self.intent);
+    }
+
+    /// Adds a velocity at the start of the next tick, after what it is asked for.
+    pub(super) fn launch(&mut self, velocity: Vec2) {
+        self.launches.push(velocity);
     }
 
     /// Gives it other numbers.
@@ -324,15 +332,20 @@ impl<'a> Player<'a> {
         {
             match change.asked {
                 Asked::Intent { intent, .. } => self.intent = intent,
-                Asked::Launch(velocity) => {
-                    self.character.walker.velocity += velocity;
-                    let what =
-                        Happening::Launched { speed: velocity.length(), toward: self.toward(velocity) };
-                    events.push(Event { time: change.at, actor: self.actor, what });
-                }
+                Asked::Launch(velocity) => self.set_off(velocity, change.at, events),
             }
             self.script = later;
         }
+        for velocity in std::mem::take(&mut self.launches) {
+            self.set_off(velocity, now, events);
+        }
+    }
+
+    /// Adds a velocity at once.
+    fn set_off(&mut self, velocity: Vec2, time: f64, events: &mut Vec<Event>) {
+        self.character.walker.velocity += velocity;
+        let what = Happening::Launched { speed: velocity.length(), toward: self.toward(velocity) };
+        events.push(Event { time, actor: self.actor, what });
     }
 
     /// The facing along a vector; the last one for none.

@@ -25,10 +25,31 @@ pub(super) struct Shots<'a> {
 impl<'a> Shots<'a> {
     pub(super) fn new(scenario: &'a Scenario) -> Self {
         let shots = scenario.actors.iter().enumerate();
-        let mut waiting: Vec<(usize, Shot)> =
+        let waiting =
             shots.flat_map(|(actor, found)| found.shots.iter().map(move |shot| (actor, *shot))).collect();
-        waiting.sort_by(|a, b| b.1.at.total_cmp(&a.1.at));
-        Self { scenario, waiting, puffs: Vec::new(), fliers: Vec::new() }
+        let mut shots = Self { scenario, waiting, puffs: Vec::new(), fliers: Vec::new() };
+        shots.sort();
+        shots
+    }
+
+    fn sort(&mut self) {
+        self.waiting.sort_by(|a, b| b.1.at.total_cmp(&a.1.at).then(a.0.cmp(&b.0)));
+    }
+
+    /// Takes away what an actor would fire by its script.
+    pub(super) fn take_control(&mut self, actor: usize) {
+        self.waiting.retain(|(by, _)| *by != actor);
+    }
+
+    /// Adds a shot that is still to come.
+    pub(super) fn add(&mut self, actor: usize, shot: Shot) {
+        self.waiting.push((actor, shot));
+        self.sort();
+    }
+
+    /// Where those are that are under way.
+    pub(super) fn positions(&self) -> impl Iterator<Item = Vec2> {
+        self.puffs.iter().map(|puff| puff.position())
     }
 
     /// The instants at which one is fired, from now on.

@@ -3,7 +3,7 @@
 use std::cell::RefCell;
 
 use ambulant::intent::Intent;
-use glam::IVec2;
+use glam::{IVec2, Vec2};
 
 use super::company::Steppers;
 use super::crowd::Blocking;
@@ -15,7 +15,7 @@ use super::player::Player;
 use super::time::seconds;
 use super::world::World;
 use crate::record::{Recording, Row, Tally};
-use crate::scenario::{Actor, Scenario};
+use crate::scenario::{Actor, Scenario, Shot};
 
 /// All actors and walls, as plain data: a copy continues like the original.
 #[derive(Clone)]
@@ -152,7 +152,7 @@ impl<'a> Stage<'a> {
         self.world.field()
     }
 
-    pub(super) fn world(&self) -> &World<'a> {
+    pub(crate) fn world(&self) -> &World<'a> {
         &self.world
     }
 
@@ -172,6 +172,34 @@ impl<'a> Stage<'a> {
             player.take_control();
         }
         self.company.take_control(actor);
+        self.air.take_control(actor);
+    }
+
+    /// Adds a velocity to an actor that moves freely, at the start of its next tick.
+    pub(crate) fn launch(&mut self, actor: usize, velocity: Vec2) {
+        if let Some(player) = self.players.iter_mut().find(|player| player.actor() == actor) {
+            player.launch(velocity);
+        }
+    }
+
+    /// Serves the balls that an actor holds, at a time at which a tick starts; whether there were any.
+    pub(crate) fn serve(&mut self, actor: usize, time: f64) -> bool {
+        self.air.serve(actor, time)
+    }
+
+    /// Whether an actor holds a ball.
+    pub(crate) fn holds_ball(&self, actor: usize) -> bool {
+        self.air.is_holding(actor)
+    }
+
+    /// Fires a shot of an actor at a time at which a tick starts.
+    pub(crate) fn shoot(&mut self, actor: usize, shot: Shot) {
+        self.air.shoot(actor, shot);
+    }
+
+    /// Where the shots are that are under way.
+    pub(crate) fn shots(&self) -> impl Iterator<Item = Vec2> {
+        self.air.shots()
     }
 
     /// Sets the intents of an actor, one after the other, from its next tick on: as a script would at one time.

@@ -13,7 +13,7 @@ use crate::scenario::{Item, Scenario};
 
 /// The walls, and those of them that move.
 #[derive(Clone)]
-pub(super) struct World<'a> {
+pub(crate) struct World<'a> {
     field: Field,
     movers: Vec<Moving<'a>>,
     /// Whether something flies, or some actors block each other.
@@ -86,7 +86,7 @@ impl<'a> World<'a> {
     }
 
     /// Where an obstacle is now, from its start.
-    pub(super) fn offsets(&self) -> Vec<(Wall, Vec2)> {
+    pub(crate) fn offsets(&self) -> Vec<(Wall, Vec2)> {
         self.movers.iter().map(|moving| (moving.item.id, moving.course.offset())).collect()
     }
 }

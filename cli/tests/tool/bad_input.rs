@@ -225,12 +225,6 @@ fn a_wrong_expectation_is_explained(#[case] claims: &str, #[case] message: &str,
     "1 s comes after 2 s",
     ""
 )]
-#[case::keys_and_stick(
-    "pace = { speed = 1 }",
-    "keys = [{ at = 0, press = \"up\" }]\nstick = { dead_zone = 0.1, moves = [] }",
-    "keys or a stick, not both",
-    ""
-)]
 #[case::a_tap(
     "pace = { speed = 1 }",
     "flick = { gain = 1, limit = 9, min_drag = 5, drags = [{ at = 1, from = [0, 0], to = [3, 0], seconds = 0.1 }] }",

@@ -2,6 +2,7 @@
 
 mod arcade;
 mod bad_input;
+mod browser;
 mod compare;
 mod documents;
 mod draw;

@@ -81,8 +81,7 @@ pub(in crate::scenario) struct Actor {
     pub(in crate::scenario) hover: Option<Spanned<Hover>>,
     pub(in crate::scenario) at_walls: Option<Spanned<AtWalls>>,
     pub(in crate::scenario) bounce: Option<Spanned<f32>>,
-    #[serde(default)]
-    pub(in crate::scenario) shots: Vec<Spanned<Shot>>,
+    pub(in crate::scenario) shots: Option<Vec<Spanned<Shot>>>,
     pub(in crate::scenario) heading_degrees: Option<Spanned<f32>>,
     pub(in crate::scenario) pace: Option<Spanned<Pace>>,
     pub(in crate::scenario) gait: Option<Spanned<Gait>>,

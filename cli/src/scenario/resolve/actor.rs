@@ -23,7 +23,7 @@ pub(super) fn resolve(
 ) -> Option<Actor> {
     let y_axis = walls.map_or(YAxis::Down, |(map, _)| map.y_axis());
     let keys = findings.keep(script::key_layout(&actor, y_axis))?;
-    let script = findings.keep(script::resolve(&actor, seconds, &keys));
+    let hand = findings.keep(script::resolve(&actor, seconds, &keys));
     let heading = match &actor.heading_degrees {
         Some(degrees) if degrees.get_ref().is_finite() => Angle::from_degrees(*degrees.get_ref()),
         Some(degrees) => {
@@ -52,7 +52,7 @@ pub(super) fn resolve(
     let shots = findings.keep(arcade::shots(&actor, seconds))?;
     let at_walls = findings.keep(arcade::at_walls(&actor))?;
     let (moves, start, footprint) = findings.keep(placed)?;
-    let (script, warnings) = script?;
+    let script::Hand { script, stick, flick } = hand?;
     Some(Actor {
         name: actor.name.into_inner(),
         start,
@@ -65,9 +65,11 @@ pub(super) fn resolve(
         paddle,
         hover,
         shots,
+        shoots: actor.shots.is_some(),
         keys,
         script,
-        stick_warnings: warnings,
+        stick,
+        flick,
     })
 }
 

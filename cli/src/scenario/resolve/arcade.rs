@@ -133,7 +133,7 @@ pub(super) fn at_walls(actor: &file::Actor) -> Result<AtWalls, Problem> {
 
 pub(super) fn shots(actor: &file::Actor, seconds: f64) -> Result<Vec<Shot>, Problem> {
     let mut shots: Vec<Shot> = Vec::new();
-    for written in &actor.shots {
+    for written in actor.shots.iter().flatten() {
         let shot = written.get_ref();
         let at = *shot.at.get_ref();
         if !(0.0..=seconds).contains(&at) || shots.last().is_some_and(|last| at < last.at) {

@@ -1,6 +1,5 @@
 //! What the hand of an actor does over time: keys or a stick, and flicks.
 
-use ambulant::Warning;
 use ambulant::direction::YAxis;
 use ambulant::intent::{Direction, Directions, Flick, KeyLayout, Opposites, PressOrder, Stick};
 use glam::Vec2;
@@ -26,27 +25,30 @@ pub(super) fn key_layout(actor: &file::Actor, y_axis: YAxis) -> Result<KeyLayout
     layout.with_view_rotation(view.get_ref().to_radians()).map_err(wrong)
 }
 
-/// The changes of an actor's script in order of time, and what is hardly meant about its stick.
-pub(super) fn resolve(
-    actor: &file::Actor,
-    seconds: f64,
-    layout: &KeyLayout,
-) -> Result<(Script, Vec<Warning>), Problem> {
+/// What a hand does, and the devices it has for that.
+pub(super) struct Hand {
+    /// In order of time; at one time keys come first, then the stick, then flicks.
+    pub(super) script: Script,
+    pub(super) stick: Option<Stick>,
+    pub(super) flick: Option<Flick>,
+}
+
+/// What an actor's hand does.
+pub(super) fn resolve(actor: &file::Actor, seconds: f64, layout: &KeyLayout) -> Result<Hand, Problem> {
     let mut script = keys(actor, seconds, layout)?;
-    let mut warnings = Vec::new();
+    let (mut stick, mut flick) = (None, None);
     if let Some(written) = &actor.stick {
-        if let Some(step) = actor.keys.first() {
-            let message = "an actor has keys or a stick, not both";
-            return Err(Problem::at(step.span(), message, "").help("remove one of them"));
-        }
-        let (changes, found) = stick(written.get_ref(), seconds, layout.view_rotation())?;
-        (script, warnings) = (changes, found);
+        let (found, moves) = stick_moves(written.get_ref(), seconds, layout.view_rotation())?;
+        stick = Some(found);
+        script.extend(moves);
     }
     if let Some(written) = &actor.flick {
-        script.extend(flicks(written.get_ref(), seconds)?);
-        script.sort_by(|a, b| a.at.total_cmp(&b.at));
+        let (found, drags) = flicks(written.get_ref(), seconds)?;
+        flick = Some(found);
+        script.extend(drags);
     }
-    Ok((script, warnings))
+    script.sort_by(|a, b| a.at.total_cmp(&b.at));
+    Ok(Hand { script, stick, flick })
 }
 
 /// Checks that a time lies within the run and not before the last one.
@@ -93,7 +95,7 @@ fn keys(actor: &file::Actor, seconds: f64, layout: &KeyLayout) -> Result<Script,
     Ok(script)
 }
 
-fn stick(written: &file::Stick, seconds: f64, view: f32) -> Result<(Script, Vec<Warning>), Problem> {
+fn stick_moves(written: &file::Stick, seconds: f64, view: f32) -> Result<(Stick, Script), Problem> {
     let number = |value: &Option<Spanned<f32>>| value.as_ref().map_or(1.0, |value| *value.get_ref());
     let stick = Stick::new(*written.dead_zone.get_ref(), number(&written.limit), number(&written.curve));
     let stick = stick.map_err(|error| {
@@ -104,7 +106,7 @@ fn stick(written: &file::Stick, seconds: f64, view: f32) -> Result<(Script, Vec<
         };
         refused(place.unwrap_or(&written.dead_zone).span())(error)
     })?;
-    let (mut script, mut before) = (Script::new(), 0.0);
+    let (mut script, mut before, mut last) = (Script::new(), 0.0, None);
     for step in &written.moves {
         let file::StickMove { at, to } = step.get_ref();
         before = in_order(at, before, seconds)?;
@@ -113,14 +115,18 @@ fn stick(written: &file::Stick, seconds: f64, view: f32) -> Result<(Script, Vec<
             return Err(Problem::at(to.span(), "a stick's position must be two finite numbers", ""));
         }
         let intent = stick.intent(position);
+        // A stick that trembles in its dead zone takes nothing over from the keys.
+        if last.replace(intent) == Some(intent) {
+            continue;
+        }
         let Vec2 { x, y } = intent.vector();
         let pressed = [-x, x, -y, y].map(|part| part.max(0.0));
         script.push(Change { at: before, asked: Asked::Intent { intent: intent.turned(view), pressed } });
     }
-    Ok((script, stick.warnings()))
+    Ok((stick, script))
 }
 
-fn flicks(written: &file::Flick, seconds: f64) -> Result<Script, Problem> {
+fn flicks(written: &file::Flick, seconds: f64) -> Result<(Flick, Script), Problem> {
     let file::Flick { gain, limit, min_drag, drags } = written;
     let flick = Flick::new(*gain.get_ref(), *limit.get_ref(), *min_drag.get_ref()).map_err(|error| {
         let place = match error.field() {
@@ -141,7 +147,7 @@ fn flicks(written: &file::Flick, seconds: f64) -> Result<Script, Problem> {
         };
         script.push(Change { at: before, asked: Asked::Launch(velocity) });
     }
-    Ok(script)
+    Ok((flick, script))
 }
 
 /// What a script calls a key.

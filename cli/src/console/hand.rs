@@ -9,6 +9,8 @@ use std::time::{Duration, Instant};
 
 use ambulant::intent::Direction;
 
+use crate::live::KeyChange;
+
 /// Longer than terminals take to repeat a key for the first time.
 const FIRST_REPEAT: Duration = Duration::from_millis(750);
 /// A tap, for an actor that steps by tiles.
@@ -33,9 +35,6 @@ pub(crate) struct Hand {
     /// The last pressed key, and when it counts as released unless it repeats.
     newest: Option<(Direction, Instant)>,
 }
-
-/// A key pressed or let go.
-pub(crate) type KeyChange = (Direction, bool);
 
 impl Hand {
     pub(crate) fn new(letting: Letting) -> Self {

@@ -13,7 +13,7 @@ use ratatui::widgets::{Block, Borders, Clear, Paragraph, Sparkline};
 use super::colours::{self, ACCENT, FAINT, INK, OUTSIDE, TOUCH};
 use super::hand::Letting;
 use super::map_cells::{MapCells, arrow, key};
-use super::session::Session;
+use crate::live::{Game, Session};
 use crate::record::EventKind;
 
 /// Columns of the side panel.
@@ -28,14 +28,11 @@ const GRAPH: u16 = 4;
 /// What is shown besides the session itself.
 #[derive(Debug, Clone)]
 pub(crate) struct Shown {
-    pub(crate) paused: bool,
     pub(crate) feelers: bool,
     pub(crate) help: bool,
     /// The drive as Rust, while it is asked for.
     pub(crate) rust: Option<String>,
     pub(crate) letting: Letting,
-    /// What the last command did.
-    pub(crate) message: String,
     /// How long the last picture stood, in seconds.
     pub(crate) frame: f32,
 }
@@ -47,7 +44,8 @@ pub(crate) struct Screen {
 }
 
 impl Screen {
-    pub(crate) fn draw(&mut self, frame: &mut Frame<'_>, session: &Session<'_>, shown: &Shown) {
+    pub(crate) fn draw(&mut self, frame: &mut Frame<'_>, game: &Game<'_>, shown: &Shown) {
+        let session = game.session();
         let area = frame.area();
         frame.buffer_mut().set_style(area, night());
         if area.width < SMALLEST.0 || area.height < SMALLEST.1 {
@@ -61,8 +59,8 @@ impl Screen {
         let [upper, foot] = Layout::vertical([Constraint::Min(0), Constraint::Length(2)]).areas(area);
         let [map, panel] = Layout::horizontal([Constraint::Min(0), Constraint::Length(PANEL)]).areas(upper);
         self.map.draw(session, shown.feelers, shown.frame, map, frame.buffer_mut());
-        draw_panel(frame, session, shown, panel);
-        draw_foot(frame, session, shown, foot);
+        draw_panel(frame, game, panel);
+        draw_foot(frame, game, foot);
         if shown.help {
             draw_box(frame, map, " keys ", &help(shown.letting));
         } else if let Some(rust) = &shown.rust {
@@ -71,7 +69,8 @@ impl Screen {
     }
 }
 
-fn draw_panel(frame: &mut Frame<'_>, session: &Session<'_>, shown: &Shown, area: Rect) {
+fn draw_panel(frame: &mut Frame<'_>, game: &Game<'_>, area: Rect) {
+    let session = game.session();
     let numbers = session.numbers().list();
     let [state, graph, tuning, rest] = Layout::vertical([
         Constraint::Length(13),
@@ -80,7 +79,7 @@ fn draw_panel(frame: &mut Frame<'_>, session: &Session<'_>, shown: &Shown, area:
         Constraint::Min(0),
     ])
     .areas(area);
-    draw_state(frame, session, shown, state);
+    draw_state(frame, session, game.is_paused(), state);
     draw_graph(frame, session, graph);
     draw_numbers(frame, session, tuning);
     let legend = key(session);
@@ -99,7 +98,7 @@ fn titled(title: &str) -> Block<'_> {
         .title(Span::styled(format!(" {title} "), Style::new().fg(INK).add_modifier(Modifier::BOLD)))
 }
 
-fn draw_state(frame: &mut Frame<'_>, session: &Session<'_>, shown: &Shown, area: Rect) {
+fn draw_state(frame: &mut Frame<'_>, session: &Session<'_>, paused: bool, area: Rect) {
     let row = session.row();
     let scenario = session.scenario();
     let pair = |v: Vec2| format!("{:>8.2} {:>8.2}", v.x, v.y);
@@ -129,7 +128,7 @@ fn draw_state(frame: &mut Frame<'_>, session: &Session<'_>, shown: &Shown, area:
         line("touching", touching),
         line("free", format!("◀{:.1}  ▶{:.1}  ▲{up:.1}  ▼{down:.1}", feelers.left, feelers.right)),
     ];
-    let mode = match (shown.paused, session.goes_through_walls()) {
+    let mode = match (paused, session.goes_through_walls()) {
         (true, true) => "paused, walks through walls",
         (true, false) => "paused",
         (false, true) => "walks through walls",
@@ -273,11 +272,11 @@ fn draw_key(
     frame.render_widget(Paragraph::new(lines).block(titled("on the map")), area);
 }
 
-fn draw_foot(frame: &mut Frame<'_>, session: &Session<'_>, shown: &Shown, area: Rect) {
-    let title = &session.scenario().title;
-    let message = if shown.message.is_empty() { title.as_str() } else { shown.message.as_str() };
+fn draw_foot(frame: &mut Frame<'_>, game: &Game<'_>, area: Rect) {
+    let title = &game.session().scenario().title;
+    let message = if game.message().is_empty() { title.as_str() } else { game.message() };
     let keys = " arrows/WASD move  space pause  , . step  tab next  g walls  f free  [ ] - + numbers  \
-                p Rust  m save  k save run  x restart  ? help  q quit";
+                p Rust  m save  k save run  x restart  e serve  ? help  q quit";
     let lines = vec![
         Line::styled(format!(" {message}"), Style::new().fg(ACCENT)),
         Line::styled(keys, Style::new().fg(FAINT)),
@@ -305,6 +304,8 @@ fn help(letting: Letting) -> Vec<String> {
         ("f", "show the free distance on four sides"),
         ("[ ]", "choose a number"),
         ("- +", "make it smaller or larger"),
+        ("u, r", "take back the last change, or all"),
+        ("e", "serve the ball that the actor holds"),
         ("p", "show the drive as Rust"),
         ("m", "save the numbers into the file"),
         ("k", "save what you played as a scenario"),

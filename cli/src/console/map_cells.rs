@@ -10,7 +10,7 @@ use ratatui::layout::Rect;
 use ratatui::style::{Color, Style};
 
 use super::colours::{self, CRATE, FEELER, INK, OUTSIDE, TOUCH, mixed};
-use super::session::Session;
+use crate::live::Session;
 use crate::record::Row;
 
 /// Dots a tile where the whole map has room, at most.
