@@ -414,7 +414,7 @@ const COMMANDS = {
 };
 
 function zoom(by) {
-  shown.zoom = Math.max(1, Math.min(24, shown.zoom * by));
+  shown.zoom = Math.max(1, Math.min(24, (shown.follow ? shown.zoom : 1) * by));
   shown.follow = shown.zoom > 1;
 }
 

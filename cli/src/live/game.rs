@@ -169,13 +169,8 @@ impl<'a> Game<'a> {
     /// Controls the next actor.
     pub(crate) fn next_actor(&mut self) {
         let place = self.able.iter().position(|actor| *actor == self.session.actor()).unwrap_or(0);
-        let next = self.able[(place + 1) % self.able.len()];
-        if next == self.session.actor() {
-            self.say("there is no other actor that can be moved");
-        } else {
-            let done = self.take_actor(next);
-            self.say_why(done);
-        }
+        let done = self.take_actor(self.able[(place + 1) % self.able.len()]);
+        self.say_why(done);
     }
 
     /// Controls another actor; its own run starts again, so that what is saved of it is complete.
@@ -184,6 +179,9 @@ impl<'a> Game<'a> {
     /// When it cannot be moved, or numbers were changed.
     pub(crate) fn take_actor(&mut self, actor: usize) -> Result<(), String> {
         let scenario = self.session.scenario();
+        if actor == self.session.actor() {
+            return Err("there is no other actor that can be moved".to_owned());
+        }
         if !self.able.contains(&actor) {
             return Err("there is no such actor that can be moved".to_owned());
         }

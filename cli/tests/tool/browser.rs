@@ -351,6 +351,7 @@ fn a_message_that_is_wrong_is_refused_and_logged_and_the_play_goes_on(#[case] te
 /// What is well said and cannot be done says so; what is absurd does nothing.
 #[rstest]
 #[case::an_actor(json!({ "do": "actor", "actor": 99 }), "no such actor")]
+#[case::the_same_actor(json!({ "do": "actor", "actor": 0 }), "no other actor")]
 #[case::a_number(json!({ "do": "number", "way": "gait.charm", "value": 1, "goes_on": false }), "no number gait.charm")]
 #[case::a_flick(json!({ "do": "flick", "from": [0, 0], "to": [9, 9], "seconds": 0.1 }), "no `flick`")]
 #[case::a_shot(json!({ "do": "shoot", "toward": [9, 9] }), "no `shots`")]
