@@ -29,6 +29,10 @@ pub(crate) const MOST_PIECES: usize = 1024;
 /// alternate for ever.
 pub(crate) const MOST_SHORT_PIECES: usize = 96;
 
+/// Between a round wall and one that moves differently, a wall that is left more slowly than this counts as touched, in
+/// units/s: such a piece takes half a millisecond, in which the normal of the round wall turns back by as much.
+pub(crate) const LINGERS: f32 = 0.05;
+
 /// How long a mover stays on a wall that it came back to at once, in seconds.
 pub(crate) const STAYS: f32 = 1.0 / 8192.0;
 

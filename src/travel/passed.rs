@@ -28,6 +28,11 @@ impl<const MOST: usize> Passed<MOST> {
         self.count += 1;
     }
 
+    /// Whether a wall is among them.
+    pub(crate) fn holds(&self, wall: Wall) -> bool {
+        self.walls[..self.count].contains(&wall)
+    }
+
     /// Whether there are none.
     pub(crate) const fn is_empty(&self) -> bool {
         self.count == 0

@@ -84,7 +84,8 @@ impl Mover<'_> {
             }
             // Between walls that move differently, the motion keeps to all of them, up to rounding.
             let keeps_to = |wall: &Constraint| touched.walls.any_moves() || piece.presses(wall.normal);
-            if is_touched && is_on_side_of(&hit, touched, keeps_to) {
+            // A wall that was passed and is hit again covers a corner of another one, which no list can name: that is a touch.
+            if is_touched && is_on_side_of(&hit, touched, keeps_to) && !passed.holds(hit.wall) {
                 // A motion along a side does not lead into the round part beside it.
                 passed.add(hit.wall);
                 continue;

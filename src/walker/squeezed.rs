@@ -51,13 +51,13 @@ impl Mover<'_> {
 
     /// At the end of a tick in which a moving wall was met: a mover that was pushed a little into another wall is set against
     /// that one, since it would be ignored from then on. It may overlap the moving wall instead.
-    pub(super) fn leave_standing_walls(&mut self, by: Wall, terrain: &dyn Terrain) {
+    pub(super) fn leave_standing_walls(&mut self, terrain: &dyn Terrain) {
         let (middle, mut deepest) = (self.footprint.middle(self.position), None);
         let most = f64::from(self.footprint.size().min_element()) * PUSHED_INTO;
         terrain.walls_in(self.footprint.at(self.position), &self.walls_now(), &mut |found| {
             let (depth, normal) = found.outline(self.footprint).depth(middle);
             let is_deep = tolerance(self.footprint, middle).overlaps(depth) && depth < most;
-            let counts = is_deep && !found.moves() && found.wall != by;
+            let counts = is_deep && !found.moves();
             if counts && deepest.is_none_or(|(known, _)| depth > known) {
                 deepest = Some((depth, normal));
             }

@@ -226,11 +226,11 @@ impl Mover<'_> {
         if let Some(path) = &mut tick.path {
             path.add(self.now, self.place().exact());
         }
-        if let Some(by) = tick.last_moving {
-            if tick.result.squeezed.is_none() {
-                self.report_overlap(by, &mut tick, terrain);
-            }
-            self.leave_standing_walls(by, terrain);
+        if let Some(by) = tick.last_moving.filter(|_| tick.result.squeezed.is_none()) {
+            self.report_overlap(by, &mut tick, terrain);
+        }
+        if tick.meets_moving {
+            self.leave_standing_walls(terrain);
         }
     }
 
@@ -275,9 +275,9 @@ impl Mover<'_> {
         }
         tick.remaining -= lasts;
         self.move_on(lasts, tick);
-        if let Some(by) = tick.last_moving {
+        if tick.meets_moving {
             // A chord knows no time.
-            self.leave_standing_walls(by, world);
+            self.leave_standing_walls(world);
         }
         self.see_from(Vec2::ZERO, &mut tick.touched);
         tick.touched = tick.touched.after_slide(&self.drive);

@@ -828,37 +828,56 @@ fn on_a_hoist_a_character_walks_as_on_one_that_stands() {
     assert!(one > 0.1, "{one}");
 }
 
-/// Pressed by a moving wall along one that stands, a mover does not get into the one that stands: it would ignore that from
-/// then on, and walk through it. Known: in one of fifty of these scenes, it still does.
+/// Pressed by a moving wall along one that stands, past another one, a mover does not get into those that stand: it would
+/// ignore them from then on, and walk through them. Where it is squeezed, it says so; and every tick ends.
 #[test]
 fn a_mover_that_is_pressed_along_a_wall_stays_outside_of_it() {
-    let (mut pressed, mut inside) = (0, Vec::new());
-    for seed in 0..150 {
+    let (mut pressed, mut squeezed, mut inside) = (0, 0, Vec::new());
+    // In the last one, a corner of the moving box lies behind the surface of the wall: a sweep names the wall for it.
+    for seed in (0..200).chain([370]) {
         let mut dice = Dice::new(seed);
         let mut world = World::new();
-        let beside = world.add(Solid::box_from_corners(vec2(0.0, -40.0), vec2(4.0, 40.0)).unwrap());
+        world.add(Solid::box_from_corners(vec2(0.0, -40.0), vec2(4.0, 40.0)).unwrap());
         let slope = Vec2::from_angle(dice.number(-0.4, 0.4)) * 3.5;
         let from = vec2(dice.number(3.2, 4.0), -2.0);
-        let rail = world.add(Solid::segment(from, from + slope).unwrap());
+        let rail = world.add(match dice.pick(3) {
+            0 => Solid::segment(from, from + slope).unwrap(),
+            1 => Solid::circle(from + slope * 0.5, dice.number(0.5, 2.0)).unwrap(),
+            _ => Solid::box_from_corners(from, from + vec2(3.0, 1.0)).unwrap(),
+        });
+        let post = vec2(dice.number(3.0, 6.0), dice.number(3.0, 8.0));
+        world.add(Solid::circle(post, dice.number(0.5, 2.0)).unwrap());
         world.set_carries(rail, dice.pick(2) == 0);
-        let shape = Footprint::circle(dice.number(0.5, 1.3)).unwrap();
+        let size = dice.number(0.5, 1.3);
+        let shape = match dice.pick(3) {
+            0 => Footprint::rect(size * 2.0, size * dice.number(0.5, 2.0)).unwrap(),
+            _ => Footprint::circle(size).unwrap(),
+        };
         let gait = Gait::new(dice.number(5.0, 60.0), 200.0, 200.0).unwrap();
-        let mut walker = Walker::new(vec2(4.01 + shape.size().x * 0.5, 0.0), shape, gait);
+        let mut walker = Walker::new(vec2(4.01 + size, 0.0), shape, gait);
         let (wish, push) =
             (vec2(-1.0, dice.number(-1.0, 0.0)), vec2(dice.number(-2.0, 2.0), dice.number(0.2, 3.0)));
+        if world.overlaps(&shape, walker.position, &WallFilter::ALL) {
+            continue;
+        }
         for _ in 0..120 {
             let dt = [1.0 / 30.0, 1.0 / 60.0, 1.0 / 144.0][dice.pick(3)];
             world.move_at(rail, push);
             let result = walker.tick(Intent::new(wish), dt, &world);
             world.advance(dt);
             pressed += u32::from(result.contacts.iter().any(|contact| contact.pushed));
+            squeezed += u32::from(result.squeezed.is_some());
             let other = [rail];
-            if world.overlaps(&shape, walker.position, &WallFilter::ALL.except(&other)) {
-                inside.push((seed, walker.position, beside));
+            let standing = WallFilter::ALL.except(&other);
+            if result.squeezed.is_none() && world.overlaps(&shape, walker.position, &standing) {
+                inside.push((seed, walker.position));
+            }
+            if result.squeezed.is_some() {
                 break;
             }
         }
     }
     assert!(pressed > 4_000, "{pressed}");
-    assert!(inside.len() * 50 <= 150, "{} of 150: {:?}", inside.len(), &inside[..inside.len().min(4)]);
+    assert!(squeezed < 100, "{squeezed}");
+    assert!(inside.is_empty(), "{} of {pressed}: {:?}", inside.len(), &inside[..inside.len().min(4)]);
 }
