@@ -30,7 +30,7 @@ const TOUCH: f32 = 2.4e-5;
 /// A wall that moves may push a mover this far into another one before that is a squeeze.
 const PUSHED: f32 = 1.1e-3;
 /// The scenes in which walls that move meet a walker.
-const RUN_OVER: &str = "who gives way";
+const RUN_OVER: &str = "run over by a wall";
 /// How far apart a tick and its parts may end, in units.
 const APART: f32 = 0.02;
 /// A ball's speed may drift by this part of it in a scene.
@@ -47,17 +47,12 @@ fn main() -> ExitCode {
     )]
     let first = first as u64;
     let mut seed = first;
-    let (mut done, mut run_over, start) = (0u64, 0u64, Instant::now());
+    let (mut done, start) = (0u64, Instant::now());
     while (done as f64) < wanted {
         let played: Vec<Result<u64, String>> = (seed..seed + BATCH).into_par_iter().map(play).collect();
         for found in played {
             match found {
                 Ok(ticks) => done += ticks,
-                // Known: docs/limits.md states how often.
-                Err(broken) if broken.contains(RUN_OVER) => {
-                    println!("{broken}");
-                    run_over += 1;
-                }
                 Err(broken) => {
                     println!("{broken}");
                     return ExitCode::FAILURE;
@@ -67,10 +62,9 @@ fn main() -> ExitCode {
         seed += BATCH;
     }
     let seconds = start.elapsed().as_secs_f64();
-    let (scenes, kept) =
-        (seed - first, if run_over == 0 { "every promise kept" } else { "every other one kept" });
-    println!("{done} mover-ticks in {scenes} scenes, {seconds:.1} s: {run_over} run over by a wall, {kept}");
-    if run_over * 200 > scenes { ExitCode::FAILURE } else { ExitCode::SUCCESS }
+    let scenes = seed - first;
+    println!("{done} mover-ticks in {scenes} scenes, {seconds:.1} s: every promise kept");
+    ExitCode::SUCCESS
 }
 
 /// The kinds of tiles that block by half, or from one side: their glyphs, and how a question writes them.
