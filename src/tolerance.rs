@@ -121,6 +121,9 @@ pub(crate) const STEADY: f32 = 1e-4;
 /// The part of a distance that `f32` may lose.
 pub(crate) const ROLL_ROUNDING: f64 = 5e-7;
 
+/// The most steps along a round wall that are kept while a piece is searched for its end.
+pub(crate) const MOST_KEPT_STEPS: usize = 24;
+
 /// The shortest step along a round wall, in seconds, so that a bend of the equation is passed.
 pub(crate) const SHORTEST_ROLL_STEP: f64 = 1e-6;
 

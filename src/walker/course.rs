@@ -3,7 +3,9 @@
 //! On an arc the position is a function of the angle alone, so rounding cannot take it off the surface. The speed
 //! along it is a closed form for a single pull; everything else is integrated in steps along the tangent in the
 //! middle of each step. Two half steps are compared with a whole one: the difference decides how long a step may be,
-//! and cancels the first term of its error.
+//! and cancels the first term of its error. A piece asks for many instants of one path, so its steps are kept.
+
+use core::cell::Cell;
 
 use glam::{DVec2, Vec2};
 
@@ -14,7 +16,9 @@ use crate::drive::{Momentum, Motion};
 use crate::exact::along;
 use crate::intent::Intent;
 use crate::shape::Arc;
-use crate::tolerance::{MOST_ROLL_STEPS, MOST_TURN, ROLL_ROUNDING, ROLL_STEP, SHORTEST_ROLL_STEP};
+use crate::tolerance::{
+    MOST_KEPT_STEPS, MOST_ROLL_STEPS, MOST_TURN, ROLL_ROUNDING, ROLL_STEP, SHORTEST_ROLL_STEP,
+};
 use crate::travel::{Constraint, at_full_speed};
 
 /// The path along a wall.
@@ -37,6 +41,28 @@ pub(super) struct Rolled {
     /// Away from the wall, while the floor presses the mover on it, in units/s.
     outward: f64,
     heading: Angle,
+}
+
+/// A step along an arc that is known: when it ended, where the mover was, and how long the next one may be.
+type KeptStep = (f64, Rolled, f64);
+
+/// The steps along an arc that are known, in order of time.
+#[derive(Debug, Default)]
+pub(super) struct KeptSteps([Cell<Option<KeptStep>>; MOST_KEPT_STEPS]);
+
+impl KeptSteps {
+    /// The last one that ended not after an instant.
+    fn before(&self, seconds: f64) -> Option<KeptStep> {
+        self.0.iter().map_while(Cell::get).take_while(|(ended, ..)| *ended <= seconds).last()
+    }
+
+    /// Keeps a step, if it ended after all known ones and there is room.
+    fn keep(&self, step: KeptStep) {
+        let place = self.0.iter().position(|kept| kept.get().is_none_or(|(ended, ..)| ended >= step.0));
+        if let Some(kept) = place.map(|place| &self.0[place]).filter(|kept| kept.get().is_none()) {
+            kept.set(Some(step));
+        }
+    }
 }
 
 impl Rolled {
@@ -102,6 +128,18 @@ impl Mover<'_> {
         touched: &Touched,
         lasts: f32,
     ) -> Motion {
+        self.on_known_course(course, from, intent, touched, (lasts, None))
+    }
+
+    /// The same with the steps that are known of it.
+    pub(super) fn on_known_course(
+        &self,
+        course: &Course,
+        from: Momentum,
+        intent: Intent,
+        touched: &Touched,
+        (lasts, kept): (f32, Option<&KeptSteps>),
+    ) -> Motion {
         match course {
             Course::Line(normal) => {
                 let asked = self.asked_along(intent, *normal, touched);
@@ -109,7 +147,7 @@ impl Mover<'_> {
                 Motion { velocity: motion.velocity + self.against_ground(*normal), ..motion }
             }
             Course::Round(arc) => {
-                let rolled = self.rolled(arc, from, intent, touched, lasts);
+                let rolled = self.rolled(arc, from, intent, touched, (lasts, kept));
                 // Measured from the point on the arc: its rounding is no path into another wall.
                 let start = arc.point(arc.normal(self.place().exact()));
                 let displacement = (arc.point(rolled.normal) - start).as_vec2();
@@ -143,7 +181,7 @@ impl Mover<'_> {
         from: Momentum,
         intent: Intent,
         touched: &Touched,
-        lasts: f32,
+        (lasts, kept): (f32, Option<&KeptSteps>),
     ) -> Rolled {
         let normal = arc.normal(self.place().exact());
         let velocity = from.velocity.as_dvec2();
@@ -164,19 +202,30 @@ impl Mover<'_> {
         if lasts == 0.0 {
             return self.step(arc, start, intent, touched, 0.0);
         }
-        self.stepped(arc, start, intent, touched, seconds)
+        self.stepped(arc, start, intent, touched, (seconds, kept))
     }
 
     /// Integrates in steps, each as long as allowed.
-    fn stepped(&self, arc: &Arc, mut now: Rolled, intent: Intent, touched: &Touched, seconds: f64) -> Rolled {
-        let mut remaining = seconds;
-        let mut length = remaining;
+    fn stepped(
+        &self,
+        arc: &Arc,
+        start: Rolled,
+        intent: Intent,
+        touched: &Touched,
+        (seconds, kept): (f64, Option<&KeptSteps>),
+    ) -> Rolled {
+        let known = kept.and_then(|kept| kept.before(seconds));
+        let (mut done, mut now, mut longest) = known.unwrap_or((0.0, start, seconds));
         for _ in 0..MOST_ROLL_STEPS {
+            let remaining = seconds - done;
+            if remaining <= 0.0 {
+                break;
+            }
             touched.effort.count_step();
             if touched.effort.is_exhausted() {
                 return self.step(arc, now, intent, touched, remaining);
             }
-            length = length.min(remaining);
+            let length = longest.min(remaining);
             let whole = self.step(arc, now, intent, touched, length);
             let half = self.step(arc, now, intent, touched, 0.5 * length);
             let both = self.step(arc, half, intent, touched, 0.5 * length);
@@ -186,18 +235,18 @@ impl Mover<'_> {
             // Drives without a response round their results.
             let rounding = ROLL_ROUNDING * both.speed.abs() * length;
             if (error > ROLL_STEP + rounding || turned > MOST_TURN) && length > SHORTEST_ROLL_STEP {
-                length *= 0.5;
+                longest = 0.5 * length;
                 continue;
             }
             // The error falls with the square of the step, so the error of the halves is a third of their difference.
             let speed = both.speed + (both.speed - whole.speed) / 3.0;
             now = Rolled { speed, ..both.turned_by(apart / 3.0) };
-            remaining -= length;
-            if remaining <= 0.0 {
-                break;
-            }
+            done = if length < remaining { done + length } else { seconds };
             if error < 0.1 * (ROLL_STEP + rounding) {
-                length *= 2.0;
+                longest = longest.max(2.0 * length);
+            }
+            if let Some(kept) = kept {
+                kept.keep((done, now, longest));
             }
         }
         now
@@ -205,10 +254,17 @@ impl Mover<'_> {
 
     /// One step along the tangent in its middle.
     fn step(&self, arc: &Arc, from: Rolled, intent: Intent, touched: &Touched, seconds: f64) -> Rolled {
-        let (half_way, _) = self.along_tangent(from.normal, from, intent, touched, 0.5 * seconds);
+        let (half_way, ..) = self.along_tangent(from.normal, from, intent, touched, 0.5 * seconds);
         let middle = from.turned_by(half_way / arc.radius).normal;
-        let (distance, then) = self.along_tangent(middle, from, intent, touched, seconds);
+        let (distance, then, free) = self.along_tangent(middle, from, intent, touched, seconds);
         let mut then = then.turned_by(distance / arc.radius);
+        if let Some(velocity) = free {
+            return Rolled {
+                speed: velocity.dot(then.normal.perp()),
+                outward: velocity.dot(then.normal).max(0.0),
+                ..then
+            };
+        }
         if let Some(response) = self.drive.response(self.asked_along(intent, then.normal.as_vec2(), touched))
         {
             then.speed = response.turned(middle, then.normal, then.speed);
@@ -216,7 +272,8 @@ impl Mover<'_> {
         then
     }
 
-    /// The distance along the tangent at a normal, and the speed and heading after some seconds.
+    /// The distance along the tangent at a normal, and the speed and heading after some seconds; the velocity, where the wall
+    /// does not turn it.
     fn along_tangent(
         &self,
         normal: DVec2,
@@ -224,28 +281,29 @@ impl Mover<'_> {
         intent: Intent,
         touched: &Touched,
         seconds: f64,
-    ) -> (f64, Rolled) {
+    ) -> (f64, Rolled, Option<DVec2>) {
         let asked = self.asked_along(intent, normal.as_vec2(), touched);
         let (tangent, ground) = (normal.perp(), self.drive.ground().as_dvec2());
         #[expect(clippy::cast_possible_truncation, reason = "a part of a tick, rounded once")]
         let dt = seconds as f32;
         let along = |vector: Vec2| vector.as_dvec2().dot(tangent);
         if ground.dot(normal) < 0.0 && intent.vector().as_dvec2().dot(normal) > 0.0 {
-            // It walks away from the wall, and the floor takes it back.
-            let velocity = (tangent * from.speed + normal * from.outward).as_vec2();
+            // It walks away from the wall, and the floor takes it back: the wall turns only where it goes.
+            let velocity = from.velocity().as_vec2();
             let motion = self.drive.advance(Momentum { velocity, heading: from.heading }, intent, dt);
-            let outward = motion.velocity.as_dvec2().dot(normal).max(0.0);
-            let then = Rolled { speed: along(motion.velocity), outward, heading: motion.heading, ..from };
-            return (along(motion.displacement), then);
+            let then = Rolled { heading: motion.heading, ..from };
+            return (along(motion.displacement), then, Some(motion.velocity.as_dvec2()));
         }
         if let Some(response) = self.drive.response(asked) {
-            let (distance, speed) = response.run_along(normal, from.speed, seconds);
-            return (distance + ground.dot(tangent) * seconds, Rolled { speed, outward: 0.0, ..from });
+            // Held at its target, it has the one of the tangent all along: it does not lag behind it in each step.
+            let speed = response.turned(from.normal, normal, from.speed);
+            let (distance, speed) = response.run_along(normal, speed, seconds);
+            return (distance + ground.dot(tangent) * seconds, Rolled { speed, outward: 0.0, ..from }, None);
         }
         let momentum = Momentum { velocity: (tangent * from.speed).as_vec2(), heading: from.heading };
         let motion = self.drive.advance_along(momentum, asked, normal.as_vec2(), dt);
         // The displacement already includes that of the floor.
         let then = Rolled { speed: along(motion.velocity), outward: 0.0, heading: motion.heading, ..from };
-        (along(motion.displacement), then)
+        (along(motion.displacement), then, None)
     }
 }

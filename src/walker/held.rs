@@ -2,7 +2,7 @@
 
 use glam::Vec2;
 
-use super::course::Course;
+use super::course::{Course, KeptSteps};
 use super::hold::Hold;
 use super::instants::first_time;
 use super::mover::Mover;
@@ -31,7 +31,9 @@ impl Mover<'_> {
             Hold::Still => return self.still_piece(from, intent, remaining, touched, terrain),
             Hold::On(wall, course) => (wall, course),
         };
-        let at = |lasts: f32| self.on_course(course, from, intent, touched, lasts);
+        let kept = &KeptSteps::default();
+        let at = |lasts: f32| self.on_known_course(course, from, intent, touched, (lasts, Some(kept)));
+        let rolled = |arc: &Arc, lasts: f32| self.rolled(arc, from, intent, touched, (lasts, Some(kept)));
         let lasts = match course {
             Course::Line(_) => remaining,
             Course::Round(arc) => self.until_turned(arc, remaining, at),
@@ -43,13 +45,13 @@ impl Mover<'_> {
             Course::Line(_) => lasts,
             Course::Round(arc) => {
                 touched.round(wall).into_iter().flat_map(Round::walls).for_each(|wall| passed.add(wall));
-                let turned = |lasts: f32| self.rolled(arc, from, intent, touched, lasts).turned;
+                let turned = |lasts: f32| rolled(arc, lasts).turned;
                 self.until_end_of(arc, lasts, turned, &passed, at, terrain)
             }
         };
         let normal_at = &|lasts: f32| match course {
             Course::Line(normal) => *normal,
-            Course::Round(arc) => self.rolled(arc, from, intent, touched, lasts).normal.as_vec2(),
+            Course::Round(arc) => rolled(arc, lasts).normal.as_vec2(),
         };
         let (stays, ground) = (touched.stays == Some(wall.wall), self.drive.ground());
         let lasts = if stays { lasts.min(STAYS) } else { lasts };
@@ -80,7 +82,7 @@ impl Mover<'_> {
         };
         self.find_touch(&mut piece, at, is_left, &mut passed, touched, terrain);
         if let Course::Round(arc) = course {
-            let rolled = self.rolled(arc, from, intent, touched, piece.lasts);
+            let rolled = rolled(arc, piece.lasts);
             piece.rolled = Some((arc.point(rolled.normal), rolled.normal));
         }
         piece

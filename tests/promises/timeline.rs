@@ -881,3 +881,41 @@ fn a_mover_that_is_pressed_along_a_wall_stays_outside_of_it() {
     assert!(squeezed < 100, "{squeezed}");
     assert!(inside.is_empty(), "{} of {pressed}: {:?}", inside.len(), &inside[..inside.len().min(4)]);
 }
+
+/// A circle that rolls round the corner of a moving box ends at the same place at any tick rate: at a low one, too, the work of
+/// a tick suffices.
+#[test]
+fn a_circle_rolls_round_a_moving_corner_at_any_tick_rate() {
+    let (mut rolled, mut apart) = (0, Vec::new());
+    for seed in 0..150 {
+        let mut dice = Dice::new(seed);
+        let size = vec2(dice.number(8.0, 30.0), dice.number(8.0, 30.0));
+        let way = Vec2::from_angle(dice.number(0.0, core::f32::consts::TAU));
+        let push = way * dice.number(10.0, 60.0);
+        let shape = Footprint::circle(dice.number(4.0, 14.0)).unwrap();
+        let gait = Gait::new(dice.number(60.0, 200.0), 1200.0, 1500.0).unwrap();
+        // Ahead of the box, a little aside, and on its way to it.
+        let start = way * dice.number(32.0, 40.0) + way.perp() * dice.number(-16.0, 16.0);
+        let wish = Intent::new(Vec2::from_angle(dice.number(-0.9, 0.9)).rotate(-way));
+        let play = |rate: u32| {
+            let mut world = World::new();
+            let walker = &mut Walker::new(start, shape, gait);
+            let wall = world.add(Solid::box_from_corners(size * -0.5, size * 0.5).unwrap());
+            let mut is_round = false;
+            for _ in 0..rate {
+                world.move_at(wall, push);
+                let result = walker.tick(wish, 1.0 / rate as f32, &world);
+                world.advance(1.0 / rate as f32);
+                is_round |= result.contacts.iter().any(|contact| contact.normal.abs().min_element() > 0.05);
+            }
+            (walker.position, is_round)
+        };
+        let [(slow, is_round), (usual, _), (fast, _)] = [7, 30, 240].map(play);
+        rolled += u32::from(is_round);
+        if slow.distance(fast).max(usual.distance(fast)) > 0.01 {
+            apart.push((seed, slow, usual, fast));
+        }
+    }
+    assert!(rolled > 60, "{rolled}");
+    assert!(apart.is_empty(), "{} of 150: {:?}", apart.len(), &apart[..apart.len().min(4)]);
+}
