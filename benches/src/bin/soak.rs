@@ -29,7 +29,7 @@ const BATCH: u64 = 64;
 const TOUCH: f32 = 2.4e-5;
 /// A wall that moves may push a mover this far into another one before that is a squeeze.
 const PUSHED: f32 = 1.1e-3;
-/// The scenes in which walls that move meet a walker.
+/// What is broken where walls that move meet a walker.
 const RUN_OVER: &str = "run over by a wall";
 /// How far apart a tick and its parts may end, in units.
 const APART: f32 = 0.02;

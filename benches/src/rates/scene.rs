@@ -327,7 +327,7 @@ fn drive(class: Class, pulled: bool, dice: &mut Dice) -> (AnyDrive, Surface) {
 }
 
 /// Eight-way keys and now and then a stick, held for a twentieth of a second to a second and a half.
-fn keys(dice: &mut Dice) -> Vec<(f64, Intent)> {
+pub(super) fn keys(dice: &mut Dice) -> Vec<(f64, Intent)> {
     let mut from = 0.0;
     let mut keys = Vec::new();
     while from < SECONDS {

@@ -9,9 +9,9 @@ use super::play::{Met, Nudge, Run, play, play_nudged};
 use super::scene::{Class, Scene};
 
 /// The tick rates that are compared, in ticks per second.
-const RATES: [u32; 6] = [7, 30, 60, 144, 240, 1000];
+pub(super) const RATES: [u32; 6] = [7, 30, 60, 144, 240, 1000];
 /// Ends further apart than this differ, in units.
-const APART: f32 = 0.02;
+pub(super) const APART: f32 = 0.02;
 /// An approach slower than this along the normal is a graze, in units/s.
 const SLOW: f32 = 1.0;
 /// Why two runs of a scene differ.
@@ -41,6 +41,17 @@ pub struct Verdict {
     pub apart: f32,
     /// What the runs show.
     text: String,
+}
+
+impl Verdict {
+    pub(super) const fn of(
+        cause: Option<Cause>,
+        differs_at_usual_rates: bool,
+        apart: f32,
+        text: String,
+    ) -> Self {
+        Self { cause, differs_at_usual_rates, apart, text }
+    }
 }
 
 impl fmt::Display for Verdict {

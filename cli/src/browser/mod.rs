@@ -52,8 +52,10 @@ pub(crate) fn play(
         anstream::eprintln!("no browser was opened ({error}); open the address yourself");
     }
     let breakable = Breakable::new(game.session().scenario());
-    let mut table = Table { game, breakable, in_control: None, last: None, ended: None };
-    while !ended.load(Ordering::Relaxed) && table.ended.is_none_or(|since| since.elapsed() < GRACE) {
+    let mut table = Table { game, breakable, in_control: None, last: None, ended: None, is_over: false };
+    let is_over =
+        |table: &Table<'_, '_>| table.is_over || table.ended.is_some_and(|since| since.elapsed() > GRACE);
+    while !ended.load(Ordering::Relaxed) && !is_over(&table) {
         if let Ok(said) = server.said.recv_timeout(LOOK) {
             table.hear(said);
         }
@@ -90,6 +92,8 @@ struct Table<'a, 'b> {
     last: Option<Instant>,
     /// When the page ended the play.
     ended: Option<Instant>,
+    /// Whether it has taken its last answer, too.
+    is_over: bool,
 }
 
 impl Table<'_, '_> {
@@ -103,8 +107,7 @@ impl Table<'_, '_> {
             What::Closed if self.in_control == Some(page) => {
                 self.in_control = None;
                 self.pause();
-                // Its last answer was taken.
-                self.ended = self.ended.and_then(|since| since.checked_sub(GRACE));
+                self.is_over = self.ended.is_some();
             }
             What::Closed => {}
             What::Text(text, to_page) => {
