@@ -49,12 +49,15 @@ impl Flight {
     }
 }
 
+/// What the player wants from which instant on, in seconds.
+type Keys = Vec<(f64, Intent)>;
+
 /// Everything that a run needs.
 #[derive(Debug, Clone)]
 struct Scene {
     world: World,
     moving: Vec<(Wall, Course)>,
-    walkers: Vec<(Walker<Gait>, Vec<(f64, Intent)>)>,
+    walkers: Vec<(Walker<Gait>, Keys)>,
     paddle: Option<(Wall, Paddle)>,
     balls: Vec<Ball>,
     /// When each is fired, and itself.
@@ -102,13 +105,12 @@ impl Scene {
         };
         let rect = Footprint::rect(50.0, 10.0).expect("in range");
         let round = Footprint::circle(14.0).expect("in range");
-        let walkers = match kind {
+        let mut walkers = match kind {
             Flight::Paddle | Flight::SeveralBalls => vec![walker(&world, rect)],
             Flight::RoundPaddle => vec![walker(&world, round)],
             Flight::Shots => Vec::new(),
             Flight::TwoThatBlock => vec![walker(&world, round), walker(&world, rect)],
         };
-        let mut walkers: Vec<(Walker<Gait>, Vec<(f64, Intent)>)> = walkers;
         let paddle = walkers.first_mut().filter(|_| kind != Flight::TwoThatBlock).map(|(walker, _)| {
             let wall = world.add(walker.footprint.solid_at(walker.position));
             walker.own_wall = Some(wall);
