@@ -35,7 +35,7 @@ pub(crate) fn kept_script(session: &Session<'_>) -> Result<String, String> {
     if actor.remove("shots").is_some() {
         actor.insert("shots", Item::Value(Value::Array(script.shots())));
     }
-    // A ball that nobody served is held to the end.
+    // A ball that was not served is held to the end.
     serve(&mut document, name, script.served().unwrap_or(seconds));
     document.insert("seconds", value(seconds));
     document.insert("tick_rate", value(session.tick_rate()));

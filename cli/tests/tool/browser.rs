@@ -303,7 +303,7 @@ fn only_the_page_of_this_play_is_let_in(#[case] request: &str, #[case] status: u
     let (found, answer) = play.ask(&format!("{request}Connection: close\r\n\r\n"));
     assert_eq!(found, status, "{answer}");
     assert!(answer.contains(says), "{answer}");
-    // Whoever is refused does not learn the secret.
+    // A refusal does not give the secret away.
     assert!(status == 200 || !answer.contains(&play.secret), "{answer}");
 }
 
