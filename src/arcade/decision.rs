@@ -35,6 +35,9 @@ pub struct Impact {
     pub hits_left: Option<u32>,
     /// Where the wall lies at this instant, by its bounding box.
     pub lies: Aabb,
+    /// The velocity of what the wall follows at this instant, in units/s; that of the hit for all other walls. A wall that follows
+    /// a path moves in pieces, each with its mean velocity.
+    pub wall_velocity: Vec2,
 }
 
 /// What a ball does at a wall, and what happens to the wall.

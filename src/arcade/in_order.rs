@@ -121,7 +121,8 @@ impl<F: Flier> Play<'_, F> {
         let (velocity, seconds, hits_left) =
             (ball.velocity, ball.flight.now(), self.world.hits_left(hit.wall));
         let lies = self.world.bounds_at(hit.wall, ball.flight.exact_now());
-        let impact = Impact { ball: number, hit, velocity, seconds, hits_left, lies };
+        let wall_velocity = hit.velocity + self.world.gained_at(hit.wall, ball.flight.exact_now());
+        let impact = Impact { ball: number, hit, velocity, seconds, hits_left, lies, wall_velocity };
         let Decision { ball: does, wall } = (self.decide)(flier, &impact);
         let broke = match wall {
             WallDoes::Nothing => false,

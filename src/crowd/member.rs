@@ -105,7 +105,7 @@ impl<'a> Member<'a> {
     /// Goes on as it does alone, along its path.
     pub(super) fn fly_on(&mut self, (wish, path): &(Wish<'a>, Path), now: f64, lasts: f32) {
         for piece in path.pieces() {
-            self.path.add(now + f64::from(piece.end), piece.to.as_dvec2());
+            self.path.add(now + f64::from(piece.end), piece.to.as_dvec2(), None);
         }
         self.go_on(wish, now, lasts);
     }
@@ -123,7 +123,7 @@ impl<'a> Member<'a> {
             .for_each(|contact| result.contacts.push(*contact));
         #[expect(clippy::cast_possible_truncation, reason = "a time within a tick, rounded once")]
         self.result.go_on_with(result, now as f32);
-        self.path.add(now + f64::from(lasts), self.walker.exact_position());
+        self.path.add(now + f64::from(lasts), self.walker.exact_position(), None);
     }
 
     /// It as a wall that stands where a walker is.

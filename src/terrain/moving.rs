@@ -40,13 +40,20 @@ pub struct WallMotion {
     pub velocity: Vec2,
     /// How long it lasts, in seconds.
     pub seconds: f32,
+    /// By how much the velocity of what the wall follows grows meanwhile, in units/s; `velocity` is its mean.
+    gains: Vec2,
 }
 
 impl WallMotion {
     /// A velocity (units/s) for some seconds.
     #[must_use]
     pub const fn new(velocity: Vec2, seconds: f32) -> Self {
-        Self { velocity, seconds }
+        Self { velocity, seconds, gains: Vec2::ZERO }
+    }
+
+    /// The same for a wall that follows something whose velocity grows by so much meanwhile.
+    pub(crate) const fn gaining(self, gains: Vec2) -> Self {
+        Self { gains, ..self }
     }
 
     /// Whether a wall can move so.
@@ -126,6 +133,7 @@ impl MovingWalls {
         let Some(moving) = self.place(id).map(|place| self.walls[place]) else { return false };
         let ([first, count], mut rest) = (moving.pieces, seconds);
         for piece in &mut self.pieces[first..first + count] {
+            piece.gains = if piece.seconds > rest { Vec2::ZERO } else { piece.gains };
             piece.seconds = piece.seconds.min(rest);
             rest -= piece.seconds;
         }
@@ -181,12 +189,13 @@ impl MovingWalls {
             let seconds = f64::from(piece.seconds);
             if rest < seconds {
                 offset += piece.velocity.as_dvec2() * rest;
-                return Now { offset, velocity: piece.velocity, steady: (seconds - rest) as f32 };
+                let gained = piece.gains * (rest / seconds - 0.5) as f32;
+                return Now { offset, velocity: piece.velocity, gained, steady: (seconds - rest) as f32 };
             }
             offset += piece.velocity.as_dvec2() * seconds;
             rest -= seconds;
         }
-        Now { offset, velocity: Vec2::ZERO, steady: f32::INFINITY }
+        Now { offset, velocity: Vec2::ZERO, gained: Vec2::ZERO, steady: f32::INFINITY }
     }
 
     /// Whether one of them may reach into an area in the part of the tick that a filter states.
@@ -204,6 +213,8 @@ impl MovingWalls {
 pub(super) struct Now {
     pub(super) offset: DVec2,
     pub(super) velocity: Vec2,
+    /// By how much what it follows is faster than that.
+    pub(super) gained: Vec2,
     /// For how many seconds it keeps its velocity.
     pub(super) steady: f32,
 }

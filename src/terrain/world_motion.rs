@@ -79,6 +79,14 @@ impl World {
         bounds.unwrap_or(Aabb { min: Vec2::ZERO, max: Vec2::ZERO })
     }
 
+    /// By how much what a wall follows is faster than the wall in this piece of its motion, at an instant of the tick.
+    pub(crate) fn gained_at(&self, wall: Wall, time: f64) -> Vec2 {
+        match wall {
+            Wall::Obstacle(id) => self.moving.now(id, time).map_or(Vec2::ZERO, |now| now.gained),
+            _ => Vec2::ZERO,
+        }
+    }
+
     /// Ends a tick of `dt` seconds: walls that move are from now on where their motion has taken them, and stand. A `dt`
     /// that is zero, negative or not finite takes them nowhere.
     pub fn advance(&mut self, dt: f32) {

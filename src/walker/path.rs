@@ -52,6 +52,8 @@ pub struct Path {
     pieces: Vec<PathPiece>,
     /// Where each piece ends, without rounding: when, in seconds, and where.
     ends: Vec<(f64, DVec2)>,
+    /// By how much the velocity grows in each piece, in units/s.
+    gains: Vec<Vec2>,
 }
 
 impl Path {
@@ -91,7 +93,7 @@ impl Path {
     #[expect(clippy::cast_possible_truncation, reason = "motions of a wall, each rounded once")]
     pub(crate) fn motions(&self) -> impl Iterator<Item = WallMotion> + '_ {
         let (mut time, mut moved) = (0.0f64, DVec2::ZERO);
-        self.ends.iter().filter_map(move |(end, place)| {
+        self.ends.iter().zip(&self.gains).filter_map(move |((end, place), gains)| {
             let lasts = (end - time) as f32;
             if lasts <= 0.0 {
                 return None;
@@ -99,7 +101,7 @@ impl Path {
             let velocity = ((*place - self.start - moved) / f64::from(lasts)).as_vec2();
             moved += velocity.as_dvec2() * f64::from(lasts);
             time += f64::from(lasts);
-            Some(WallMotion::new(velocity, lasts))
+            Some(WallMotion::new(velocity, lasts).gaining(*gains))
         })
     }
 
@@ -107,6 +109,7 @@ impl Path {
     pub(crate) fn begin(&mut self, start: DVec2) {
         self.pieces.clear();
         self.ends.clear();
+        self.gains.clear();
         (self.start, self.since) = (start, 0.0);
     }
 
@@ -124,9 +127,9 @@ impl Path {
         }
     }
 
-    /// Adds a piece that ends at a place after so many seconds.
+    /// Adds a piece that ends at a place after so many seconds, with this velocity over the ground if that is known.
     #[expect(clippy::cast_possible_truncation, reason = "times within a tick, rounded once")]
-    pub(crate) fn add(&mut self, time: f64, place: DVec2) {
+    pub(crate) fn add(&mut self, time: f64, place: DVec2, velocity_then: Option<Vec2>) {
         let time = self.since + time;
         let (since, from) = self.ends.last().map_or((0.0, self.start), |end| *end);
         if time - since < INSTANT_OF_PATH {
@@ -139,10 +142,14 @@ impl Path {
             Some(last) => {
                 (last.end, last.to) = (end, place.as_vec2());
                 self.ends.pop();
+                self.gains.pop();
+                self.gains.push(Vec2::ZERO);
             }
             None => {
                 let (from, to) = (from.as_vec2(), place.as_vec2());
                 self.pieces.push(PathPiece { start, end, from, to, velocity });
+                // A piece is short enough for a velocity that grows evenly.
+                self.gains.push(velocity_then.map_or(Vec2::ZERO, |then| (then - velocity) * 2.0));
             }
         }
         self.ends.push((time, place));

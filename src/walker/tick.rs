@@ -174,6 +174,7 @@ impl Mover<'_> {
             meets_moving: false,
             last_moving: None,
             path,
+            velocity_then: None,
             straight: f32::INFINITY,
             result,
             on_contact,
@@ -210,7 +211,7 @@ impl Mover<'_> {
                 self.stay_on_border(intent, &mut tick.touched, terrain);
             }
             if let Some(path) = &mut tick.path {
-                path.add(self.now, self.place().exact());
+                path.add(self.now, self.place().exact(), tick.velocity_then.take());
             }
             // What rounding leaves of a tick is none of it: a wall may stand from its end on.
             if tick.remaining <= dt * TICK_IS_OVER {
@@ -224,7 +225,7 @@ impl Mover<'_> {
             self.slide_on(&mut tick, f32::INFINITY, terrain);
         }
         if let Some(path) = &mut tick.path {
-            path.add(self.now, self.place().exact());
+            path.add(self.now, self.place().exact(), tick.velocity_then.take());
         }
         if let Some(by) = tick.last_moving.filter(|_| tick.result.squeezed.is_none()) {
             self.report_overlap(by, &mut tick, terrain);
@@ -258,6 +259,7 @@ impl Mover<'_> {
     #[inline(never)]
     fn slide_on(&mut self, tick: &mut Tick<'_>, seconds: f32, terrain: &dyn Terrain) {
         let lasts = seconds.min(tick.remaining);
+        tick.velocity_then = None;
         // As seen from the wall that pushes most, which must not pass the mover.
         self.see_from(tick.touched.walls.fastest(), &mut tick.touched);
         let (world, seen) = (terrain, &Framed { terrain, frame: self.drive.frame() });
@@ -304,6 +306,10 @@ impl Mover<'_> {
             }
             if tick.meets_moving {
                 tick.result.pushed += self.push(&tick.touched) * piece.lasts;
+            }
+            if tick.path.is_some() {
+                let moves = tick.touched.walls.displacement(self.velocity + self.drive.ground());
+                tick.velocity_then = Some(moves + self.drive.frame());
             }
             self.move_on(piece.lasts, tick);
             let walls = self.walls_now();
@@ -398,6 +404,8 @@ pub(super) struct Tick<'a> {
     last_moving: Option<Wall>,
     /// The path, if it is asked for.
     pub(super) path: Option<&'a mut Path>,
+    /// The velocity over the ground at the end of the last piece.
+    velocity_then: Option<Vec2>,
     /// How long its last piece could be, in seconds.
     pub(super) straight: f32,
     pub(super) result: &'a mut MoveResult,

@@ -483,3 +483,45 @@ fn at_the_edges_a_projectile_does_as_a_ball(#[case] rule: EdgeRule, #[case] boun
         matches!(end, Some(FlightEnd::Left { side: Side::Right, seconds }) if (seconds - 0.22).abs() < 1e-4);
     assert_eq!(left, rule == EdgeRule::Open);
 }
+
+/// A paddle that speeds up or brakes hits a ball with its velocity at that instant, at any tick rate, and not with the mean of
+/// a piece of its path.
+#[test]
+fn a_paddle_hits_with_its_velocity_at_that_instant() {
+    let (mut hits, mut worst) = (0, 0.0f32);
+    for seed in 0..120 {
+        let mut dice = Dice::new(seed);
+        let ticks = [3u16, 12, 24, 96][dice.pick(4)];
+        let dt = 0.4 / f32::from(ticks);
+        let gait = Gait::new(dice.number(60.0, 200.0), 1200.0, 1500.0).unwrap();
+        let mut world = World::new();
+        let mut leaf = Walker::new(Vec2::ZERO, Footprint::rect(50.0, 10.0).unwrap(), gait);
+        let wall = world.add(leaf.footprint.solid_at(leaf.position));
+        leaf.own_wall = Some(wall);
+        let start = vec2(dice.number(-20.0, 20.0), -dice.number(20.0, 40.0));
+        let speed = vec2(dice.number(-20.0, 20.0), dice.number(150.0, 300.0));
+        let mut drops = [Ball::new(start, speed, Footprint::circle(2.0).unwrap())];
+        let mut path = ambulant::walker::Path::default();
+        let (ways, first) = ([Vec2::X, Vec2::NEG_X, Vec2::ZERO], dice.pick(3));
+        let wish = |step: u16| Intent::new(ways[(usize::from(step) / 2 + first) % 3]);
+        for step in 0..ticks {
+            let before = leaf;
+            let standing = world.clone();
+            let _ = leaf.tick_with_path(wish(step), dt, &world, &mut path);
+            world.follow(wall, &path);
+            let _ = tick_balls(&mut drops, dt, &mut world, |_, impact| {
+                let mut then = before;
+                let _ = then.tick(wish(step), impact.seconds, &standing);
+                let off = PaddleHit::of(impact).paddle_velocity.distance(then.velocity);
+                // The first instants of a tick are where a change of the keys acts.
+                if impact.seconds > 1e-3 && then.velocity != before.velocity {
+                    (hits, worst) = (hits + 1, worst.max(off));
+                }
+                Decision::bounce(1.0)
+            });
+            world.advance(dt);
+        }
+    }
+    assert!(hits > 20, "{hits}");
+    assert!(worst < 0.05, "{worst} units/s off in {hits} hits");
+}
