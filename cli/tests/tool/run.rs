@@ -69,7 +69,13 @@ fn a_demo_ends_the_same_at_any_tick_rate_and_holds_what_it_expects(#[case] name:
     let desk = Desk::new();
     desk.write(name, project_file(&format!("demo/{name}")));
     // Each deflection off a leaf makes a rounding more than ten times as large, and there are four.
-    assert_same_at_any_rate(&desk, name, if name == "dewdrop.toml" { 1.0 } else { 0.02 });
+    // Movers that slide round each other can end some hundredths of a unit apart (docs/limits.md).
+    let within = match name {
+        "dewdrop.toml" => 1.0,
+        "gate.toml" => 0.05,
+        _ => 0.02,
+    };
+    assert_same_at_any_rate(&desk, name, within);
     for rate in RATES {
         desk.ambulant(&format!("run {name} --tick-rate {rate}")).success().stdout(contains("NOT HELD").not());
     }
