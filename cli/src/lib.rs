@@ -11,6 +11,7 @@ mod command;
 mod console;
 #[doc(hidden)]
 pub mod entrances;
+mod feel;
 mod live;
 mod output;
 mod page;

@@ -77,7 +77,7 @@ element('back').listeners.click();
 element('back').listeners.click();
 check(value('tick'), 4, 'back twice');
 element('chart').listeners.click({ clientX: (run.chart[0] + run.chart[1]) / 2 });
-check(value('tick'), value('tickOf(run.seconds / 2)'), 'the middle of the chart');
+check(value('tick'), value('tickOf(page.seconds / 2)'), 'the middle of the chart');
 
 // Played at the pace that is chosen, from the tick that is shown to the end, where it stops.
 vm.runInContext('show(0)', context);
@@ -92,6 +92,6 @@ frames.shift()(clock);
 check([value('tick'), element('play').textContent], [last, 'play'], 'at the end it stops');
 
 // Names from a file are text, not page.
-vm.runInContext('run.actors[0].name = "<b>&"; drawActors()', context);
+vm.runInContext('page.actors[0].name = "<b>&"; drawActors()', context);
 assert.ok(element('actors').innerHTML.includes('&lt;b&gt;&amp;') && !element('actors').innerHTML.includes('<b>'));
 console.log(`${checks} checks of the page's script, ${run.times.length} ticks, ${run.events.length} events`);

@@ -32,7 +32,7 @@ use crate::walker::{Path, Walker};
 /// of the tick, and the movers as walls for balls and projectiles. It need not be saved.
 ///
 /// The rules:
-/// - Movers slide along each other as along walls that stand; walking pushes nobody. Two that meet head-on stop. Behind a
+/// - Movers slide along each other as along walls that stand; walking pushes no other mover. Two that meet head-on stop. Behind a
 ///   slower walker, a faster one slows down to its speed.
 /// - A wall that pushes a mover pushes its neighbours, too, as far as they can yield. The last one is
 ///   [squeezed](MoveResult::squeezed) if it cannot.

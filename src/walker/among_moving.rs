@@ -36,8 +36,7 @@ impl Mover<'_> {
         let seen: &dyn Terrain = if self.drive.frame() == Vec2::ZERO { terrain } else { seen };
         let until = tick.touched.walls.until();
         let remaining = remaining.min(until.max(0.0)).min(changes);
-        // A round wall and one that moves differently: the normal changes in a way that no course describes.
-        let is_short = tick.touched.walls.any_moves() && tick.touched.walls.any_round();
+        let is_short = tick.touched.turns_apart();
         let remaining = if is_short { border_step(remaining) } else { remaining };
         let remaining = if tick.squeezing.is_some() { squeezed_step(remaining) } else { remaining };
         let piece = self.next_piece_in(tick, remaining, seen);

@@ -43,8 +43,16 @@ pub(super) struct Rolled {
     heading: Angle,
 }
 
-/// A step along an arc that is known: when it ended, where the mover was, and how long the next one may be.
-type KeptStep = (f64, Rolled, f64);
+/// A step along an arc that is known.
+#[derive(Debug, Clone, Copy)]
+struct KeptStep {
+    /// When it ended, in seconds from the start.
+    ended: f64,
+    /// Where the mover was then.
+    rolled: Rolled,
+    /// How long the next one may be, in seconds.
+    longest: f64,
+}
 
 /// The steps along an arc that are known, in order of time.
 #[derive(Debug, Default)]
@@ -53,14 +61,15 @@ pub(super) struct KeptSteps([Cell<Option<KeptStep>>; MOST_KEPT_STEPS]);
 impl KeptSteps {
     /// The last one that ended not after an instant.
     fn before(&self, seconds: f64) -> Option<KeptStep> {
-        self.0.iter().map_while(Cell::get).take_while(|(ended, ..)| *ended <= seconds).last()
+        self.0.iter().map_while(Cell::get).take_while(|step| step.ended <= seconds).last()
     }
 
     /// Keeps a step, if it ended after all known ones and there is room.
     fn keep(&self, step: KeptStep) {
-        let place = self.0.iter().position(|kept| kept.get().is_none_or(|(ended, ..)| ended >= step.0));
-        if let Some(kept) = place.map(|place| &self.0[place]).filter(|kept| kept.get().is_none()) {
-            kept.set(Some(step));
+        let Some(free) = self.0.iter().position(|kept| kept.get().is_none()) else { return };
+        let last = free.checked_sub(1).and_then(|last| self.0[last].get());
+        if last.is_none_or(|last| last.ended < step.ended) {
+            self.0[free].set(Some(step));
         }
     }
 }
@@ -215,7 +224,8 @@ impl Mover<'_> {
         (seconds, kept): (f64, Option<&KeptSteps>),
     ) -> Rolled {
         let known = kept.and_then(|kept| kept.before(seconds));
-        let (mut done, mut now, mut longest) = known.unwrap_or((0.0, start, seconds));
+        let KeptStep { ended: mut done, rolled: mut now, mut longest } =
+            known.unwrap_or(KeptStep { ended: 0.0, rolled: start, longest: seconds });
         for _ in 0..MOST_ROLL_STEPS {
             let remaining = seconds - done;
             if remaining <= 0.0 {
@@ -246,7 +256,7 @@ impl Mover<'_> {
                 longest = longest.max(2.0 * length);
             }
             if let Some(kept) = kept {
-                kept.keep((done, now, longest));
+                kept.keep(KeptStep { ended: done, rolled: now, longest });
             }
         }
         now

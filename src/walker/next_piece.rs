@@ -95,12 +95,13 @@ impl Mover<'_> {
             let soon = || self.drive.momentum_after(from, wish, INSTANT).velocity + ground;
             // On a belt, one wall can release what another one presses on.
             let moves_along = ground != Vec2::ZERO || touched.walls.any_moves();
-            let jam = touched.walls.any_moves() && touched.walls.any_round();
+            let turns_apart = touched.turns_apart();
             let carried = (moves_along && known > 1).then_some(touched.walls);
             touched.walls.retain(|wall| {
                 let is_released =
                     |walls: &WallConstraints| self.is_released(walls, wall, velocity + ground, soon());
-                !self.leaves_soon(wall, moves, jam) && !carried.as_ref().is_some_and(is_released)
+                (!self.leaves_wall(wall, moves) || turns_apart && self.lingers(wall, moves))
+                    && !carried.as_ref().is_some_and(is_released)
             });
             if touched.walls.count() == known {
                 // At the instant at which a belt loses against the drive, what is left of the speed is rounding. It
@@ -111,11 +112,10 @@ impl Mover<'_> {
         }
     }
 
-    /// Whether a velocity leads away from a wall. Between a round wall and one that moves differently, the other walls turn
-    /// within a short piece: a wall that is left more slowly than this is pressed on again at once.
-    fn leaves_soon(&self, wall: &Constraint, moves: Vec2, between: bool) -> bool {
-        let outward = (moves - self.seen(wall.velocity)).dot(wall.normal);
-        self.leaves_wall(wall, moves) && !(between && outward < LINGERS)
+    /// Whether a velocity leads away from a wall so slowly that the other walls, which turn within a short piece, press the mover
+    /// on it again at once.
+    fn lingers(&self, wall: &Constraint, moves: Vec2) -> bool {
+        (moves - self.seen(wall.velocity)).dot(wall.normal) < LINGERS
     }
 
     /// Whether what the other walls leave of a motion does not press on a wall and is about to lead away from it.
@@ -186,10 +186,7 @@ impl Mover<'_> {
         let (moves, along) = (touched.walls.any_moves(), piece.motion.displacement);
         // What another wall does can press on a wall, too.
         let counts = |wall: &Constraint| {
-            let seen = self.seen(wall.velocity);
-            let lingers = moves
-                && touched.walls.any_round()
-                && (along - seen * lasts).dot(wall.normal) < LINGERS * lasts;
+            let lingers = touched.turns_apart() && lasts > 0.0 && self.lingers(wall, along / lasts);
             let is_kept = moves || wall.carries && (!wall.is_round || along == Vec2::ZERO);
             lingers || wall.is_entered(unhindered, lasts) || is_kept && wall.is_kept_to(along, lasts)
         };

@@ -50,10 +50,18 @@ pub struct Path {
     /// When the part of the tick started that is added now, in seconds.
     since: f64,
     pieces: Vec<PathPiece>,
-    /// Where each piece ends, without rounding: when, in seconds, and where.
-    ends: Vec<(f64, DVec2)>,
-    /// By how much the velocity grows in each piece, in units/s.
-    gains: Vec<Vec2>,
+    /// Where each piece ends.
+    ends: Vec<PieceEnd>,
+}
+
+/// Where a piece ends, without rounding.
+#[derive(Debug, Clone, Copy, PartialEq)]
+struct PieceEnd {
+    /// In seconds into the tick.
+    time: f64,
+    place: DVec2,
+    /// By how much the velocity grows in the piece, in units/s.
+    gains: Vec2,
 }
 
 impl Path {
@@ -72,19 +80,19 @@ impl Path {
     /// The position at the end of the tick.
     #[must_use]
     pub fn end(&self) -> Vec2 {
-        self.ends.last().map_or(self.start, |(_, place)| *place).as_vec2()
+        self.ends.last().map_or(self.start, |end| end.place).as_vec2()
     }
 
     /// The position after so many seconds of the tick; that at its end for more, that at its start for less.
     #[must_use]
     pub fn at(&self, seconds: f32) -> Vec2 {
         let (time, mut before) = (f64::from(seconds), (0.0, self.start));
-        for &end in &self.ends {
-            if time < end.0 {
-                let part = ((time - before.0) / (end.0 - before.0)).max(0.0);
-                return (before.1 + (end.1 - before.1) * part).as_vec2();
+        for end in &self.ends {
+            if time < end.time {
+                let part = ((time - before.0) / (end.time - before.0)).max(0.0);
+                return (before.1 + (end.place - before.1) * part).as_vec2();
             }
-            before = end;
+            before = (end.time, end.place);
         }
         before.1.as_vec2()
     }
@@ -93,15 +101,15 @@ impl Path {
     #[expect(clippy::cast_possible_truncation, reason = "motions of a wall, each rounded once")]
     pub(crate) fn motions(&self) -> impl Iterator<Item = WallMotion> + '_ {
         let (mut time, mut moved) = (0.0f64, DVec2::ZERO);
-        self.ends.iter().zip(&self.gains).filter_map(move |((end, place), gains)| {
-            let lasts = (end - time) as f32;
+        self.ends.iter().filter_map(move |end| {
+            let lasts = (end.time - time) as f32;
             if lasts <= 0.0 {
                 return None;
             }
-            let velocity = ((*place - self.start - moved) / f64::from(lasts)).as_vec2();
+            let velocity = ((end.place - self.start - moved) / f64::from(lasts)).as_vec2();
             moved += velocity.as_dvec2() * f64::from(lasts);
             time += f64::from(lasts);
-            Some(WallMotion::new(velocity, lasts).gaining(*gains))
+            Some(WallMotion::new(velocity, lasts).gaining(end.gains))
         })
     }
 
@@ -109,7 +117,6 @@ impl Path {
     pub(crate) fn begin(&mut self, start: DVec2) {
         self.pieces.clear();
         self.ends.clear();
-        self.gains.clear();
         (self.start, self.since) = (start, 0.0);
     }
 
@@ -122,7 +129,7 @@ impl Path {
     /// still be set against a wall.
     pub(crate) fn end_at(&mut self, dt: f32, place: DVec2) {
         if let (Some(end), Some(piece)) = (self.ends.last_mut(), self.pieces.last_mut()) {
-            *end = (f64::from(dt), place);
+            (end.time, end.place) = (f64::from(dt), place);
             (piece.end, piece.to) = (dt, place.as_vec2());
         }
     }
@@ -131,27 +138,26 @@ impl Path {
     #[expect(clippy::cast_possible_truncation, reason = "times within a tick, rounded once")]
     pub(crate) fn add(&mut self, time: f64, place: DVec2, velocity_then: Option<Vec2>) {
         let time = self.since + time;
-        let (since, from) = self.ends.last().map_or((0.0, self.start), |end| *end);
+        let (since, from) = self.ends.last().map_or((0.0, self.start), |end| (end.time, end.place));
         if time - since < INSTANT_OF_PATH {
             // At one instant a mover is set against a wall, which is part of the next piece.
             return;
         }
         let velocity = ((place - from) / (time - since)).as_vec2();
         let (start, end) = (since as f32, time as f32);
-        match self.pieces.last_mut().filter(|last| last.velocity == velocity) {
+        let gains = match self.pieces.last_mut().filter(|last| last.velocity == velocity) {
             Some(last) => {
                 (last.end, last.to) = (end, place.as_vec2());
                 self.ends.pop();
-                self.gains.pop();
-                self.gains.push(Vec2::ZERO);
+                Vec2::ZERO
             }
             None => {
                 let (from, to) = (from.as_vec2(), place.as_vec2());
                 self.pieces.push(PathPiece { start, end, from, to, velocity });
                 // A piece is short enough for a velocity that grows evenly.
-                self.gains.push(velocity_then.map_or(Vec2::ZERO, |then| (then - velocity) * 2.0));
+                velocity_then.map_or(Vec2::ZERO, |then| (then - velocity) * 2.0)
             }
-        }
-        self.ends.push((time, place));
+        };
+        self.ends.push(PieceEnd { time, place, gains });
     }
 }

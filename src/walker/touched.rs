@@ -85,6 +85,11 @@ impl Touched {
         });
     }
 
+    /// Whether a round wall and one that moves differently are touched: the normal changes in a way that no course describes.
+    pub(super) fn turns_apart(&self) -> bool {
+        self.walls.any_moves() && self.walls.any_round()
+    }
+
     /// The border that the mover stays on, if it moves and no wall is touched.
     pub(super) fn moving_border(&self) -> Option<Border> {
         self.border.filter(|border| border.velocity != Vec2::ZERO && self.walls.is_empty())

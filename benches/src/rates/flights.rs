@@ -1,7 +1,6 @@
 //! Scenes of balls, shots, and movers that block each other, at several tick rates.
 
 use ambulant::arcade::{BallState, Decision, Paddle, PaddleHit, tick_balls, tick_projectiles};
-use ambulant::direction::Side;
 use ambulant::prelude::*;
 use ambulant::terrain::{Course, EdgeRule, PlayArea, Wall, World};
 use ambulant::touch_tolerance;
@@ -236,12 +235,7 @@ pub fn compare_flights(kind: Flight, seed: u64) -> Verdict {
     let reference = &runs[RATES.len() - 1];
     #[expect(clippy::cast_possible_truncation, reason = "a small distance, rounded")]
     let touch = touch_tolerance(f64::from(ROOM)) as f32;
-    let ways = [Side::Left, Side::Right, Side::Top, Side::Bottom].map(|side| match side {
-        Side::Left => Vec2::NEG_X,
-        Side::Right => Vec2::X,
-        Side::Top => Vec2::NEG_Y,
-        Side::Bottom => Vec2::Y,
-    });
+    let ways = [Vec2::X, Vec2::NEG_X, Vec2::Y, Vec2::NEG_Y];
     let grows = ways.into_iter().flat_map(|way| [way * touch, way * touch * 10.0]).any(|by| {
         let nudged = scene.clone().nudged(by).play(RATES[RATES.len() - 1]);
         apart(&nudged, reference) > APART

@@ -4,7 +4,7 @@ use ambulant::intent::Direction;
 use glam::Vec2;
 use serde::Deserialize;
 
-use crate::live::{Drag, Game};
+use crate::live::{Drag, Game, Session};
 
 /// What a page asks for.
 #[derive(Debug, Clone, PartialEq, Deserialize)]
@@ -101,57 +101,46 @@ impl From<Key> for Direction {
 }
 
 impl Message {
-    /// Does what is asked, unless it is a matter of the page itself; a command says what it did.
-    pub(super) fn carry_out(self, game: &mut Game<'_>) {
-        let done = match self {
-            Self::Frame(_) | Self::End => Ok(()),
-            Self::Key { key, down } => {
-                game.session_mut().keys(vec![(key.into(), down)]);
-                Ok(())
-            }
-            Self::ReleaseAll => {
-                game.session_mut().let_go();
-                Ok(())
-            }
-            Self::Stick { to } => {
-                game.session_mut().stick(Vec2::from(to));
-                Ok(())
-            }
-            Self::Flick(drag) => game.session_mut().flick(drag.into()),
-            Self::Serve => game.session_mut().serve(),
-            Self::Shoot { toward } => game.session_mut().shoot(Vec2::from(toward)),
-            other => {
-                game.say("");
-                other.command(game)
-            }
-        };
-        game.say_why(done);
+    /// Whether it only says what the hand does.
+    const fn is_input(&self) -> bool {
+        matches!(
+            self,
+            Self::Key { .. }
+                | Self::ReleaseAll
+                | Self::Stick { .. }
+                | Self::Flick(_)
+                | Self::Serve
+                | Self::Shoot { .. }
+        )
     }
 
-    fn command(self, game: &mut Game<'_>) -> Result<(), String> {
+    /// Does what is asked, unless it is a matter of the page itself; a command says what it did.
+    pub(super) fn carry_out(self, game: &mut Game<'_>) {
+        if !self.is_input() {
+            game.say("");
+        }
         match self {
+            Self::Key { key, down } => game.session_mut().keys(vec![(key.into(), down)]),
+            Self::ReleaseAll => game.session_mut().let_go(),
+            Self::Stick { to } => game.session_mut().stick(Vec2::from(to)),
+            Self::Flick(drag) => game.attempt(|session| session.flick(drag.into())),
+            Self::Serve => game.attempt(Session::serve),
+            Self::Shoot { toward } => game.attempt(|session| session.shoot(Vec2::from(toward))),
+            Self::Number { way, value, goes_on } => {
+                game.attempt(|session| session.set_number(&way, value, goes_on));
+            }
+            Self::Undo => game.attempt(Session::undo_number),
+            Self::Revert => game.attempt(Session::revert_numbers),
             Self::Pause { paused } => game.pause(paused),
             Self::Step => game.step(),
             Self::Back => game.step_back(),
             Self::Restart => game.restart(),
-            Self::Pace { pace } => return game.set_pace(pace),
-            Self::Actor { actor } => return game.take_actor(actor),
+            Self::Pace { pace } => game.set_pace(pace),
+            Self::Actor { actor } => game.take_actor(actor),
             Self::Walls => game.toggle_through_walls(),
-            Self::Number { way, value, goes_on } => {
-                return game.session_mut().set_number(&way, value, goes_on);
-            }
-            Self::Undo => return game.session_mut().undo_number(),
-            Self::Revert => return game.session_mut().revert_numbers(),
-            Self::Save => {
-                let message = game.save_numbers()?;
-                game.say(message);
-            }
-            Self::Keep => {
-                let message = game.keep_run()?;
-                game.say(message);
-            }
-            _ => {}
+            Self::Save => game.save_numbers(),
+            Self::Keep => game.keep_run(),
+            Self::Frame(_) | Self::End => {}
         }
-        Ok(())
     }
 }

@@ -1,7 +1,6 @@
 //! The page on this machine: answers a browser, and hands on what the page says.
 //!
-//! It listens on the loopback address only, and answers only those who know the secret in the address and ask for this
-//! host. Each page has a thread, which waits for a message, hands it on and sends the answer.
+//! It listens on the loopback address only, and answers only requests for this host with the secret in their address. Each page has a thread, which waits for a message, hands it on and sends the answer.
 
 use std::io::{Cursor, Read, Write};
 use std::net::{Ipv4Addr, SocketAddr, TcpListener};
@@ -120,7 +119,7 @@ enum Asked {
     Socket(String),
 }
 
-/// Who may come in.
+/// Decides which requests are answered.
 struct Gate {
     port: u16,
     secret: String,

@@ -2,14 +2,16 @@
 
 use ambulant::drive::Feel;
 use ambulant::intent::Direction;
-use ambulant::terrain::Wall;
-use glam::{IVec2, Vec2};
+use ambulant::terrain::{TileKind, Wall};
+use glam::IVec2;
 use serde_json::{Value, json};
 
 use super::message::Wanted;
+use crate::feel::FIGURES;
 use crate::live::{Game, Session};
 use crate::page::{actors, area, event_of, row_of, wall_number};
 use crate::picture::PageMap;
+use crate::record::Row;
 use crate::scenario::{Actor, Moves, Scenario};
 
 /// The most events that a page is sent at once.
@@ -92,7 +94,7 @@ pub(super) fn now(game: &Game<'_>, breakable: &Breakable, wanted: &Wanted) -> Va
         "cracked": breakable.cracked(session),
         "crates": crates.collect::<Vec<_>>(),
         "shots": shots.collect::<Vec<_>>(),
-        "kind": scenario.map.kind(session.row().tile).map(ambulant::terrain::TileKind::name),
+        "kind": scenario.map.kind(session.row().tile).map(TileKind::name),
         "stance": [session.stance().is_moving(), session.stance().lasts()],
         "hand": hand(session),
         "numbers": numbers(game),
@@ -136,7 +138,7 @@ fn moved(session: &Session<'_>) -> Vec<Value> {
 fn news(found: &mut Value, game: &Game<'_>, known: [u32; 3]) {
     let session = game.session();
     let [version, tick, events] = if known[0] == game.version() { known } else { [0, 0, 0] };
-    let is_new = |row: &crate::record::Row| version == 0 || row.tick > tick;
+    let is_new = |row: &Row| version == 0 || row.tick > tick;
     let track = session.track_with_keys().filter(|(row, _)| is_new(row));
     let track = track.map(|(row, held)| {
         let keys = Direction::ALL.iter().rev().fold(0, |keys, key| keys * 2 + u8::from(held.is_held(*key)));
@@ -182,32 +184,9 @@ fn figures(actor: &Actor) -> Vec<(&'static str, Option<f32>, &'static str)> {
     match &actor.moves {
         Moves::Freely(drive) => {
             let feel = Feel::of(drive.kind());
-            vec![
-                ("top speed", feel.top_speed, "units/s"),
-                ("time to 90 %", feel.seconds_to_speed, "s"),
-                ("stop distance", feel.stop_distance, "units"),
-                ("tap distance", feel.tap_distance, "units"),
-                ("turn back", feel.seconds_to_turn_back, "s"),
-            ]
+            FIGURES.iter().map(|(name, figure, unit)| (*name, figure(&feel), *unit)).collect()
         }
         Moves::ByTiles(rules, _) => vec![("one tile", Some(1.0 / rules.speed()), "s")],
         Moves::Flying(_) => Vec::new(),
-    }
-}
-
-impl Session<'_> {
-    /// The places that the actor in the hand would pass after a launch now, at each tick.
-    fn path_after(&self, velocity: Vec2, seconds: f64) -> impl Iterator<Item = Vec2> {
-        let mut stage = self.stage().clone();
-        stage.launch(self.actor(), velocity);
-        let mut recording = crate::record::Recording::new(self.scenario(), self.tick_rate());
-        #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "some seconds of ticks")]
-        let ticks = (seconds * self.tick_rate()) as u32;
-        let (first, rate, actor) = (self.ticks(), self.tick_rate(), self.actor());
-        (first..first + ticks).map(move |tick| {
-            let time = |tick: u32| f64::from(tick) / rate;
-            stage.tick_freely(tick + 1, (time(tick), time(tick + 1)), &mut recording);
-            stage.row(actor, tick + 1, time(tick + 1)).map_or(Vec2::ZERO, |row| row.position)
-        })
     }
 }

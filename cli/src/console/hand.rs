@@ -131,7 +131,7 @@ mod tests {
     #[case::the_opposite_replaces(GUESSED, &[(0, Right), (300, Left)], 310, &[Left])]
     #[case::a_tap_is_one_step(Letting::Guessed { tap: true }, &[(0, Right)], 100, &[])]
     #[case::and_repeats_walk_on(Letting::Guessed { tap: true }, &[(0, Right), (660, Right), (700, Right)], 800, &[Right])]
-    #[case::told_terminals_hold_for_ever(Letting::Reported, &[(0, Right)], 60_000, &[Right])]
+    #[case::terminals_that_report_hold_for_ever(Letting::Reported, &[(0, Right)], 60_000, &[Right])]
     fn keys_are_held_as_long_as_it_feels(
         #[case] letting: Letting,
         #[case] presses: &[(u64, Direction)],

@@ -8,7 +8,7 @@ use ratatui::crossterm::event::{self, Event, KeyCode, KeyEvent, KeyEventKind, Ke
 use super::hand::{Hand, Letting};
 use super::screen::{Screen, Shown};
 use super::terminal::Terminal;
-use crate::live::Game;
+use crate::live::{Game, Session};
 
 /// How long to wait for a key before the next picture.
 const PICTURE: Duration = Duration::from_millis(16);
@@ -19,10 +19,10 @@ const PICTURE: Duration = Duration::from_millis(16);
 /// When there is no terminal.
 pub(crate) fn play(game: &mut Game<'_>, ask_for_releases: bool) -> std::io::Result<()> {
     let mut terminal = Terminal::take(ask_for_releases)?;
-    let told = terminal.tells_releases();
-    let letting = letting(told, game);
+    let reports = terminal.reports_releases();
+    let letting = letting(reports, game);
     let shown = Shown { feelers: false, help: false, rust: None, letting, frame: 0.0 };
-    Console { hand: Hand::new(letting), shown, told, ended: false, game }.play(&mut terminal)
+    Console { hand: Hand::new(letting), shown, reports, ended: false, game }.play(&mut terminal)
 }
 
 /// A game with the keys of a terminal and its picture.
@@ -31,7 +31,7 @@ struct Console<'a, 'b> {
     hand: Hand,
     shown: Shown,
     /// Whether the terminal reports key releases.
-    told: bool,
+    reports: bool,
     ended: bool,
 }
 
@@ -100,46 +100,29 @@ impl Console<'_, '_> {
             }
             KeyCode::Tab => {
                 game.next_actor();
-                let letting = letting(self.told, game);
+                let letting = letting(self.reports, game);
                 (self.hand, self.shown.letting) = (Hand::new(letting), letting);
             }
             KeyCode::Char('x') => game.restart(),
-            KeyCode::Char('e') => game.serve(),
+            KeyCode::Char('e') => game.attempt(Session::serve),
             KeyCode::Char('g') => game.toggle_through_walls(),
             KeyCode::Char('f') => self.shown.feelers = !self.shown.feelers,
             KeyCode::Char('[') => game.session_mut().choose_number(false),
             KeyCode::Char(']') => game.session_mut().choose_number(true),
-            KeyCode::Char('-' | '_') => self.change(false),
-            KeyCode::Char('+' | '=') => self.change(true),
-            KeyCode::Char('u') => {
-                let done = game.session_mut().undo_number();
-                game.say_why(done);
-            }
-            KeyCode::Char('r') => {
-                let done = game.session_mut().revert_numbers();
-                game.say_why(done);
-            }
-            KeyCode::Char('m') => {
-                let message = game.save_numbers().unwrap_or_else(|why| why);
-                game.say(message);
-            }
-            KeyCode::Char('k') => {
-                let message = game.keep_run().unwrap_or_else(|why| why);
-                game.say(message);
-            }
+            KeyCode::Char('-' | '_') => game.attempt(|session| session.change_number(false)),
+            KeyCode::Char('+' | '=') => game.attempt(|session| session.change_number(true)),
+            KeyCode::Char('u') => game.attempt(Session::undo_number),
+            KeyCode::Char('r') => game.attempt(Session::revert_numbers),
+            KeyCode::Char('m') => game.save_numbers(),
+            KeyCode::Char('k') => game.keep_run(),
             _ => {}
         }
     }
-
-    fn change(&mut self, up: bool) {
-        let done = self.game.session_mut().change_number(up);
-        self.game.say_why(done);
-    }
 }
 
-fn letting(told: bool, game: &Game<'_>) -> Letting {
+fn letting(reports: bool, game: &Game<'_>) -> Letting {
     let tap = game.session().actor_in_hand().steps_by_tiles();
-    if told { Letting::Reported } else { Letting::Guessed { tap } }
+    if reports { Letting::Reported } else { Letting::Guessed { tap } }
 }
 
 fn direction(key: KeyCode) -> Option<Direction> {

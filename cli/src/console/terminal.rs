@@ -26,7 +26,7 @@ const GRACE: Duration = Duration::from_millis(500);
 /// A terminal in the hands of this program.
 pub(crate) struct Terminal {
     screen: ratatui::Terminal<CrosstermBackend<Stdout>>,
-    tells_releases: bool,
+    reports_releases: bool,
     ended: Arc<AtomicBool>,
 }
 
@@ -41,10 +41,10 @@ impl Terminal {
         give_back_on_panic();
         enable_raw_mode()?;
         // From here on whatever fails gives the terminal back.
-        let tells_releases = ask && supports_keyboard_enhancement().unwrap_or(false);
+        let reports_releases = ask && supports_keyboard_enhancement().unwrap_or(false);
         let set_up = || -> io::Result<_> {
             execute!(io::stdout(), EnterAlternateScreen, Hide)?;
-            if tells_releases {
+            if reports_releases {
                 let flags = KeyboardEnhancementFlags::DISAMBIGUATE_ESCAPE_CODES
                     | KeyboardEnhancementFlags::REPORT_EVENT_TYPES
                     | KeyboardEnhancementFlags::REPORT_ALL_KEYS_AS_ESCAPE_CODES;
@@ -53,17 +53,17 @@ impl Terminal {
             ratatui::Terminal::new(CrosstermBackend::new(io::stdout()))
         };
         match set_up() {
-            Ok(screen) => Ok(Self { screen, tells_releases, ended }),
+            Ok(screen) => Ok(Self { screen, reports_releases, ended }),
             Err(error) => {
-                give_back(io::stdout(), tells_releases);
+                give_back(io::stdout(), reports_releases);
                 Err(error)
             }
         }
     }
 
     /// Whether it reports key releases.
-    pub(crate) fn tells_releases(&self) -> bool {
-        self.tells_releases
+    pub(crate) fn reports_releases(&self) -> bool {
+        self.reports_releases
     }
 
     /// Draws one picture.
@@ -82,13 +82,13 @@ impl Terminal {
 
 impl Drop for Terminal {
     fn drop(&mut self) {
-        give_back(io::stdout(), self.tells_releases);
+        give_back(io::stdout(), self.reports_releases);
     }
 }
 
 /// Gives the terminal back as it was; what fails is passed over, since the rest must still be tried.
-fn give_back(mut out: impl Write, told_releases: bool) {
-    if told_releases {
+fn give_back(mut out: impl Write, reports_releases: bool) {
+    if reports_releases {
         let _ = queue!(out, PopKeyboardEnhancementFlags);
     }
     let _ = execute!(out, LeaveAlternateScreen, Show);

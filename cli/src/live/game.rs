@@ -86,10 +86,10 @@ impl<'a> Game<'a> {
         self.message = message.into();
     }
 
-    /// Says what went wrong, if anything did.
-    pub(crate) fn say_why(&mut self, done: Result<(), String>) {
-        if let Err(why) = done {
-            self.message = why;
+    /// Does something with the session, and says why if it cannot be done.
+    pub(crate) fn attempt(&mut self, what: impl FnOnce(&mut Session<'a>) -> Result<(), String>) {
+        if let Err(why) = what(&mut self.session) {
+            self.say(why);
         }
     }
 
@@ -129,15 +129,14 @@ impl<'a> Game<'a> {
         }
     }
 
-    /// Goes so many times as fast as the real time.
-    ///
-    /// # Errors
-    /// When that is no pace, from 1/16 to 4.
-    pub(crate) fn set_pace(&mut self, pace: f32) -> Result<(), String> {
+    /// Goes so many times as fast as the real time, if that is a pace, from 1/16 to 4.
+    pub(crate) fn set_pace(&mut self, pace: f32) {
         let is_pace = (1.0 / 16.0..=4.0).contains(&pace);
-        is_pace.then_some(()).ok_or_else(|| format!("a pace of {pace} is not between 1/16 and 4"))?;
-        self.pace = pace;
-        self.ticks.set_time_scale(pace).map_err(|error| error.to_string())
+        if is_pace && self.ticks.set_time_scale(pace).is_ok() {
+            self.pace = pace;
+        } else {
+            self.say(format!("a pace of {pace} is not between 1/16 and 4"));
+        }
     }
 
     pub(crate) fn pace(&self) -> f32 {
@@ -160,49 +159,44 @@ impl<'a> Game<'a> {
         self.say(if through { "walks through walls" } else { "collides with walls" });
     }
 
-    /// Serves the ball that is held.
-    pub(crate) fn serve(&mut self) {
-        let done = self.session.serve();
-        self.say_why(done);
-    }
-
     /// Controls the next actor.
     pub(crate) fn next_actor(&mut self) {
         let place = self.able.iter().position(|actor| *actor == self.session.actor()).unwrap_or(0);
-        let done = self.take_actor(self.able[(place + 1) % self.able.len()]);
-        self.say_why(done);
+        self.take_actor(self.able[(place + 1) % self.able.len()]);
     }
 
-    /// Controls another actor; its own run starts again, so that what is saved of it is complete.
-    ///
-    /// # Errors
-    /// When it cannot be moved, or numbers were changed.
-    pub(crate) fn take_actor(&mut self, actor: usize) -> Result<(), String> {
+    /// Controls another actor, unless numbers were changed; its own run starts again, so that what is saved of it is complete.
+    pub(crate) fn take_actor(&mut self, actor: usize) {
         let scenario = self.session.scenario();
         if actor == self.session.actor() {
-            return Err("there is no other actor that can be moved".to_owned());
+            return self.say("there is no other actor that can be moved");
         }
         if !self.able.contains(&actor) {
-            return Err("there is no such actor that can be moved".to_owned());
+            return self.say("there is no such actor that can be moved");
         }
         if self.session.numbers().changed() {
-            return Err(
-                "save the changed numbers first, or put them back: another actor starts from the file"
-                    .to_owned(),
-            );
+            return self
+                .say("save the changed numbers first, or put them back: another actor starts from the file");
         }
         let (text, rate) = (self.session.numbers().text().clone(), self.session.tick_rate());
         self.session = Session::new(scenario, &text, rate, actor);
         self.version += 1;
         self.say(format!("{} is in your hand", scenario.actors[actor].name));
-        Ok(())
     }
 
-    /// Writes the changed numbers into the file as it is now.
-    ///
-    /// # Errors
-    /// When there are none, or the file cannot take them.
-    pub(crate) fn save_numbers(&mut self) -> Result<String, String> {
+    /// Writes the changed numbers into the file as it is now, and says so, or why not.
+    pub(crate) fn save_numbers(&mut self) {
+        let said = self.saved().unwrap_or_else(|why| why);
+        self.say(said);
+    }
+
+    /// Writes what was played beside the scenario, and says so, or why not.
+    pub(crate) fn keep_run(&mut self) {
+        let said = self.kept().unwrap_or_else(|why| why);
+        self.say(said);
+    }
+
+    fn saved(&mut self) -> Result<String, String> {
         if !self.session.numbers().changed() {
             return Err("no number was changed".to_owned());
         }
@@ -219,11 +213,7 @@ impl<'a> Game<'a> {
         Ok(format!("saved the numbers into {name}{others}"))
     }
 
-    /// Writes what was played beside the scenario.
-    ///
-    /// # Errors
-    /// When nothing was played, or it cannot be written.
-    pub(crate) fn keep_run(&mut self) -> Result<String, String> {
+    fn kept(&mut self) -> Result<String, String> {
         if self.session.ticks() == 0 {
             return Err("nothing was played yet".to_owned());
         }

@@ -19,10 +19,7 @@ pub(crate) fn kept_script(session: &Session<'_>) -> Result<String, String> {
         .parse()
         .map_err(|error| format!("cannot keep this run: {error}"))?;
     let name = &session.scenario().actors[session.actor()].name;
-    let actors = document.get_mut("actor").and_then(Item::as_array_of_tables_mut);
-    let actor = actors
-        .into_iter()
-        .flat_map(ArrayOfTables::iter_mut)
+    let actor = actors(&mut document)
         .find(|table| table.get("name").and_then(Item::as_str) == Some(name))
         .ok_or("cannot keep this run: actors must be written as [[actor]] tables")?;
     // The others may have more to do than was played.
@@ -71,10 +68,14 @@ fn put_in(actor: &mut Table, device: &str, key: &str, list: Array, usual: &[(&st
     }
 }
 
+fn actors(document: &mut DocumentMut) -> impl Iterator<Item = &mut Table> {
+    let actors = document.get_mut("actor").and_then(Item::as_array_of_tables_mut);
+    actors.into_iter().flat_map(ArrayOfTables::iter_mut)
+}
+
 /// Sets when the balls are served that an actor holds.
 fn serve(document: &mut DocumentMut, holder: &str, at: f64) {
-    let actors = document.get_mut("actor").and_then(Item::as_array_of_tables_mut);
-    for actor in actors.into_iter().flat_map(ArrayOfTables::iter_mut) {
+    for actor in actors(document) {
         let ball = actor.get_mut("ball").and_then(Item::as_table_like_mut);
         if let Some(ball) = ball.filter(|ball| ball.get("held_by").and_then(Item::as_str) == Some(holder)) {
             ball.insert("serve_at", value(at));

@@ -96,12 +96,13 @@ impl Numbers {
 
     /// Takes back all changes since the file was read or saved.
     pub(crate) fn revert(&mut self) -> Result<Scenario, String> {
-        let changed: Vec<(usize, f64)> = self.list.iter().map(|number| number.value).enumerate().collect();
-        let changed = changed.into_iter().filter(|(place, value)| self.list[*place].written != *value);
         let mut found = Err("no number was changed".to_owned());
-        for (place, before) in changed.collect::<Vec<_>>() {
-            found = self.put(place, self.list[place].written);
-            self.changes.push((place, before));
+        for place in 0..self.list.len() {
+            let Number { written, value, .. } = self.list[place];
+            if value != written {
+                found = self.put(place, written);
+                self.changes.push((place, value));
+            }
         }
         found
     }

@@ -44,6 +44,13 @@ struct Moment<'a> {
     happened: [usize; 3],
 }
 
+impl<'a> Moment<'a> {
+    /// The run and its ghost.
+    fn stages(&mut self) -> impl Iterator<Item = &mut Stage<'a>> {
+        [Some(&mut self.stage), self.ghost.as_mut()].into_iter().flatten()
+    }
+}
+
 /// A scenario under way.
 pub(crate) struct Session<'a> {
     scenario: &'a Scenario,
@@ -147,6 +154,21 @@ impl<'a> Session<'a> {
         Ok(drag.launch(&flick))
     }
 
+    /// The places that the actor in the hand would pass after a launch now, at each tick.
+    pub(crate) fn path_after(&self, velocity: Vec2, seconds: f64) -> impl Iterator<Item = Vec2> {
+        let mut stage = self.now.stage.clone();
+        stage.launch(self.actor, velocity);
+        let mut recording = Recording::new(self.scenario, self.tick_rate);
+        #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "some seconds of ticks")]
+        let ticks = (seconds * self.tick_rate) as u32;
+        let (first, rate, actor) = (self.now.tick, self.tick_rate, self.actor);
+        (first..first + ticks).map(move |tick| {
+            let time = |tick: u32| f64::from(tick) / rate;
+            stage.tick_freely(tick + 1, (time(tick), time(tick + 1)), &mut recording);
+            stage.row(actor, tick + 1, time(tick + 1)).map_or(Vec2::ZERO, |row| row.position)
+        })
+    }
+
     /// Serves the ball that the actor holds.
     ///
     /// # Errors
@@ -178,7 +200,7 @@ impl<'a> Session<'a> {
         let acts = self.hand.take(self.actor_in_hand(), &mut self.now.held, &mut self.now.stick);
         let first = self.now.tick;
         self.played.extend(acts.acts().iter().map(|act| Played { tick: first, act: *act }));
-        for stage in [Some(&mut self.now.stage), self.now.ghost.as_mut()].into_iter().flatten() {
+        for stage in self.now.stages() {
             acts.apply(stage, self.scenario, self.actor, f64::from(first) / self.tick_rate);
         }
         let tick = self.now.tick + 1;
@@ -217,12 +239,11 @@ impl<'a> Session<'a> {
         // The hand did not go back: the next tick sees it as it is.
         self.hand.forget();
         self.with_ghost();
-        let Moment { stage, ghost, .. } = &mut self.now;
-        for stage in [Some(&mut *stage), ghost.as_mut()].into_iter().flatten() {
+        for stage in self.now.stages() {
             stage.set_through_walls(self.actor, self.through_walls);
         }
         if let Some(tuned) = &self.tuned {
-            stage.retune(self.actor, &tuned.actors[self.actor]);
+            self.now.stage.retune(self.actor, &tuned.actors[self.actor]);
         }
         true
     }
@@ -300,7 +321,7 @@ impl<'a> Session<'a> {
     /// Walks through walls from now on, or not any more; whether it does.
     pub(crate) fn toggle_through_walls(&mut self) -> bool {
         self.through_walls = !self.through_walls;
-        for stage in [Some(&mut self.now.stage), self.now.ghost.as_mut()].into_iter().flatten() {
+        for stage in self.now.stages() {
             stage.set_through_walls(self.actor, self.through_walls);
         }
         self.meddle();

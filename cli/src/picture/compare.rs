@@ -1,5 +1,6 @@
 //! The sheet of a comparison: speed and distance over time, the paths, and the feel in figures.
 
+use crate::feel::FIGURES;
 use ambulant::drive::Feel;
 use anyhow::Result;
 use glam::Vec2;
@@ -35,26 +36,21 @@ const STRIP: f32 = 52.0;
 const MOST_ROWS: usize = 9;
 
 /// The figures of a comparison: their names, and one variant's values.
-pub(crate) fn figures(variant: Option<&Variant>, actor: usize) -> [(&'static str, String); 9] {
-    let shown = |value: Option<Option<f32>>, unit: &str| match value {
-        Some(Some(value)) => format!("{}{unit}", rounded(value)),
-        _ => "-".to_owned(),
-    };
-    let feel = variant.map(|variant| variant.feel);
-    let of = |figure: fn(Feel) -> Option<f32>| feel.map(figure);
+pub(crate) fn figures(
+    variant: Option<&Variant>,
+    actor: usize,
+) -> impl Iterator<Item = (&'static str, String)> {
+    let of_feel = FIGURES.into_iter().map(move |(name, figure, unit)| {
+        let value = variant.and_then(|variant| figure(&variant.feel));
+        let unit = if unit == "s" { " s" } else { "" };
+        (name, value.map_or_else(|| "-".to_owned(), |value| format!("{}{unit}", rounded(value))))
+    });
     let end = variant.and_then(|variant| variant.recording.last(actor)).map(|row| row.position);
     let walked = variant.and_then(|variant| variant.recording.tallies.get(actor)).map(|tally| tally.distance);
-    [
-        ("top speed", shown(of(|feel| feel.top_speed), "")),
-        ("to 90 %", shown(of(|feel| feel.seconds_to_speed), " s")),
-        ("to stop", shown(of(|feel| feel.seconds_to_stop), " s")),
-        ("stop distance", shown(of(|feel| feel.stop_distance), "")),
-        ("turn back", shown(of(|feel| feel.seconds_to_turn_back), " s")),
-        ("0.1 s tap", shown(of(|feel| feel.tap_distance), "")),
-        ("circle", shown(of(|feel| feel.turning_circle), "")),
+    of_feel.chain([
         ("walked", walked.map_or_else(String::new, |walked| format!("{walked:.1}"))),
         ("ends at", end.map_or_else(String::new, |end| format!("{:.1}, {:.1}", end.x, end.y))),
-    ]
+    ])
 }
 
 /// Three figures that count, without trailing noughts.

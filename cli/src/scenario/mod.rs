@@ -74,7 +74,7 @@ pub(crate) struct Actor {
     pub(crate) paddle: Option<Paddle>,
     pub(crate) hover: Option<Hover>,
     pub(crate) shots: Vec<Shot>,
-    /// Whether the file says what it fires, and be it nothing: then its ticks are divided as if it did.
+    /// Whether the file has `shots`, even an empty list: its ticks are divided at the instants of shots then.
     pub(crate) shoots: bool,
     pub(crate) keys: KeyLayout,
     pub(crate) script: Script,

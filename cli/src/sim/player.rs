@@ -148,7 +148,7 @@ impl<'a> Player<'a> {
         self.names = names;
     }
 
-    /// Its walker and its intent at an instant. An actor that went out blocks nobody.
+    /// Its walker and its intent at an instant. An actor that went out blocks no other one.
     pub(super) fn among_others(&mut self, now: f64, events: &mut Vec<Event>) -> (Mover, Intent) {
         self.take_changes(now, events);
         let mut walker = self.character.walker;

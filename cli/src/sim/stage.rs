@@ -128,10 +128,17 @@ impl<'a> Stage<'a> {
         }
     }
 
+    fn player(&self, actor: usize) -> Option<&Player<'a>> {
+        self.players.iter().find(|player| player.actor() == actor)
+    }
+
+    fn player_mut(&mut self, actor: usize) -> Option<&mut Player<'a>> {
+        self.players.iter_mut().find(|player| player.actor() == actor)
+    }
+
     /// An actor as it is.
     pub(crate) fn row(&self, actor: usize, tick: u32, time: f64) -> Option<Row> {
-        let player = self.players.iter().find(|player| player.actor() == actor);
-        player
+        self.player(actor)
             .map(|player| player.row(tick, time))
             .or_else(|| self.company.row(actor, tick, time))
             .or_else(|| self.air.row(actor, tick, time))
@@ -139,8 +146,7 @@ impl<'a> Stage<'a> {
 
     /// What an actor's run has added up to.
     pub(super) fn tally(&self, actor: usize) -> Tally {
-        let player = self.players.iter().find(|player| player.actor() == actor);
-        player
+        self.player(actor)
             .map(|player| player.tally)
             .or_else(|| self.company.tally(actor))
             .or_else(|| self.air.tally(actor))
@@ -168,7 +174,7 @@ impl<'a> Stage<'a> {
 
     /// Stops an actor's script.
     pub(crate) fn take_control(&mut self, actor: usize) {
-        if let Some(player) = self.players.iter_mut().find(|player| player.actor() == actor) {
+        if let Some(player) = self.player_mut(actor) {
             player.take_control();
         }
         self.company.take_control(actor);
@@ -177,7 +183,7 @@ impl<'a> Stage<'a> {
 
     /// Adds a velocity to an actor that moves freely, at the start of its next tick.
     pub(crate) fn launch(&mut self, actor: usize, velocity: Vec2) {
-        if let Some(player) = self.players.iter_mut().find(|player| player.actor() == actor) {
+        if let Some(player) = self.player_mut(actor) {
             player.launch(velocity);
         }
     }
@@ -204,7 +210,7 @@ impl<'a> Stage<'a> {
 
     /// Sets the intents of an actor, one after the other, from its next tick on: as a script would at one time.
     pub(crate) fn ask(&mut self, actor: usize, intents: &[Intent]) {
-        if let Some(player) = self.players.iter_mut().find(|player| player.actor() == actor) {
+        if let Some(player) = self.player_mut(actor) {
             player.ask(intents);
         }
         self.company.ask(actor, intents);
@@ -212,7 +218,7 @@ impl<'a> Stage<'a> {
 
     /// Gives an actor other numbers, from its next tick on.
     pub(crate) fn retune(&mut self, actor: usize, numbers: &Actor) {
-        if let Some(player) = self.players.iter_mut().find(|player| player.actor() == actor) {
+        if let Some(player) = self.player_mut(actor) {
             player.retune(numbers);
         }
         self.company.retune(actor, numbers);
@@ -220,7 +226,7 @@ impl<'a> Stage<'a> {
 
     /// Lets an actor pass through all walls, or not.
     pub(crate) fn set_through_walls(&mut self, actor: usize, through: bool) {
-        if let Some(player) = self.players.iter_mut().find(|player| player.actor() == actor) {
+        if let Some(player) = self.player_mut(actor) {
             player.set_through_walls(through);
         }
         self.company.set_through_walls(actor, through);
