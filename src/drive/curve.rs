@@ -59,7 +59,7 @@ impl Curve {
             let (lasts, then) = if gap.abs() <= ON_CURVE_TARGET * self.target {
                 self.stay_at_target(now, left)
             } else {
-                self.close_in(now, gap.signum(), left)
+                self.change_at_rate(now, gap.signum(), false, left)
             };
             (now, left) = (then, left - lasts);
             if left <= 0.0 {
@@ -87,16 +87,23 @@ impl Curve {
             |angle: f64| self.target * self.target * libm::sin(angle) * libm::cos(angle) / self.radius;
         let too_fast = |angle: f64| grows(angle).abs() > self.rate;
         if too_fast(from.angle) {
-            return self.close_in(from, grows(from.angle).signum(), seconds);
+            return self.change_at_rate(from, grows(from.angle).signum(), true, seconds);
         }
         let lasts = first_instant(seconds, |lasts| too_fast(self.along_target(from, lasts).angle));
         (lasts, self.along_target(from, lasts))
     }
 
-    /// While the speed changes at the rate until it is that of the target along the wall.
-    fn close_in(&self, from: Turning, distance: f64, seconds: f64) -> (f64, Turning) {
+    /// While the speed changes at the rate, in a direction, until it is that of the target along the wall; `falls_behind`: that is
+    /// where it starts, and the target changes faster.
+    fn change_at_rate(
+        &self,
+        from: Turning,
+        direction: f64,
+        falls_behind: bool,
+        seconds: f64,
+    ) -> (f64, Turning) {
         let turns_back = from.speed * self.wanted(from.angle) < 0.0;
-        let rate = distance * if turns_back { self.turning } else { self.rate };
+        let rate = direction * if turns_back { self.turning } else { self.rate };
         let at = |lasts: f64| {
             let turned = (from.speed + 0.5 * rate * lasts) * lasts / self.radius;
             Turning { angle: from.angle + turned, speed: from.speed + rate * lasts }
@@ -104,9 +111,15 @@ impl Curve {
         let changes = |lasts: f64| {
             let now = at(lasts);
             let wanted = self.wanted(now.angle);
-            (wanted - now.speed) * distance <= 0.0 || turns_back != (now.speed * wanted < 0.0)
+            (wanted - now.speed) * direction <= 0.0 || turns_back != (now.speed * wanted < 0.0)
         };
-        let lasts = first_instant(seconds, changes);
+        // The gap may close and open again: it is smallest where both change equally fast.
+        let opens = |lasts: f64| {
+            let now = at(lasts);
+            direction * (self.target * libm::cos(now.angle) * now.speed / self.radius - rate) > 0.0
+        };
+        let smallest = if falls_behind || opens(0.0) { seconds } else { first_instant(seconds, opens) };
+        let lasts = first_instant(if changes(smallest) { smallest } else { seconds }, changes);
         (lasts, at(lasts))
     }
 }

@@ -61,8 +61,9 @@ pub struct Pull {
     pub turning: f32,
     /// The direction along which it acts, of length 1; `None` for straight toward the target.
     pub axis: Option<Vec2>,
-    /// Whether the target is that of the intent. If such a target leads into a wall, its part along the wall counts.
-    /// Any other pull moves the mover along the wall until its speed along the axis is the target's.
+    /// Whether the target is that of the intent. If such a target leads into a wall, the pull moves the mover along the wall
+    /// up to the target's part along it, and slows it down only where its speed along the axis is beyond the target's. Any
+    /// other pull moves the mover along the wall until its speed along the axis is the target's.
     pub is_wished: bool,
 }
 
@@ -80,8 +81,10 @@ impl Pull {
         }
         let rate = f64::from(if velocity.dot(target) < 0.0 { self.turning } else { self.rate });
         // At the target it is as strong as needed, which the others decide; slightly beside it is rounding.
-        let at_target = AT_TARGET * (target.length() + velocity.length());
-        gap * (rate / gap.length().max(at_target).max(f64::MIN_POSITIVE))
+        if gap.length() <= AT_TARGET * (target.length() + velocity.length()) {
+            return DVec2::ZERO;
+        }
+        gap * (rate / gap.length())
     }
 }
 
@@ -102,13 +105,23 @@ impl Response {
         self.along(normal).run(speed, seconds)
     }
 
-    /// The speed of a mover that a wall has turned from one normal to another; if a pull holds it at its target, it
-    /// follows that.
-    pub(crate) fn turned(&self, from: DVec2, to: DVec2, speed: f64) -> f64 {
+    /// The speed of a mover that a wall has turned from one normal to another; a pull that holds it at its target, or at the end
+    /// of its range, takes it along. `since`: the speed so many seconds before; no pull changes it faster than at its rate.
+    pub(crate) fn turned(&self, from: DVec2, to: DVec2, speed: f64, (since, seconds): (f64, f64)) -> f64 {
         let (first, then) = (self.along(from), self.along(to));
-        let held = first.pulls.iter().zip(&then.pulls).find_map(|(first, then)| match (first, then) {
-            (Some(first), Some(then)) if first.is_at(speed) => Some(then.target),
-            _ => None,
+        let held = first.pulls.iter().zip(&then.pulls).find_map(|(first, then)| {
+            let (first, then) = (first.as_ref()?, then.as_ref()?);
+            let nearest = if then.has_range() {
+                // What falls along the wall is a little off the end that turns with the wall.
+                let (least, most) = then.range();
+                speed.clamp(least, most)
+            } else if first.is_at(speed) {
+                then.target
+            } else {
+                return None;
+            };
+            let is_strong_enough = (nearest - since).abs() <= first.rate_at(since) * seconds;
+            (nearest != speed && is_strong_enough).then_some(nearest)
         });
         held.unwrap_or(speed)
     }
@@ -122,18 +135,19 @@ impl Response {
         let pulls = self.pulls.map(|pull| {
             let Pull { target, rate, turning, axis, is_wished } = pull?;
             let (target, part) = (target.as_dvec2(), share(axis));
-            let along = match axis.map(Vec2::as_dvec2) {
-                // If the intent presses on the wall, its part along the wall counts.
+            let (along, most) = match axis.map(Vec2::as_dvec2) {
+                // If the intent presses on the wall, its part along the wall counts: what falls along the wall may be faster.
                 Some(axis) if is_wished && target.dot(axis) * axis.dot(normal) <= 0.0 => {
-                    target.dot(axis) * part
+                    (target.dot(axis) * part, target.dot(axis) / part)
                 }
-                Some(axis) => target.dot(axis) / part,
-                None => target.dot(tangent),
+                Some(axis) => (target.dot(axis) / part, target.dot(axis) / part),
+                None => (target.dot(tangent), target.dot(tangent)),
             };
+            // Too narrow a range is none.
+            let most = if (most - along).abs() <= 2.0 * AT_TARGET * along.abs() { along } else { most };
             let part = part.abs();
-            let pull =
-                LinePull { target: along, rate: f64::from(rate) * part, turning: f64::from(turning) * part };
-            (part > AT_TARGET).then_some(pull)
+            let (rate, turning) = (f64::from(rate) * part, f64::from(turning) * part);
+            (part > AT_TARGET).then_some(LinePull { target: along, most, rate, turning })
         });
         Line {
             pulls,
@@ -157,6 +171,8 @@ impl Response {
 #[derive(Debug, Clone, Copy, PartialEq)]
 struct LinePull {
     target: f64,
+    /// From its target up to this speed, it does nothing. Mostly the same as the target.
+    most: f64,
     rate: f64,
     turning: f64,
 }
@@ -173,7 +189,22 @@ impl LinePull {
 
     /// Whether a speed equals the target, up to rounding.
     fn is_at(&self, speed: f64) -> bool {
-        (speed - self.target).abs() <= AT_TARGET * self.target.abs()
+        self.end_at(speed) == Some(self.target)
+    }
+
+    /// The target, or the end of the range in which the pull does nothing, that a speed equals up to rounding.
+    fn end_at(&self, speed: f64) -> Option<f64> {
+        [self.target, self.most].into_iter().find(|end| (speed - end).abs() <= AT_TARGET * end.abs())
+    }
+
+    /// Whether there is more than one speed that it does not change.
+    fn has_range(&self) -> bool {
+        self.target != self.most
+    }
+
+    /// The slowest and the fastest speed that it does not change.
+    fn range(&self) -> (f64, f64) {
+        (self.target.min(self.most), self.target.max(self.most))
     }
 }
 
@@ -192,7 +223,11 @@ impl Line {
         let (mut distance, mut left) = (0.0, seconds);
         let mut pulls = self.pulls.iter().flatten();
         if let Some(at_once) = pulls.find(|pull| pull.rate >= ANSWERS_AT_ONCE) {
-            return (at_once.target * seconds, at_once.target);
+            let (least, most) = at_once.range();
+            if least == most {
+                return (least * seconds, least);
+            }
+            speed = speed.clamp(least, most);
         }
         for _ in 0..MOST_CHANGES {
             if self.pulls == [None, None] && self.push == 0.0 && speed.abs() <= self.rest_speed {
@@ -236,24 +271,27 @@ impl Line {
     /// The same; `side` is the sign that the speed has, or is about to have.
     fn acceleration_toward(&self, speed: &mut f64, side: f64) -> Option<f64> {
         let mut moving = self.push;
-        let mut holding = 0.0;
+        // What withstands a lower speed, and a higher one.
+        let (mut below, mut above) = (0.0, 0.0);
         for pull in self.pulls.iter().flatten() {
-            if pull.is_at(*speed) {
-                *speed = pull.target;
-                holding += pull.rate;
-            } else {
+            let (least, most) = pull.range();
+            if let Some(end) = pull.end_at(*speed) {
+                *speed = end;
+                below += if end == least { pull.rate } else { 0.0 };
+                above += if end == most { pull.rate } else { 0.0 };
+            } else if *speed < least || *speed > most {
                 moving += pull.rate_at(side).copysign(pull.target - *speed);
             }
         }
         moving -= self.drag * *speed;
-        let left = moving.abs() - holding;
+        let left = moving.abs() - if moving < 0.0 { below } else { above };
         (left > 0.0).then(|| left.copysign(moving))
     }
 
     /// After how many seconds the equation changes, and the speed then.
     fn next_change(&self, speed: f64, acceleration: f64) -> (f64, f64) {
         let turns = |pull: &LinePull| pull.turning != pull.rate && pull.target != 0.0;
-        let targets = self.pulls.iter().flatten().map(|pull| pull.target);
+        let targets = self.pulls.iter().flatten().flat_map(|pull| [pull.target, pull.most]);
         let zero = self.pulls.iter().flatten().any(turns).then_some(0.0);
         let rests = self.pulls == [None, None] && self.push == 0.0 && self.rest_speed > 0.0;
         let rest = rests.then(|| self.rest_speed.copysign(speed));

@@ -30,21 +30,33 @@ impl Arc {
 
     /// Whether a normal lies past one of its ends, by more than rounding.
     pub(crate) fn is_past_end(&self, normal: DVec2) -> bool {
-        self.ends.is_some_and(|[first, last]| {
-            angle_between(first, normal).min(angle_between(normal, last)) < -ARC_END
+        self.ends.is_some_and(|ends| {
+            let [to_first, to_last] = angles_to(ends, normal);
+            to_first.min(to_last) < -ARC_END
         })
     }
 
     /// The angle from a normal to the end of the arc, in radians: anticlockwise, or clockwise if `turn` is below 0.
     /// Infinite on a whole circle.
     pub(crate) fn angle_to_end(&self, normal: DVec2, turn: f64) -> f64 {
-        let Some([first, last]) = self.ends else { return f64::INFINITY };
-        let angle = if turn < 0.0 { angle_between(first, normal) } else { angle_between(normal, last) };
+        let Some(ends) = self.ends else { return f64::INFINITY };
+        let [to_first, to_last] = angles_to(ends, normal);
+        let angle = if turn < 0.0 { to_first } else { to_last };
         if angle < ARC_END { 0.0 } else { angle }
     }
 }
 
-/// The angle anticlockwise from one unit vector to another, above -π and at most π.
+/// The angles from a normal to the ends of an arc of at most half a circle, clockwise and anticlockwise: below 0 past an end.
+/// Measured from the middle of the arc, so that a normal just before one end of a half-circle is not taken for one past the
+/// other end, half a turn away.
+fn angles_to([first, last]: [DVec2; 2], normal: DVec2) -> [f64; 2] {
+    // With half its angle h, the sum is 2 (cos h + sin h) times the middle.
+    let middle = first + last - (last - first).perp();
+    let (half, angle) = (angle_between(middle, last), angle_between(middle, normal));
+    [half + angle, half - angle]
+}
+
+/// The angle anticlockwise from one vector to another, above -π and at most π.
 fn angle_between(from: DVec2, to: DVec2) -> f64 {
     libm::atan2(from.perp_dot(to), from.dot(to))
 }

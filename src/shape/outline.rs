@@ -347,8 +347,13 @@ pub(crate) struct Cone {
 }
 
 impl Cone {
-    /// Whether a direction lies clearly inside: by more than rounding. No cone here is wider than half a turn.
+    /// Whether a direction of length 1 lies clearly inside: by more than rounding. No cone here is wider than half a turn.
     pub(crate) fn holds(&self, ray: DVec2) -> bool {
         self.from.perp_dot(ray) > SAME_SHARE && ray.perp_dot(self.to) > SAME_SHARE
+    }
+
+    /// Whether a direction of length 1 is that of one of the rays, up to rounding.
+    pub(crate) fn is_along_a_ray(&self, ray: DVec2) -> bool {
+        [self.from, self.to].into_iter().any(|end| end.distance(ray) <= SAME_SHARE)
     }
 }

@@ -54,12 +54,12 @@ fn exposed_at_corner(
         }
     });
     let closed = &closed[..count];
-    let motion = displacement.as_dvec2();
-    let Some([from, to]) = joined(closed, motion) else { return hit };
+    let way = displacement.as_dvec2().normalize_or_zero();
+    let Some([from, to]) = joined(closed, way) else { return hit };
     // The free side of the first ray lies clockwise of it, that of the last anticlockwise.
     let sides = [(from.0, -from.0.perp(), from.1), (to.0, to.0.perp(), to.1)];
-    let [first, last] = sides.map(|(ray, _, _)| motion.dot(ray));
-    let same = (first - last).abs() <= SAME_SHARE * motion.length();
+    let [first, last] = sides.map(|(ray, _, _)| way.dot(ray));
+    let same = (first - last).abs() <= SAME_SHARE;
     let last_counts = if same { to.0.x.abs() > from.0.x.abs() } else { last > first };
     let (_, normal, found) = sides[usize::from(last_counts)];
     let unchanged = normal.distance_squared(hit.normal.as_dvec2()) < SAME_SHARE * SAME_SHARE;
@@ -82,11 +82,13 @@ fn exposed_at_corner(
     }
 }
 
-/// The ends of the joined cones that a direction leads into, each with its wall; `None` if it leads into none, or if
-/// they close all directions.
-fn joined(closed: &[Option<(Cone, FoundWall)>], motion: DVec2) -> Option<[(DVec2, FoundWall); 2]> {
+/// The ends of the joined cones that a direction of length 1 leads into, or along; each with its wall. `None` if it leads into
+/// none, or if they close all directions.
+fn joined(closed: &[Option<(Cone, FoundWall)>], way: DVec2) -> Option<[(DVec2, FoundWall); 2]> {
     let cones = || closed.iter().flatten();
-    let (first, wall) = cones().find(|(cone, _)| cone.holds(motion))?;
+    let (first, wall) = cones()
+        .find(|(cone, _)| cone.holds(way))
+        .or_else(|| cones().find(|(cone, _)| cone.is_along_a_ray(way)))?;
     let mut ends = [(first.from, *wall), (first.to, *wall)];
     // Each pass moves an end past at least one cone, and once round there is no way on.
     for _ in 0..=2 * closed.len() {

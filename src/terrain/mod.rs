@@ -42,7 +42,7 @@ pub use layers::Layers;
 pub use moving::WallMotion;
 pub use play_area::{Crossing, EdgeRule, PlayArea};
 pub use queries::{ray, walls_at, walls_under};
-pub(crate) use rounds::{Round, round_of};
+pub(crate) use rounds::{Round, is_clear_of, round_of};
 pub use terrain_trait::Terrain;
 pub use tiles::{GridError, KindId, Legend, MAX_TILES, Outside, TileForm, TileGrid, TileKind};
 pub use wall::{MapId, ObstacleId, Wall};

@@ -7,6 +7,7 @@ use super::hit::Hit;
 use super::swept_area::swept_area;
 use super::terrain_trait::Terrain;
 use super::wall::Wall;
+use crate::contact::Tolerance;
 use crate::shape::{Arc, Footprint};
 use crate::tolerance::{MOST_AT_ROUND, SAME_POINT};
 
@@ -71,4 +72,24 @@ pub(crate) fn round_of(
     }
     round.arc.center -= offset;
     Some(round)
+}
+
+/// Whether a footprint at none of some exact places, all near `from`, lies in a wall by more than what only grazes it.
+pub(crate) fn is_clear_of(
+    terrain: &(impl Terrain + ?Sized),
+    footprint: &Footprint,
+    wall: Wall,
+    (from, places): (Vec2, [DVec2; 3]),
+    filter: &WallFilter<'_>,
+) -> bool {
+    let offset = footprint.middle(Vec2::ZERO);
+    let touch = Tolerance::at(from.abs().max_element().into());
+    let mut is_clear = false;
+    terrain.walls_in(swept_area(footprint, from, Vec2::ZERO), filter, &mut |found| {
+        if found.wall == wall {
+            let outline = found.outline(footprint);
+            is_clear = places.into_iter().all(|place| outline.depth(place + offset).0 <= touch.graze());
+        }
+    });
+    is_clear
 }

@@ -277,7 +277,7 @@ impl Mover<'_> {
         }
         if let Some(response) = self.drive.response(self.asked_along(intent, then.normal.as_vec2(), touched))
         {
-            then.speed = response.turned(middle, then.normal, then.speed);
+            then.speed = response.turned(middle, then.normal, then.speed, (from.speed, seconds));
         }
         then
     }
@@ -306,7 +306,7 @@ impl Mover<'_> {
         }
         if let Some(response) = self.drive.response(asked) {
             // Held at its target, it has the one of the tangent all along: it does not lag behind it in each step.
-            let speed = response.turned(from.normal, normal, from.speed);
+            let speed = response.turned(from.normal, normal, from.speed, (from.speed, 0.5 * seconds));
             let (distance, speed) = response.run_along(normal, speed, seconds);
             return (distance + ground.dot(tangent) * seconds, Rolled { speed, outward: 0.0, ..from }, None);
         }

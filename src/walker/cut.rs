@@ -10,7 +10,7 @@ use super::touched::Touched;
 use crate::contact::Tolerance;
 use crate::drive::Motion;
 use crate::exact::length;
-use crate::terrain::{Hit, Terrain};
+use crate::terrain::{Hit, Terrain, is_clear_of};
 use crate::tolerance::{MOST_HALVINGS, MOST_PASSED_IN_PIECE, MOST_SWEEPS, SAME_SIDE};
 use crate::travel::{Constraint, Passed};
 
@@ -91,6 +91,10 @@ impl Mover<'_> {
                 continue;
             }
             if is_touched && target == 0.0 && halvings < MOST_HALVINGS && is_left(&hit) {
+                if self.stays_outside(&hit, piece.lasts, &at, terrain) {
+                    passed.add(hit.wall);
+                    continue;
+                }
                 halvings += 1;
                 if self.drive.frame() != Vec2::ZERO || hit.velocity != Vec2::ZERO {
                     touched.grazed.set(Some((normal, hit.exact.position, hit.velocity)));
@@ -123,6 +127,25 @@ impl Mover<'_> {
                 piece.end = End::Free;
             }
         }
+    }
+}
+
+impl Mover<'_> {
+    /// Whether a path does not lead into a standing wall that it leaves: its chord may, where the wall is round and the path
+    /// falls away from it only little.
+    fn stays_outside(
+        &self,
+        hit: &Hit,
+        lasts: f32,
+        at: impl Fn(f32) -> Motion,
+        terrain: &dyn Terrain,
+    ) -> bool {
+        if hit.velocity != Vec2::ZERO || self.drive.frame() != Vec2::ZERO {
+            return false;
+        }
+        let start = self.place().exact();
+        let places = [1.0, 0.5, 0.25].map(|part| start + at(part * lasts).displacement.as_dvec2());
+        is_clear_of(terrain, self.footprint, hit.wall, (self.position, places), &self.walls_for(lasts))
     }
 }
 

@@ -7,8 +7,8 @@ use super::tick::Tick;
 use super::touched::Touched;
 use crate::shape::Feature;
 use crate::terrain::{Exact, Hit, Terrain};
-use crate::tolerance::{COMES_BACK, LIES_AGAINST, SAME_TOUCH};
-use crate::travel::{Contact, at_full_speed};
+use crate::tolerance::{COMES_BACK, HEAD_ON, LIES_AGAINST, SAME_TOUCH};
+use crate::travel::{Constraint, Contact, at_full_speed};
 
 impl Mover<'_> {
     /// Adds a wall to those in contact and removes the velocity that they do not allow.
@@ -75,11 +75,16 @@ impl Mover<'_> {
             let pull = tick.touched.walls.displacement(self.drive.acceleration_of(from, tick.intent));
             let across = over_ground.perp().normalize_or_zero();
             let press = if across == Vec2::ZERO { pull } else { across * pull.dot(across) };
+            // In balance, what presses is rounding: a wall on either side holds, see `leads_away`.
+            let is_balanced = self.slips(over_ground) && press.length() <= HEAD_ON * pull.length();
+            let press = if is_balanced { across } else { press };
             let probe = press.normalize_or_zero() * LIES_AGAINST;
             if probe == Vec2::ZERO {
                 return;
             }
-            let Some(hit) = terrain.sweep(self.footprint, self.position, probe, &self.walls_now()) else {
+            let sweep = |probe: Vec2| terrain.sweep(self.footprint, self.position, probe, &self.walls_now());
+            let found = sweep(probe).or_else(|| if is_balanced { sweep(-probe) } else { None });
+            let Some(hit) = found else {
                 return;
             };
             let here = self.here_on(self.round_met(&hit, terrain).as_ref(), &hit);
@@ -94,13 +99,19 @@ impl Mover<'_> {
         }
     }
 
+    /// Whether a velocity is not along the heading.
+    fn slips(&self, velocity: Vec2) -> bool {
+        self.drive.steers() && velocity.perp_dot(self.heading.vector()).abs() > HEAD_ON * velocity.length()
+    }
+
     /// The velocity of the mover as a wall in contact with this normal sees it.
     pub(super) fn moves_past(&self, normal: Vec2, touched: &Touched) -> Vec2 {
-        let ground = self.drive.ground();
+        let (ground, frame) = (self.drive.ground(), self.drive.frame());
         let wall = touched.walls.iter().find(|wall| wall.normal == normal);
-        match wall.filter(|wall| wall.velocity != Vec2::ZERO || self.drive.frame() != Vec2::ZERO) {
+        let is_moved = |wall: &&Constraint| [ground, frame, wall.velocity] != [Vec2::ZERO; 3];
+        match wall.filter(is_moved) {
             Some(wall) => touched.walls.displacement(self.velocity + ground) - self.seen(wall.velocity),
-            None => self.velocity,
+            None => self.velocity + ground,
         }
     }
 

@@ -6,6 +6,7 @@ mod contact;
 mod crowds;
 mod curves;
 mod drives;
+mod ends;
 mod flights;
 mod intent;
 mod limits;

@@ -7,7 +7,8 @@
 //! The trailing range is shrunk by the touch tolerance, so that what only touches does not block.
 //!
 //! Two events at one position, within the touch tolerance, are an exact corner hit: the larger part of the motion
-//! goes first and so goes on, and at exactly 45 degrees the motion along x. A wall that is touched at the start is
+//! goes first and so goes on, and at exactly 45 degrees the motion along x. So it is where a tile is met whose row or column
+//! was entered before, but by no more than what only touches. A wall that is touched at the start is
 //! hit at fraction 0, whatever the rounding of the gap.
 
 use glam::{DVec2, IVec2, Vec2};
@@ -48,6 +49,14 @@ impl TileGrid {
             let at = *next;
             let line = ahead.next_line(x_is_next);
             if let Some(along) = self.most_covered(line, aside, at, filter) {
+                let is_faster = x_is_next == x_first_at_corner;
+                if is_faster && aside.has_just_entered(along, at) {
+                    // A corner, too: the slower part of the motion stops.
+                    let entered = AxisPath { lead: aside.lead - aside.step, ..*aside };
+                    let (x, y) = if x_is_next { (*ahead, entered) } else { (entered, *ahead) };
+                    let entry = Entry { at, line: entered.next_line(!x_is_next), along: line.number };
+                    return Some(self.hit(from, &x, &y, &entry));
+                }
                 return Some(self.hit(from, &x, &y, &Entry { at, line, along }));
             }
             ahead.lead = line.number;
@@ -269,6 +278,11 @@ impl AxisPath {
             _ => self.high - tile as f64 * self.tile,
         };
         distance / self.delta.abs()
+    }
+
+    /// Whether the leading edge is in a tile at a fraction of the way, but not deeper than what only touches.
+    fn has_just_entered(&self, tile: i64, at: f64) -> bool {
+        self.step != 0 && tile == self.lead && self.share(tile, at) <= self.tolerance
     }
 
     /// How much of a tile the box covers at a fraction of the way, in units.
