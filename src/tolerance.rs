@@ -118,6 +118,9 @@ pub(crate) const SAME_SIDE: f32 = 0.9999;
 /// A velocity is on a line within this part of the line's length: the rounding of two closed forms.
 pub(crate) const STEADY: f32 = 1e-4;
 
+/// The most walls that are looked for beside a mover at the start of a tick: two that press, and one that is left.
+pub(crate) const MOST_BESIDE: usize = 3;
+
 /// The part of a distance that `f32` may lose.
 pub(crate) const ROLL_ROUNDING: f64 = 5e-7;
 

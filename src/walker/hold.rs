@@ -191,7 +191,11 @@ impl Mover<'_> {
                 let ground = self.carried_at(None, touched);
                 !self.holds(&Course::Round(round.arc), hit.normal, from, intent, ground)
             }
-            None => self.drive.pushes() && self.leads_away(from, intent, hit.normal),
+            // In a notch, another wall may turn what leads away from this one back into it.
+            None => {
+                let acceleration = touched.walls.displacement(self.drive.acceleration_of(from, intent));
+                self.drive.pushes() && acceleration.dot(hit.normal) > HEAD_ON * acceleration.length()
+            }
         }
     }
 

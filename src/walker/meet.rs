@@ -7,8 +7,8 @@ use super::tick::Tick;
 use super::touched::Touched;
 use crate::shape::Feature;
 use crate::terrain::{Exact, Hit, Terrain};
-use crate::tolerance::{COMES_BACK, HEAD_ON, LIES_AGAINST, SAME_TOUCH};
-use crate::travel::{Constraint, Contact, at_full_speed};
+use crate::tolerance::{COMES_BACK, HEAD_ON, LIES_AGAINST, MOST_BESIDE, SAME_TOUCH};
+use crate::travel::{Constraint, Contact, Passed, at_full_speed};
 
 impl Mover<'_> {
     /// Adds a wall to those in contact and removes the velocity that they do not allow.
@@ -68,8 +68,10 @@ impl Mover<'_> {
         if self.drive.axis().is_some() || !self.drive.pushes() && terrain.is_flat_to(self.footprint) {
             return;
         }
-        // A moving mover is pressed across its path, a standing one in any direction: at most two walls.
-        for _ in 0..2 {
+        // A moving mover is pressed across its path, a standing one in any direction: at most two walls. One that a vehicle
+        // leaves may lie before them.
+        let mut left = Passed::<MOST_BESIDE>::none();
+        for _ in 0..MOST_BESIDE {
             let over_ground = tick.touched.walls.displacement(self.velocity + self.drive.ground());
             let from = self.momentum();
             let pull = tick.touched.walls.displacement(self.drive.acceleration_of(from, tick.intent));
@@ -82,7 +84,9 @@ impl Mover<'_> {
             if probe == Vec2::ZERO {
                 return;
             }
-            let sweep = |probe: Vec2| terrain.sweep(self.footprint, self.position, probe, &self.walls_now());
+            let sweep = |probe: Vec2| {
+                terrain.sweep(self.footprint, self.position, probe, &left.beside(self.walls_now()))
+            };
             let found = sweep(probe).or_else(|| if is_balanced { sweep(-probe) } else { None });
             let Some(hit) = found else {
                 return;
@@ -93,7 +97,11 @@ impl Mover<'_> {
                 || self.leaves(here.normal, over_ground - self.seen(hit.velocity))
                 || self.has_left(from, tick.intent, &hit, &tick.touched, terrain)
             {
-                return;
+                if !self.drive.steers() {
+                    return;
+                }
+                left.add(hit.wall);
+                continue;
             }
             self.meet(&hit, tick, terrain);
         }

@@ -240,3 +240,44 @@ fn a_gait_falls_behind_on_a_curve_at_the_same_instant_in_any_tick() {
     println!("{fell_behind} of 400 fell behind, at most {most} radii apart");
     assert!(fell_behind > 100, "{fell_behind}");
 }
+
+/// A vehicle that stands in a wedge, on one wall and hardly off the other, and turns: whichever wall holds it, it drives off at the
+/// instant at which its heading leads out of the wedge.
+#[rstest]
+fn a_vehicle_leaves_a_wedge_at_the_same_instant(#[values(0.0, 3.0, f32::INFINITY)] grip: f32) {
+    let mut drove_off = 0;
+    for seed in 1..=150 {
+        let mut dice = Dice::new(seed);
+        let (place, radius) = (anywhere(&mut dice), dice.number(2.0, 7.0));
+        let one = Vec2::from_angle(dice.number(-3.1, 3.1));
+        let other =
+            -one.rotate(Vec2::from_angle(dice.number(0.15, 0.7) * if seed % 2 == 0 { 1.0 } else { -1.0 }));
+        let mut walls = World::new();
+        for normal in [one, other] {
+            let (foot, along) = (place - normal * radius, normal.perp() * 60.0);
+            walls.add(Solid::segment(foot - along, foot + along).unwrap());
+        }
+        let out = (one + other).normalize();
+        let along = (out - one * out.dot(one)).normalize();
+        let drag = Drag::per_second(dice.number(1.0, 3.0)).unwrap();
+        let helm =
+            Helm::new(dice.number(1.0, 4.0), dice.number(100.0, 600.0), drag, Steering::Toward).unwrap();
+        let helm = if grip.is_finite() { helm.with_grip(grip).unwrap() } else { helm.on_rails() };
+        let [from, to] =
+            [-dice.number(0.05, 0.3), 0.5].map(|turn: f32| along * turn.sin() - one * turn.cos());
+        let mut gone = 0.0;
+        let apart = apart_at_rates(0.5, |ticks, dt| {
+            let mut walker = Walker::new(place, Footprint::circle(radius).unwrap(), helm);
+            walker.heading = Angle::of(from).unwrap();
+            for _ in 0..ticks {
+                let _ = walker.tick(Intent::new(to), dt, &walls);
+            }
+            gone = walker.position.distance(place);
+            walker.position
+        });
+        drove_off += u32::from(gone > 0.5);
+        assert!(apart < 0.01, "seed {seed}: {apart} apart");
+    }
+    println!("{drove_off} of 150 drove off");
+    assert!(drove_off > 120, "{drove_off}");
+}

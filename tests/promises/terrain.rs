@@ -409,3 +409,22 @@ fn a_floor_holds_a_circle_to_its_end(
         assert!(reached <= end.min(way) + 1e-3 && reached >= end.min(32.0) - 1e-3, "{reached} of {end}");
     }
 }
+
+/// Where tiles are finer than what an `f32` distinguishes, a sweep that leaves out the tile that it meets ends all the same.
+#[rstest]
+fn a_sweep_that_leaves_out_a_tile_ends_anywhere(#[values(1e9, 1e15, 1e30, -1e30)] place: f32) {
+    let kinds = Legend::new().with('.', TileKind::floor("path"));
+    let grid = TileGrid::from_rows(&["...", "..."], &kinds).unwrap();
+    let moth = Footprint::rect(0.5, 0.5).unwrap();
+    let mut meets = 0;
+    for way in [Vec2::X, Vec2::NEG_X, Vec2::Y, Vec2::NEG_Y, vec2(0.5, -0.5)] {
+        for at in [vec2(place, 1.0), vec2(1.0, place), Vec2::splat(place)] {
+            let Some(met) = grid.sweep(&moth, at, way, &WallFilter::ALL) else { continue };
+            meets += 1;
+            let known = [met.wall];
+            let others = grid.sweep(&moth, at, way, &WallFilter::ALL.except(&known));
+            assert!(others.is_none_or(|other| other.wall != met.wall), "{met:?}");
+        }
+    }
+    assert!(meets > 0);
+}

@@ -60,7 +60,7 @@ impl TileGrid {
                 return Some(self.hit(from, &x, &y, &Entry { at, line, along }));
             }
             ahead.lead = line.number;
-            *next = ahead.next_event();
+            *next = if line.number.abs() < MOST_FAR { ahead.next_event() } else { f64::INFINITY };
         }
     }
 
