@@ -91,7 +91,7 @@ impl Mover<'_> {
                 continue;
             }
             if is_touched && target == 0.0 && halvings < MOST_HALVINGS && is_left(&hit) {
-                if self.stays_outside(&hit, piece.lasts, &at, terrain) {
+                if !passed.holds(hit.wall) && self.stays_outside(&hit, piece.lasts, &at, terrain) {
                     passed.add(hit.wall);
                     continue;
                 }
