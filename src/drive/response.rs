@@ -135,14 +135,12 @@ impl Response {
         let pulls = self.pulls.map(|pull| {
             let Pull { target, rate, turning, axis, is_wished } = pull?;
             let (target, part) = (target.as_dvec2(), share(axis));
-            let (along, most) = match axis.map(Vec2::as_dvec2) {
-                // If the intent presses on the wall, its part along the wall counts: what falls along the wall may be faster.
-                Some(axis) if is_wished && target.dot(axis) * axis.dot(normal) <= 0.0 => {
-                    (target.dot(axis) * part, target.dot(axis) / part)
-                }
-                Some(axis) => (target.dot(axis) / part, target.dot(axis) / part),
-                None => (target.dot(tangent), target.dot(tangent)),
-            };
+            let wanted = axis.map(|axis| target.dot(axis.as_dvec2()));
+            let presses = is_wished
+                && axis.is_some_and(|axis| target.dot(axis.as_dvec2()) * axis.as_dvec2().dot(normal) <= 0.0);
+            let most = wanted.map_or(target.dot(tangent), |wanted| wanted / part);
+            // If the intent presses on the wall, its part along the wall counts: what falls along the wall may be faster.
+            let along = wanted.filter(|_| presses).map_or(most, |wanted| wanted * part);
             // Too narrow a range is none.
             let most = if (most - along).abs() <= 2.0 * AT_TARGET * along.abs() { along } else { most };
             let part = part.abs();

@@ -85,13 +85,14 @@ impl Mover<'_> {
             // Between walls that move differently, the motion keeps to all of them, up to rounding.
             let keeps_to = |wall: &Constraint| touched.walls.any_moves() || piece.presses(wall.normal);
             // A wall that was passed and is hit again covers a corner of another one, which no list can name: that is a touch.
-            if is_touched && is_on_side_of(&hit, touched, keeps_to) && !passed.holds(hit.wall) {
+            let is_new = !passed.holds(hit.wall);
+            if is_touched && is_new && is_on_side_of(&hit, touched, keeps_to) {
                 // A motion along a side does not lead into the round part beside it.
                 passed.add(hit.wall);
                 continue;
             }
             if is_touched && target == 0.0 && halvings < MOST_HALVINGS && is_left(&hit) {
-                if !passed.holds(hit.wall) && self.stays_outside(&hit, piece.lasts, &at, terrain) {
+                if is_new && self.stays_outside(&hit, piece.lasts, &at, terrain) {
                     passed.add(hit.wall);
                     continue;
                 }
@@ -128,9 +129,7 @@ impl Mover<'_> {
             }
         }
     }
-}
 
-impl Mover<'_> {
     /// Whether a path does not lead into a standing wall that it leaves: its chord may, where the wall is round and the path
     /// falls away from it only little.
     fn stays_outside(

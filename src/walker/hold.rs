@@ -101,13 +101,17 @@ impl Mover<'_> {
         let pressed_by_ground = ground.dot(normal) < -HEAD_ON * ground.length();
         match course {
             _ if pressed_by_ground => !self.leaves(normal, from.velocity + ground),
-            Course::Line(_) => !self.leads_away(from, intent, normal),
+            Course::Line(_) => !leads_away(self.drive.acceleration_of(from, intent), normal),
             Course::Round(arc) => {
                 let along = (from.velocity + ground).dot(normal.perp());
                 let inward = -self.drive.acceleration_of(from, intent).dot(normal);
                 #[expect(clippy::cast_possible_truncation, reason = "a radius, rounded once")]
                 let needed = along * along / arc.radius as f32;
-                if needed == 0.0 { !self.leads_away(from, intent, normal) } else { inward >= needed }
+                if needed == 0.0 {
+                    !leads_away(self.drive.acceleration_of(from, intent), normal)
+                } else {
+                    inward >= needed
+                }
             }
         }
     }
@@ -192,16 +196,15 @@ impl Mover<'_> {
                 !self.holds(&Course::Round(round.arc), hit.normal, from, intent, ground)
             }
             // In a notch, another wall may turn what leads away from this one back into it.
-            None => {
-                let acceleration = touched.walls.displacement(self.drive.acceleration_of(from, intent));
-                self.drive.pushes() && acceleration.dot(hit.normal) > HEAD_ON * acceleration.length()
+            None if self.drive.pushes() => {
+                leads_away(touched.walls.displacement(self.drive.acceleration_of(from, intent)), hit.normal)
             }
+            None => false,
         }
     }
+}
 
-    /// Whether the drive accelerates a mover away from a wall, by more than rounding.
-    fn leads_away(&self, from: Momentum, intent: Intent, normal: Vec2) -> bool {
-        let acceleration = self.drive.acceleration_of(from, intent);
-        acceleration.dot(normal) > HEAD_ON * acceleration.length()
-    }
+/// Whether an acceleration leads away from a wall, by more than rounding.
+fn leads_away(acceleration: Vec2, normal: Vec2) -> bool {
+    acceleration.dot(normal) > HEAD_ON * acceleration.length()
 }

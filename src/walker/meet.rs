@@ -68,7 +68,7 @@ impl Mover<'_> {
         if self.drive.axis().is_some() || !self.drive.pushes() && terrain.is_flat_to(self.footprint) {
             return;
         }
-        // A moving mover is pressed across its path, a standing one in any direction: at most two walls. One that a vehicle
+        // A moving mover is pressed across its path, a standing one in any direction: mostly by two walls. One that a vehicle
         // leaves may lie before them.
         let mut left = Passed::<MOST_BESIDE>::none();
         for _ in 0..MOST_BESIDE {
@@ -77,7 +77,7 @@ impl Mover<'_> {
             let pull = tick.touched.walls.displacement(self.drive.acceleration_of(from, tick.intent));
             let across = over_ground.perp().normalize_or_zero();
             let press = if across == Vec2::ZERO { pull } else { across * pull.dot(across) };
-            // In balance, what presses is rounding: a wall on either side holds, see `leads_away`.
+            // In balance, what presses is rounding: a wall on either side holds.
             let is_balanced = self.slips(over_ground) && press.length() <= HEAD_ON * pull.length();
             let press = if is_balanced { across } else { press };
             let probe = press.normalize_or_zero() * LIES_AGAINST;
