@@ -105,25 +105,34 @@ impl Response {
         self.along(normal).run(speed, seconds)
     }
 
-    /// The speed of a mover that a wall has turned from one normal to another; a pull that holds it at its target, or at the end
-    /// of its range, takes it along. `since`: the speed so many seconds before; no pull changes it faster than at its rate.
-    pub(crate) fn turned(&self, from: DVec2, to: DVec2, speed: f64, (since, seconds): (f64, f64)) -> f64 {
-        let (first, then) = (self.along(from), self.along(to));
-        let held = first.pulls.iter().zip(&then.pulls).find_map(|(first, then)| {
-            let (first, then) = (first.as_ref()?, then.as_ref()?);
-            let nearest = if then.has_range() {
-                // What falls along the wall is a little off the end that turns with the wall.
-                let (least, most) = then.range();
-                speed.clamp(least, most)
-            } else if first.is_at(speed) {
-                then.target
-            } else {
-                return None;
-            };
-            let is_strong_enough = (nearest - since).abs() <= first.rate_at(since) * seconds;
-            (nearest != speed && is_strong_enough).then_some(nearest)
-        });
-        held.unwrap_or(speed)
+    /// The distance along `middle.perp()` and the speed after some seconds in which a round wall turns a mover from one normal to
+    /// another, with `middle` half-way. What the pulls want along the wall turns with it, evenly. Also the end of the range of a
+    /// pull that holds the mover then.
+    pub(crate) fn run_turning(
+        &self,
+        [from, middle, to]: [DVec2; 3],
+        speed: f64,
+        seconds: f64,
+    ) -> (f64, f64, Option<HeldEnd>) {
+        let mut line = self.along(middle);
+        if seconds > 0.0 {
+            let (first, last) = (self.along(from), self.along(to));
+            for ((pull, first), last) in line.pulls.iter_mut().zip(first.pulls).zip(last.pulls) {
+                let (Some(pull), Some(first), Some(last)) = (pull.as_mut(), first, last) else { continue };
+                *pull = LinePull { rate: pull.rate, turning: pull.turning, ..first };
+                pull.drift = (last.target - first.target) / seconds;
+                pull.most_drift = (last.most - first.most) / seconds;
+            }
+        }
+        let (distance, mut speed) = line.run(speed, seconds);
+        let held = line.held_end(&mut speed);
+        (distance, speed, held)
+    }
+
+    /// The speed of a mover that the end of the range of a pull holds at a wall with a normal of length 1.
+    pub(crate) fn speed_at(&self, held: HeldEnd, normal: DVec2) -> Option<f64> {
+        let pull = self.along(normal).pulls[held.pull]?;
+        Some(if held.is_most { pull.most } else { pull.target })
     }
 
     /// What is left of it along a wall with a normal of length 1: on a line along `normal.perp()`.
@@ -145,7 +154,14 @@ impl Response {
             let most = if (most - along).abs() <= 2.0 * AT_TARGET * along.abs() { along } else { most };
             let part = part.abs();
             let (rate, turning) = (f64::from(rate) * part, f64::from(turning) * part);
-            (part > AT_TARGET).then_some(LinePull { target: along, most, rate, turning })
+            (part > AT_TARGET).then_some(LinePull {
+                target: along,
+                most,
+                rate,
+                turning,
+                drift: 0.0,
+                most_drift: 0.0,
+            })
         });
         Line {
             pulls,
@@ -165,6 +181,13 @@ impl Response {
     }
 }
 
+/// An end of the range of a pull, as long as it holds a mover there.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) struct HeldEnd {
+    pull: usize,
+    is_most: bool,
+}
+
 /// A pull on a line.
 #[derive(Debug, Clone, Copy, PartialEq)]
 struct LinePull {
@@ -173,6 +196,10 @@ struct LinePull {
     most: f64,
     rate: f64,
     turning: f64,
+    /// How fast the target moves, in units/s².
+    drift: f64,
+    /// The same of the other end.
+    most_drift: f64,
 }
 
 impl LinePull {
@@ -185,19 +212,14 @@ impl LinePull {
         self.turning != self.rate && speed.abs() <= AT_TARGET * self.target.abs()
     }
 
-    /// Whether a speed equals the target, up to rounding.
-    fn is_at(&self, speed: f64) -> bool {
-        self.end_at(speed) == Some(self.target)
+    /// Its target, and the end of the range in which it does nothing, each with how fast it moves.
+    fn ends(&self) -> [(f64, f64); 2] {
+        [(self.target, self.drift), (self.most, self.most_drift)]
     }
 
-    /// The target, or the end of the range in which the pull does nothing, that a speed equals up to rounding.
-    fn end_at(&self, speed: f64) -> Option<f64> {
-        [self.target, self.most].into_iter().find(|end| (speed - end).abs() <= AT_TARGET * end.abs())
-    }
-
-    /// Whether there is more than one speed that it does not change.
-    fn has_range(&self) -> bool {
-        self.target != self.most
+    /// Which of its ends a speed equals up to rounding.
+    fn end_at(&self, speed: f64) -> Option<usize> {
+        self.ends().iter().position(|(end, _)| (speed - end).abs() <= AT_TARGET * end.abs())
     }
 
     /// The slowest and the fastest speed that it does not change.
@@ -216,30 +238,44 @@ struct Line {
 }
 
 impl Line {
-    /// The way and the speed after some seconds.
-    fn run(&self, mut speed: f64, seconds: f64) -> (f64, f64) {
+    /// The way and the speed after some seconds; the ends of the pulls are where they are then.
+    fn run(&mut self, mut speed: f64, seconds: f64) -> (f64, f64) {
         let (mut distance, mut left) = (0.0, seconds);
-        let mut pulls = self.pulls.iter().flatten();
-        if let Some(at_once) = pulls.find(|pull| pull.rate >= ANSWERS_AT_ONCE) {
-            let (least, most) = at_once.range();
-            if least == most {
-                return (least * seconds, least);
+        if let Some(at_once) = self.pulls.iter().flatten().find(|pull| pull.rate >= ANSWERS_AT_ONCE) {
+            let ((least, fastest), drift) = (at_once.range(), at_once.drift);
+            if least == fastest && drift == at_once.most_drift {
+                return ((least + 0.5 * drift * seconds) * seconds, least + drift * seconds);
             }
-            speed = speed.clamp(least, most);
+            speed = speed.clamp(least, fastest);
         }
         for _ in 0..MOST_CHANGES {
             if self.pulls == [None, None] && self.push == 0.0 && speed.abs() <= self.rest_speed {
                 return (distance, 0.0);
             }
-            let Some(acceleration) = self.acceleration(&mut speed) else {
+            let acceleration = self.acceleration(&mut speed);
+            if acceleration == 0.0 && !self.drifts() {
                 return (distance + speed * left, speed);
-            };
+            }
             let (after, next) = self.next_change(speed, acceleration);
             let lasts = after.min(left);
-            let (on, reached) = self.free(speed, acceleration, lasts);
+            let is_held = self
+                .pulls
+                .iter()
+                .flatten()
+                .any(|pull| pull.end_at(speed).is_some_and(|end| pull.ends()[end].1 == acceleration));
+            // Held at an end, it moves with that, whatever drag does.
+            let (on, reached) = if is_held && acceleration != 0.0 {
+                ((speed + 0.5 * acceleration * lasts) * lasts, speed + acceleration * lasts)
+            } else {
+                self.free(speed, acceleration, lasts)
+            };
             distance += on;
             left -= lasts;
             speed = if after <= lasts { next } else { reached };
+            for pull in self.pulls.iter_mut().flatten() {
+                pull.target += pull.drift * lasts;
+                pull.most += pull.most_drift * lasts;
+            }
             if left <= 0.0 {
                 return (distance, speed);
             }
@@ -247,18 +283,31 @@ impl Line {
         (distance + speed * left, speed)
     }
 
-    /// The acceleration at a speed, `None` if it stays; a speed at a target, or at a zero that matters, within
-    /// rounding is set to it.
-    fn acceleration(&self, speed: &mut f64) -> Option<f64> {
+    /// Whether the end of a pull moves.
+    fn drifts(&self) -> bool {
+        self.pulls.iter().flatten().any(|pull| pull.drift != 0.0 || pull.most_drift != 0.0)
+    }
+
+    /// The end that holds a mover at a speed.
+    fn held_end(&self, speed: &mut f64) -> Option<HeldEnd> {
+        let acceleration = self.acceleration(speed);
+        self.pulls.iter().enumerate().find_map(|(number, pull)| {
+            let (pull, end) = (pull.as_ref()?, pull.as_ref()?.end_at(*speed)?);
+            (pull.ends()[end].1 == acceleration).then_some(HeldEnd { pull: number, is_most: end == 1 })
+        })
+    }
+
+    /// The acceleration at a speed; a speed at an end of a pull, or at a zero that matters, within rounding is set to it.
+    fn acceleration(&self, speed: &mut f64) -> f64 {
         if self.pulls.iter().flatten().any(|pull| pull.turns_at(*speed)) {
             *speed = 0.0;
             // A pull that turns the mover faster than it speeds it up can hold it at rest: each side leads back.
             let forward = self.acceleration_toward(speed, 1.0);
             let back = self.acceleration_toward(speed, -1.0);
-            match (forward.is_some_and(|it| it > 0.0), back.is_some_and(|it| it < 0.0)) {
+            match (forward > 0.0, back < 0.0) {
                 (true, false) => return forward,
                 (false, true) => return back,
-                (false, false) => return None,
+                (false, false) => return 0.0,
                 (true, true) => {}
             }
         }
@@ -267,37 +316,66 @@ impl Line {
     }
 
     /// The same; `side` is the sign that the speed has, or is about to have.
-    fn acceleration_toward(&self, speed: &mut f64, side: f64) -> Option<f64> {
+    fn acceleration_toward(&self, speed: &mut f64, side: f64) -> f64 {
         let mut moving = self.push;
-        // What withstands a lower speed, and a higher one.
-        let (mut below, mut above) = (0.0, 0.0);
+        // What withstands a lower speed, and a higher one, and how fast the speed changes at which it does.
+        let (mut below, mut above, mut drift) = (0.0, 0.0, None);
         for pull in self.pulls.iter().flatten() {
             let (least, most) = pull.range();
             if let Some(end) = pull.end_at(*speed) {
+                let (end, moves) = pull.ends()[end];
                 *speed = end;
                 below += if end == least { pull.rate } else { 0.0 };
                 above += if end == most { pull.rate } else { 0.0 };
+                drift = drift.or(Some(moves));
             } else if *speed < least || *speed > most {
                 moving += pull.rate_at(side).copysign(pull.target - *speed);
             }
         }
         moving -= self.drag * *speed;
-        let left = moving.abs() - if moving < 0.0 { below } else { above };
-        (left > 0.0).then(|| left.copysign(moving))
+        match drift {
+            Some(drift) if moving - above > drift => moving - above,
+            Some(drift) if moving + below < drift => moving + below,
+            Some(drift) => drift,
+            None => moving,
+        }
     }
 
     /// After how many seconds the equation changes, and the speed then.
     fn next_change(&self, speed: f64, acceleration: f64) -> (f64, f64) {
         let turns = |pull: &LinePull| pull.turning != pull.rate && pull.target != 0.0;
-        let targets = self.pulls.iter().flatten().flat_map(|pull| [pull.target, pull.most]);
-        let zero = self.pulls.iter().flatten().any(turns).then_some(0.0);
+        let ends = self.pulls.iter().flatten().flat_map(LinePull::ends);
+        let zero = self.pulls.iter().flatten().any(turns).then_some((0.0, 0.0));
         let rests = self.pulls == [None, None] && self.push == 0.0 && self.rest_speed > 0.0;
-        let rest = rests.then(|| self.rest_speed.copysign(speed));
-        let changes =
-            targets.chain(zero).chain(rest).map(|change| (self.time_to(speed, acceleration, change), change));
+        let rest = rests.then(|| (self.rest_speed.copysign(speed), 0.0));
+        let changes = ends.chain(zero).chain(rest).map(|(end, drift)| {
+            let after = self.time_to_moving(speed, acceleration, end, drift);
+            (after, if drift == 0.0 { end } else { end + drift * after })
+        });
         changes
             .filter(|(after, _)| *after > 0.0)
             .fold((f64::INFINITY, speed), |first, next| if next.0 < first.0 { next } else { first })
+    }
+
+    /// After how many seconds a speed is reached that changes evenly; infinite if never.
+    fn time_to_moving(&self, speed: f64, acceleration: f64, target: f64, drift: f64) -> f64 {
+        if drift == 0.0 {
+            return self.time_to(speed, acceleration, target);
+        }
+        let (gap, closing) = (target - speed, acceleration - drift);
+        if gap * closing <= 0.0 {
+            return f64::INFINITY;
+        }
+        let mut after = gap / closing;
+        if self.drag != 0.0 {
+            // Newton's method from the time without drag.
+            for _ in 0..NEWTON_STEPS {
+                let (_, reached) = self.free(speed, acceleration, after);
+                let missing = target + drift * after - reached;
+                after += missing / (acceleration * libm::exp(-self.drag * after) - drift);
+            }
+        }
+        if after > 0.0 { after } else { f64::INFINITY }
     }
 
     /// After how many seconds a speed is reached; infinite if never.
@@ -330,6 +408,9 @@ impl Line {
         (seconds * (speed + acceleration * seconds * q), speed + acceleration * seconds * p)
     }
 }
+
+/// Steps that find an instant against drag to rounding: each doubles the digits.
+const NEWTON_STEPS: usize = 5;
 
 /// Below this the parts of a motion against drag come from their series: the first term left out is below 1e-14.
 const SMALL: f64 = 1e-3;

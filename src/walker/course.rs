@@ -240,7 +240,8 @@ impl Mover<'_> {
             let half = self.step(arc, now, intent, touched, 0.5 * length);
             let both = self.step(arc, half, intent, touched, 0.5 * length);
             let apart = both.turned - whole.turned;
-            let error = apart.abs() * arc.radius + (both.speed - whole.speed).abs() * length;
+            let faster = (both.speed - whole.speed).abs() + (both.outward - whole.outward).abs();
+            let error = apart.abs() * arc.radius + faster * length;
             let turned = (both.turned - now.turned).abs();
             // Drives without a response round their results.
             let rounding = ROLL_ROUNDING * both.speed.abs() * length;
@@ -252,7 +253,7 @@ impl Mover<'_> {
             let speed = both.speed + (both.speed - whole.speed) / 3.0;
             now = Rolled { speed, ..both.turned_by(apart / 3.0) };
             done = if length < remaining { done + length } else { seconds };
-            if error < 0.1 * (ROLL_STEP + rounding) {
+            if error < rounding.max(0.1 * ROLL_STEP) {
                 longest = longest.max(2.0 * length);
             }
             if let Some(kept) = kept {
@@ -264,56 +265,139 @@ impl Mover<'_> {
 
     /// One step along the tangent in its middle.
     fn step(&self, arc: &Arc, from: Rolled, intent: Intent, touched: &Touched, seconds: f64) -> Rolled {
-        let (half_way, ..) = self.along_tangent(from.normal, from, intent, touched, 0.5 * seconds);
+        let (half_way, ..) = self.along_tangent(arc, from.normal, from, intent, touched, 0.5 * seconds);
         let middle = from.turned_by(half_way / arc.radius).normal;
-        let (distance, then, free) = self.along_tangent(middle, from, intent, touched, seconds);
-        let mut then = then.turned_by(distance / arc.radius);
-        if let Some(velocity) = free {
-            return Rolled {
-                speed: velocity.dot(then.normal.perp()),
-                outward: velocity.dot(then.normal).max(0.0),
-                ..then
-            };
+        let (distance, then, free) = self.along_tangent(arc, middle, from, intent, touched, seconds);
+        let then = then.turned_by(distance / arc.radius);
+        let Some(velocity) = free else { return then };
+        Rolled {
+            speed: velocity.dot(then.normal.perp()),
+            outward: velocity.dot(then.normal).max(0.0),
+            ..then
         }
-        if let Some(response) = self.drive.response(self.asked_along(intent, then.normal.as_vec2(), touched))
-        {
-            then.speed = response.turned(middle, then.normal, then.speed, (from.speed, seconds));
-        }
-        then
     }
 
-    /// The distance along the tangent at a normal, and the speed and heading after some seconds; the velocity, where the wall
-    /// does not turn it.
+    /// The distance along the tangent at a normal, half-way through a step, and the speed and heading after some seconds; the
+    /// velocity, where the wall does not turn it.
     fn along_tangent(
         &self,
+        arc: &Arc,
         normal: DVec2,
         from: Rolled,
         intent: Intent,
         touched: &Touched,
         seconds: f64,
     ) -> (f64, Rolled, Option<DVec2>) {
+        let start = (from, from.velocity());
+        let is_vehicle = self.drive.response(intent).is_none();
+        if self.drive.ground().as_dvec2().dot(normal) >= 0.0
+            || is_vehicle && intent.vector().as_dvec2().dot(normal) <= 0.0
+        {
+            let (distance, then) = self.turned_along(arc, normal, from, intent, touched, seconds);
+            return (distance, then, None);
+        }
+        if is_vehicle {
+            return self.free_along(normal, start, intent, seconds);
+        }
+        let pulled = self.outward_by_itself(arc, from.normal, from, intent);
+        if from.outward > 0.0 || pulled > 0.0 {
+            return self.taken_back_along(arc, normal, start, intent, touched, seconds);
+        }
+        let (distance, then) = self.turned_along(arc, normal, from, intent, touched, seconds);
+        let pulled_then = self.outward_by_itself(arc, beyond(from.normal, normal), then, intent);
+        if pulled_then <= 0.0 {
+            return (distance, then, None);
+        }
+        // Up to where the wall no longer turns it.
+        let first = seconds * pulled / (pulled - pulled_then);
+        let (distance, then) = self.turned_along(arc, normal, from, intent, touched, first);
+        let start = (then, then.turned_by(distance / arc.radius).velocity());
+        let (on, then, velocity) =
+            self.taken_back_along(arc, normal, start, intent, touched, seconds - first);
+        (distance + on, then, velocity)
+    }
+
+    /// How fast a mover that follows an arc would get away from it by itself, in units/s²; below 0 if the wall turns it.
+    fn outward_by_itself(&self, arc: &Arc, normal: DVec2, now: Rolled, intent: Intent) -> f64 {
+        let (tangent, ground) = (normal.perp(), self.drive.ground().as_dvec2());
+        let momentum = Momentum { velocity: (tangent * now.speed).as_vec2(), heading: now.heading };
+        let acceleration = self.drive.acceleration_of(momentum, intent).as_dvec2();
+        acceleration.dot(normal) + now.speed * (now.speed + ground.dot(tangent)) / arc.radius
+    }
+
+    /// The same where by itself the mover moves away from the wall, and the floor takes it back: the wall turns only where it goes.
+    fn taken_back_along(
+        &self,
+        arc: &Arc,
+        normal: DVec2,
+        start: (Rolled, DVec2),
+        intent: Intent,
+        touched: &Touched,
+        seconds: f64,
+    ) -> (f64, Rolled, Option<DVec2>) {
+        let (from, _) = start;
+        let free = self.free_along(normal, start, intent, seconds);
+        let inward = free.2.map_or(0.0, |velocity| -velocity.dot(beyond(from.normal, normal)));
+        // Where it starts to get away, an inward velocity is rounding.
+        if inward <= 0.0 || from.outward == 0.0 {
+            return free;
+        }
+        // Until it moves into the wall.
+        let first = seconds * from.outward / (from.outward + inward);
+        let (distance, then, velocity) = self.free_along(normal, start, intent, first);
+        let speed = velocity.map_or(then.speed, |velocity| velocity.dot(normal.perp()));
+        let met = Rolled { speed, outward: 0.0, ..then };
+        let (on, then) = self.turned_along(arc, normal, met, intent, touched, seconds - first);
+        (distance + on, then, None)
+    }
+
+    /// The same where no wall turns the mover.
+    fn free_along(
+        &self,
+        normal: DVec2,
+        (from, velocity): (Rolled, DVec2),
+        intent: Intent,
+        seconds: f64,
+    ) -> (f64, Rolled, Option<DVec2>) {
+        let momentum = Momentum { velocity: velocity.as_vec2(), heading: from.heading };
+        #[expect(clippy::cast_possible_truncation, reason = "a part of a tick, rounded once")]
+        let motion = self.drive.advance(momentum, intent, seconds as f32);
+        let distance = motion.displacement.as_dvec2().dot(normal.perp());
+        (distance, Rolled { heading: motion.heading, ..from }, Some(motion.velocity.as_dvec2()))
+    }
+
+    /// The distance along the tangent at a normal, and the speed and heading after some seconds in which the wall turns the mover.
+    fn turned_along(
+        &self,
+        arc: &Arc,
+        normal: DVec2,
+        from: Rolled,
+        intent: Intent,
+        touched: &Touched,
+        seconds: f64,
+    ) -> (f64, Rolled) {
         let asked = self.asked_along(intent, normal.as_vec2(), touched);
         let (tangent, ground) = (normal.perp(), self.drive.ground().as_dvec2());
-        #[expect(clippy::cast_possible_truncation, reason = "a part of a tick, rounded once")]
-        let dt = seconds as f32;
-        let along = |vector: Vec2| vector.as_dvec2().dot(tangent);
-        if ground.dot(normal) < 0.0 && intent.vector().as_dvec2().dot(normal) > 0.0 {
-            // It walks away from the wall, and the floor takes it back: the wall turns only where it goes.
-            let velocity = from.velocity().as_vec2();
-            let motion = self.drive.advance(Momentum { velocity, heading: from.heading }, intent, dt);
-            let then = Rolled { heading: motion.heading, ..from };
-            return (along(motion.displacement), then, Some(motion.velocity.as_dvec2()));
-        }
         if let Some(response) = self.drive.response(asked) {
-            // Held at its target, it has the one of the tangent all along: it does not lag behind it in each step.
-            let speed = response.turned(from.normal, normal, from.speed, (from.speed, 0.5 * seconds));
-            let (distance, speed) = response.run_along(normal, speed, seconds);
-            return (distance + ground.dot(tangent) * seconds, Rolled { speed, outward: 0.0, ..from }, None);
+            let normals = [from.normal, normal, beyond(from.normal, normal)];
+            let (distance, speed, held) = response.run_turning(normals, from.speed, seconds);
+            let distance = distance + ground.dot(tangent) * seconds;
+            // Set to the end that holds it, it does not lag behind it by the rounding of each step.
+            let end = from.turned_by(distance / arc.radius).normal;
+            let speed = held.and_then(|held| response.speed_at(held, end)).unwrap_or(speed);
+            return (distance, Rolled { speed, outward: 0.0, ..from });
         }
         let momentum = Momentum { velocity: (tangent * from.speed).as_vec2(), heading: from.heading };
-        let motion = self.drive.advance_along(momentum, asked, normal.as_vec2(), dt);
+        #[expect(clippy::cast_possible_truncation, reason = "a part of a tick, rounded once")]
+        let motion = self.drive.advance_along(momentum, asked, normal.as_vec2(), seconds as f32);
+        let along = |vector: Vec2| vector.as_dvec2().dot(tangent);
         // The displacement already includes that of the floor.
         let then = Rolled { speed: along(motion.velocity), outward: 0.0, heading: motion.heading, ..from };
-        (along(motion.displacement), then, None)
+        (along(motion.displacement), then)
     }
+}
+
+/// The normal as far beyond one half-way as the first is before it.
+fn beyond(first: DVec2, half_way: DVec2) -> DVec2 {
+    half_way * (2.0 * first.dot(half_way)) - first
 }

@@ -1,10 +1,11 @@
 //! Where walls end, and where nothing decides but rounding: the same path at any tick rate.
 
 use ambulant::direction::Angle;
-use ambulant::drive::{AnyDrive, Drag, Helm, Pace, Steering};
+use ambulant::drive::{AnyDrive, Drag, Drive, Helm, Pace, Steering};
 use ambulant::prelude::*;
 use ambulant::shape::Solid;
 use ambulant::terrain::{Terrain, WallFilter, World};
+use glam::DVec2;
 use rstest::rstest;
 
 use crate::scene::Dice;
@@ -210,24 +211,16 @@ fn a_gait_falls_behind_on_a_curve_at_the_same_instant_in_any_tick() {
     let (mut fell_behind, mut most) = (0, 0.0f32);
     for seed in 1..=400 {
         let mut dice = Dice::new(seed);
-        let radius = dice.number(1.0, 12.0);
-        let mut posts = World::new();
-        posts.add(Solid::circle(Vec2::ZERO, 0.5 * radius).unwrap());
-        let speed = radius * dice.number(3.0, 30.0);
-        // Along the wall it wants `S sin(off)`, which grows by `S^2 sin(2 off) / (2 R)`: soon faster than its rate.
-        let part = dice.number(0.6, 0.95);
-        let rate = 0.5 * speed * speed / radius * part;
-        let gait = Gait::new(speed, rate, rate).unwrap();
-        let off = 0.5 * part.asin() - dice.number(0.01, 0.08);
+        let (radius, gait, off) = that_falls_behind(&mut dice);
+        let speed = gait.top_speed();
         let start = Vec2::from_angle(off + core::f32::consts::PI);
         let ends = [1, 64].map(|ticks| {
-            let mut walker = Walker::new(start * radius, Footprint::circle(0.5 * radius).unwrap(), gait);
-            walker.set_exact_position(start.as_dvec2().normalize() * f64::from(radius));
+            let mut walker = on_a_post(start, radius, gait);
             // As fast along the wall as its intent, but for rounding.
             walker.velocity = start.perp() * (speed * off.sin()) * (1.0 - 1e-6);
             let dt = 0.4 * radius / speed / ticks as f32;
             for _ in 0..ticks {
-                let _ = walker.tick(Intent::new(Vec2::X), dt, &posts);
+                let _ = walker.tick(Intent::new(Vec2::X), dt, &post(radius));
             }
             let place = walker.position;
             let wanted = speed * place.normalize().perp().x.abs();
@@ -239,6 +232,168 @@ fn a_gait_falls_behind_on_a_curve_at_the_same_instant_in_any_tick() {
     }
     println!("{fell_behind} of 400 fell behind, at most {most} radii apart");
     assert!(fell_behind > 100, "{fell_behind}");
+}
+
+/// The same on the slowest of belts, where there is no closed form: it changes nothing. It leads away from the post: one that
+/// presses on it holds up to the tolerance of leaving.
+#[test]
+fn a_gait_falls_behind_on_a_curve_on_a_slow_belt_as_on_a_floor() {
+    let (mut fell_behind, mut most) = (0, 0.0f32);
+    for seed in 1..=400 {
+        let mut dice = Dice::new(seed);
+        let (radius, gait, off) = that_falls_behind(&mut dice);
+        let speed = gait.top_speed();
+        let start = Vec2::from_angle(off + core::f32::consts::PI);
+        let away = start.rotate(Vec2::from_angle(dice.number(-1.0, 1.0)));
+        let ends = [Vec2::ZERO, away * (1e-5 * speed)].map(|belt| {
+            let surface = Surface::PLAIN.with_belt(belt).unwrap();
+            let mut walker = on_a_post(start, radius, gait);
+            // On the wall, it walks against the belt.
+            walker.velocity = start.perp() * (speed * off.sin()) - start * belt.dot(start);
+            for _ in 0..8 {
+                let _ = walker.tick(Intent::new(Vec2::X), 0.05 * radius / speed, &(&post(radius), surface));
+            }
+            let place = walker.position;
+            let wanted = speed * place.normalize().perp().x.abs();
+            (place, walker.velocity.length() < 0.999 * wanted)
+        });
+        fell_behind += u32::from(ends[1].1);
+        most = most.max(ends[0].0.distance(ends[1].0) / radius);
+    }
+    println!("{fell_behind} of 400 fell behind, at most {most} radii apart");
+    assert!(most < 1e-5, "{most} radii apart");
+    assert!(fell_behind > 100, "{fell_behind}");
+}
+
+/// A gait or pace that falls, and slides along a post faster or slower than its fall and its intent want: each acts once, not
+/// once in each step, and none holds against a stronger one.
+#[rstest]
+fn what_falls_changes_its_speed_on_a_post_as_fast_in_any_tick(#[values(true, false)] is_pace: bool) {
+    let (mut changed, mut most) = (0, 0.0f32);
+    for seed in 1..=300 {
+        let mut dice = Dice::new(seed);
+        let (radius, gait, _) = that_falls_behind(&mut dice);
+        let speed = gait.top_speed();
+        let start = Vec2::from_angle(dice.number(-3.0, -0.2));
+        let fall = vec2(0.0, dice.number(0.5, 3.0) * speed * speed / radius);
+        let drive: AnyDrive = if is_pace { Pace::new(speed).unwrap().into() } else { gait.into() };
+        let drive = drive.falling(fall, speed).unwrap();
+        let intent = Intent::new(vec2(if seed % 2 == 0 { 1.0 } else { -1.0 }, 0.0) * dice.number(0.0, 1.0));
+        let velocity = start.perp() * (dice.number(-1.2, 1.2) * speed);
+        let ends = [1, 64].map(|ticks| {
+            let mut walker = on_a_post(start, radius, drive);
+            walker.velocity = velocity;
+            for _ in 0..ticks {
+                let _ = walker.tick(intent, 0.3 * radius / speed / ticks as f32, &post(radius));
+            }
+            (walker.position, walker.velocity.length())
+        });
+        changed += u32::from((ends[1].1 / velocity.length() - 1.0).abs() > 0.05);
+        most = most.max(ends[0].0.distance(ends[1].0) / radius);
+    }
+    println!("{changed} of 300 became faster or slower, at most {most} radii apart");
+    assert!(most < 1e-4, "{most} radii apart");
+    assert!(changed > 150, "{changed}");
+}
+
+/// A belt that presses a gait on a post takes it back for a while where it would leave the post by itself: the velocity with which
+/// it leaves the post grows until it is that of the belt.
+#[test]
+fn on_a_belt_that_presses_a_gait_leaves_a_curve_when_it_outruns_the_belt() {
+    let (mut left, mut most) = (0, 0.0f64);
+    for seed in 1..=100 {
+        let mut dice = Dice::new(seed);
+        let (radius, gait, off) = that_falls_behind(&mut dice);
+        let speed = gait.top_speed();
+        let start = Vec2::from_angle(off + core::f32::consts::PI);
+        let belt = vec2(dice.number(0.01, 0.1), dice.number(0.002, 0.03)) * speed;
+        let surface = Surface::PLAIN.with_belt(belt).unwrap();
+        let seconds = dice.number(0.4, 2.4) * radius / speed;
+        let velocity = start.perp() * (speed * off.sin());
+        let expected = {
+            let [radius, speed] = [radius, speed].map(f64::from);
+            let rate = f64::from(gait.acceleration());
+            on_belt_round_a_post(start, radius, (speed, rate), belt, velocity, f64::from(seconds))
+        };
+        left += u32::from(expected.length() > 1.001 * f64::from(radius));
+        for ticks in [1, 5, 64] {
+            let mut walker = on_a_post(start, radius, gait);
+            walker.velocity = velocity;
+            for _ in 0..ticks {
+                let _ = walker.tick(Intent::new(Vec2::X), seconds / ticks as f32, &(&post(radius), surface));
+            }
+            let apart = walker.exact_position().distance(expected) / f64::from(radius);
+            most = most.max(apart);
+        }
+    }
+    println!("{left} of 100 left the post, at most {most} radii apart");
+    assert!(most < 1e-4, "{most} radii apart");
+    assert!(left > 30, "{left}");
+}
+
+/// The radius of a post and a footprint together, a gait, and the angle from head-on at which it soon falls behind its target, which
+/// is as fast along the wall as its speed times the sine of the angle.
+fn that_falls_behind(dice: &mut Dice) -> (f32, Gait, f32) {
+    let radius = dice.number(1.0, 12.0);
+    let speed = radius * dice.number(3.0, 30.0);
+    let part = dice.number(0.6, 0.95);
+    // It grows by `S^2 sin(2 off) / (2 R)`.
+    let rate = 0.5 * speed * speed / radius * part;
+    let gait = Gait::new(speed, rate, rate).unwrap();
+    (radius, gait, 0.5 * part.asin() - dice.number(0.01, 0.08))
+}
+
+fn post(radius: f32) -> World {
+    let mut posts = World::new();
+    posts.add(Solid::circle(Vec2::ZERO, 0.5 * radius).unwrap());
+    posts
+}
+
+fn on_a_post<D: Drive>(start: Vec2, radius: f32, drive: D) -> Walker<D> {
+    let mut walker = Walker::new(start * radius, Footprint::circle(0.5 * radius).unwrap(), drive);
+    walker.set_exact_position(start.as_dvec2().normalize() * f64::from(radius));
+    walker
+}
+
+/// Where a gait that wants to go along +x gets round a post at the origin, on a belt that presses it on the post: in tiny steps.
+fn on_belt_round_a_post(
+    start: Vec2,
+    radius: f64,
+    (speed, rate): (f64, f64),
+    belt: Vec2,
+    velocity: Vec2,
+    seconds: f64,
+) -> DVec2 {
+    const STEPS: i32 = 40_000;
+    let (belt, target, step) = (belt.as_dvec2(), DVec2::X * speed, seconds / f64::from(STEPS));
+    let (mut place, mut velocity) = (start.as_dvec2().normalize() * radius, velocity.as_dvec2());
+    let mut is_on_post = true;
+    for _ in 0..STEPS {
+        let normal = place.normalize();
+        let tangent = normal.perp();
+        let gap = target - velocity;
+        let pull = gap.normalize_or_zero() * rate.min(gap.length() / step);
+        if !is_on_post {
+            place += (velocity + belt + pull * (0.5 * step)) * step;
+            velocity += pull * step;
+            continue;
+        }
+        let along = velocity.dot(tangent);
+        let turns = (along + belt.dot(tangent)) / radius;
+        let outward = velocity.dot(normal);
+        place = DVec2::from_angle(turns * step).rotate(place);
+        if outward > 1e-9 * speed || pull.dot(normal) + along * turns > 0.0 {
+            velocity += pull * step;
+            let normal = place.normalize();
+            velocity -= normal * velocity.dot(normal).min(0.0);
+            is_on_post = (velocity + belt).dot(normal) <= 0.0;
+        } else {
+            // The wall turns it, and its pull acts along the wall.
+            let wanted = target.dot(place.normalize().perp());
+            velocity = place.normalize().perp() * (along + (wanted - along).clamp(-rate * step, rate * step));
+        }
+    }
+    place
 }
 
 /// A vehicle that stands in a wedge, on one wall and hardly off the other, and turns: whichever wall holds it, it drives off at the
