@@ -33,8 +33,17 @@ pub(crate) const MOST_SHORT_PIECES: usize = 96;
 /// units/s: such a piece takes half a millisecond, in which the normal of the round wall turns back by as much.
 pub(crate) const LINGERS: f32 = 0.05;
 
-/// How long a mover stays on a wall that it came back to at once, in seconds.
-pub(crate) const STAYS: f32 = 1.0 / 8192.0;
+/// A vehicle is between its grip and its thrust if no more than this part of its acceleration leads away from the wall or into it.
+pub(crate) const BETWEEN: f32 = 1e-3;
+
+/// How far the heading of such a vehicle may turn in one piece, in radians.
+pub(crate) const BETWEEN_TURN: f32 = 1.0 / 16.0;
+
+/// Steps that find the speed at which a wall lets go of a vehicle.
+pub(crate) const LET_GO_STEPS: usize = 4;
+
+/// Steps along a round wall in a piece on which a vehicle is between its grip and its thrust.
+pub(crate) const SLIDE_STEPS: usize = 4;
 
 /// A motion that begins along a wall is checked after so many seconds.
 pub(crate) const INSTANT: f32 = 1.0 / 4096.0;

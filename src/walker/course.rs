@@ -150,6 +150,7 @@ impl Mover<'_> {
         (lasts, kept): (f32, Option<&KeptSteps>),
     ) -> Motion {
         match course {
+            Course::Line(normal) if touched.between.get() => self.slide_between(*normal, from, intent, lasts),
             Course::Line(normal) => {
                 let asked = self.asked_along(intent, *normal, touched);
                 let motion = self.drive.advance_along(from, asked, *normal, lasts);
@@ -196,6 +197,10 @@ impl Mover<'_> {
         let velocity = from.velocity.as_dvec2();
         let (speed, outward) = (velocity.dot(normal.perp()), 0.0);
         let mut start = Rolled { normal, turned: 0.0, speed, outward, heading: from.heading };
+        if touched.between.get() {
+            let (turned, speed, heading) = self.roll_between(arc, normal, from, intent, lasts);
+            return Rolled { speed: f64::from(speed), heading, ..start.turned_by(turned) };
+        }
         let seconds = f64::from(lasts);
         let is_plain =
             self.drive.ground() == Vec2::ZERO && !self.along_walls.full_speed && touched.lead.is_none();

@@ -13,7 +13,7 @@ use crate::drive::{Momentum, Motion};
 use crate::intent::Intent;
 use crate::shape::Arc;
 use crate::terrain::{Hit, Round, Terrain};
-use crate::tolerance::{BOW_AT_LEDGES, HELD_TURN, INSTANT, MOST_PASSED_IN_PIECE, MOST_TURN, STAYS};
+use crate::tolerance::{BETWEEN_TURN, BOW_AT_LEDGES, HELD_TURN, INSTANT, MOST_PASSED_IN_PIECE, MOST_TURN};
 use crate::travel::Passed;
 
 impl Mover<'_> {
@@ -31,6 +31,8 @@ impl Mover<'_> {
             Hold::Still => return self.still_piece(from, intent, remaining, touched, terrain),
             Hold::On(wall, course) => (wall, course),
         };
+        let between = self.is_between(course, self.normal_on(course), from, intent);
+        touched.between.set(between);
         let kept = &KeptSteps::default();
         let at = |lasts: f32| self.on_known_course(course, from, intent, touched, (lasts, Some(kept)));
         let rolled = |arc: &Arc, lasts: f32| self.rolled(arc, from, intent, touched, (lasts, Some(kept)));
@@ -38,7 +40,8 @@ impl Mover<'_> {
             Course::Line(_) => remaining,
             Course::Round(arc) => self.until_turned(arc, remaining, at),
         };
-        let lasts = self.unturned(lasts, from, at);
+        let most_turn = if between { BETWEEN_TURN } else { HELD_TURN };
+        let lasts = self.unturned(lasts, most_turn, from, at);
         let lasts = self.until_back(lasts, from, self.normal_on(course), at);
         let mut passed = Passed::<MOST_PASSED_IN_PIECE>::none();
         let lasts = match course {
@@ -53,15 +56,21 @@ impl Mover<'_> {
             Course::Line(normal) => *normal,
             Course::Round(arc) => rolled(arc, lasts).normal.as_vec2(),
         };
-        let (stays, ground) = (touched.stays == Some(wall.wall), self.drive.ground());
-        let lasts = if stays { lasts.min(STAYS) } else { lasts };
+        let ground = self.drive.ground();
         let lets_go = |lasts: f32| {
-            !stays && !self.holds(course, normal_at(lasts), at(lasts).momentum(), intent, ground)
+            let (normal, then) = (normal_at(lasts), at(lasts).momentum());
+            if between {
+                return !self.is_between(course, normal, then, intent);
+            }
+            !self.holds(course, normal, then, intent, ground)
         };
         let lasts = self.until_across(lasts, from, normal_at, at);
         let lasts = self.until_pressed_otherwise(lasts, normal_at);
         let until = until_let_go(lasts, lets_go);
-        let end = if until < lasts { End::Left(wall.wall) } else { End::Free };
+        // Where the wall lets go, grip may turn it back at once.
+        let stays_between = || self.is_between(course, normal_at(until), at(until).momentum(), intent);
+        let is_left = until < lasts && !between && !stays_between();
+        let end = if is_left { End::Left(wall.wall) } else { End::Free };
         let mut piece = Piece::new(until, at(until), end);
         match course {
             Course::Line(normal) => self.cut_at_end_of(*normal, wall.velocity, &mut piece, at, terrain),
@@ -85,6 +94,7 @@ impl Mover<'_> {
             let rolled = rolled(arc, piece.lasts);
             piece.rolled = Some((arc.point(rolled.normal), rolled.normal));
         }
+        touched.between.set(false);
         piece
     }
 
@@ -129,7 +139,7 @@ impl Mover<'_> {
             let Momentum { heading, .. } = self.drive.momentum_after(from, intent, lasts);
             Motion { displacement: Vec2::ZERO, velocity: Vec2::ZERO, heading }
         };
-        let lasts = self.unturned(remaining, from, at);
+        let lasts = self.unturned(remaining, HELD_TURN, from, at);
         let way_out = |lasts: f32| {
             let at_rest = Momentum { velocity: Vec2::ZERO, heading: at(lasts).heading };
             !matches!(self.hold_from(at_rest, intent, touched), Some(Hold::Still))
@@ -147,8 +157,8 @@ impl Mover<'_> {
     }
 
     /// A part of some seconds in which the heading turns only a little.
-    fn unturned(&self, mut lasts: f32, from: Momentum, at: impl Fn(f32) -> Motion) -> f32 {
-        while self.drive.steers() && from.heading.turn_to(at(lasts).heading).abs() > HELD_TURN {
+    fn unturned(&self, mut lasts: f32, most: f32, from: Momentum, at: impl Fn(f32) -> Motion) -> f32 {
+        while self.drive.steers() && from.heading.turn_to(at(lasts).heading).abs() > most {
             lasts *= 0.5;
         }
         lasts
@@ -157,7 +167,11 @@ impl Mover<'_> {
     /// There and back again on a course: up to where it turns.
     fn until_back(&self, lasts: f32, from: Momentum, normal: Vec2, at: impl Fn(f32) -> Motion) -> f32 {
         let along = |velocity: Vec2| (velocity + self.drive.ground()).dot(normal.perp());
-        let start = along(from.velocity);
+        let start = match along(from.velocity) {
+            // From a stand, it may turn as well.
+            0.0 => along(at(lasts.min(INSTANT)).velocity),
+            start => start,
+        };
         if start == 0.0 {
             return lasts;
         }

@@ -30,9 +30,6 @@ impl Mover<'_> {
         self.velocity = if self.along_walls.full_speed { at_full_speed(before, slid) } else { slid };
         let has_left = tick.touched.left_wall == Some(hit.wall);
         let comes_back = has_left && -seen.dot(hit.normal) <= COMES_BACK * before.length();
-        if comes_back {
-            tick.touched.stays = Some(hit.wall);
-        }
         for (hit, comes_back) in [(Some(*hit), comes_back), (beside, false)] {
             let Some(hit) = hit else { continue };
             let is_along = comes_back || tick.touched.apart < SAME_TOUCH || !self.leaves(-hit.normal, seen);

@@ -6,6 +6,7 @@
 mod along_walls;
 mod among_moving;
 mod at_touch;
+mod between;
 mod border;
 mod carried;
 mod character;

@@ -293,7 +293,6 @@ impl Mover<'_> {
         (self.velocity, self.heading) = (piece.motion.velocity, piece.motion.heading);
         let footprint = self.footprint;
         if piece.lasts > 0.0 {
-            tick.touched.stays = None;
             tick.touched.apart = if piece.presses_any() { 0.0 } else { tick.touched.apart + piece.lasts };
             self.moved(|place| match piece.rolled {
                 Some((exact, _)) => place.set(exact),

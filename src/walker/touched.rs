@@ -22,9 +22,8 @@ pub(super) struct Touched {
     pub(super) apart: f32,
     /// The last wall that the drive led away from in this tick.
     pub(super) left_wall: Option<Wall>,
-    /// The wall that the mover came back to at once: on the wall and off it, the drive would alternate for ever, so
-    /// the mover stays on it for a while.
-    pub(super) stays: Option<Wall>,
+    /// Whether the vehicle that a wall holds is between its grip and its thrust.
+    pub(super) between: Cell<bool>,
     /// The normal of the last flat wall that ended in this tick: it is not pressed on there, though it may still
     /// count as touched.
     pub(super) ended: Option<Vec2>,
@@ -47,7 +46,7 @@ impl Touched {
             lead: None,
             apart: f32::INFINITY,
             left_wall: None,
-            stays: None,
+            between: Cell::new(false),
             ended: None,
             border: None,
             rounds: [None; 2],
