@@ -128,7 +128,8 @@ impl Drive for Glide {
         let fading = Fading::after(drag * dt);
         let rest_speed = f64::from(self.rest_speed);
         let slows_to = velocity.length_squared() * fading.kept * fading.kept;
-        if intent.is_none() && rest_speed > 0.0 && slows_to <= rest_speed * rest_speed {
+        // In no time nothing rests: what a drive does at once decides whether it leads off a wall.
+        if dt > 0.0 && intent.is_none() && rest_speed > 0.0 && slows_to <= rest_speed * rest_speed {
             let rest = self.seconds_to_rest(velocity.length(), drag).min(dt);
             let displacement = velocity * (rest * Fading::after(drag * rest).p);
             return Motion { displacement: displacement.as_vec2(), velocity: Vec2::ZERO, heading }

@@ -396,6 +396,39 @@ fn on_belt_round_a_post(
     place
 }
 
+/// A glide that falls does not rest on a slope: below the speed at which it rests on a floor, it turns round as fast in any tick.
+#[test]
+fn a_falling_glide_turns_round_on_a_slope_below_its_rest_speed() {
+    let (mut turned, mut most) = (0, 0.0f32);
+    for seed in 1..=150 {
+        let mut dice = Dice::new(seed);
+        let (foot, radius) = (anywhere(&mut dice), dice.number(2.0, 7.0));
+        let slope = Vec2::from_angle(dice.number(0.01, 0.2) * if seed % 2 == 0 { 1.0 } else { -1.0 });
+        let mut walls = World::new();
+        walls.add(Solid::segment(foot - slope * 60.0, foot + slope * 60.0).unwrap());
+        let rest_speed = dice.number(0.5, 3.0);
+        let glide = Glide::new(100.0, Drag::per_second(dice.number(0.5, 3.0)).unwrap(), rest_speed).unwrap();
+        let drive = AnyDrive::from(glide).falling(vec2(0.0, dice.number(100.0, 400.0)), 90.0).unwrap();
+        let (up, normal) = (slope * -slope.y.signum(), slope.perp() * -1.0);
+        let fast = dice.number(1.1, 4.0) * rest_speed;
+        let mut end = 0.0;
+        let apart = apart_at_rates(0.4, |ticks, dt| {
+            let mut walker = Walker::new(foot + normal * radius, Footprint::circle(radius).unwrap(), drive);
+            walker.velocity = up * fast;
+            for _ in 0..ticks {
+                let _ = walker.tick(Intent::NONE, dt, &walls);
+            }
+            end = walker.velocity.dot(up);
+            walker.position
+        });
+        turned += u32::from(end < 0.0);
+        most = most.max(apart);
+    }
+    println!("{turned} of 150 turned round, at most {most} apart");
+    assert!(most < 1e-3, "{most} apart");
+    assert!(turned > 75, "{turned}");
+}
+
 /// A vehicle that slides backward along a wall and turns away from it: where its grip would take it off the wall and its thrust bring
 /// it back at once, the wall holds it without pressing, and its speed follows its heading. In any tick, and as integrated in tiny steps.
 #[test]

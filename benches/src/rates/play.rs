@@ -53,6 +53,7 @@ pub(super) fn play_nudged(scene: &Scene, rate: u32, nudge: Nudge) -> Run {
     let mut walker = Walker::new(scene.start, scene.footprint, scene.drive);
     let mut moving = scene.moving.clone();
     let mut run = Run::default();
+    let mut is_nudged = false;
     let (mut now, mut tick, mut key) = (0.0f64, 0u32, 0);
     while now < SECONDS - 1e-9 {
         while scene.keys.get(key + 1).is_some_and(|(from, _)| *from <= now + 1e-9) {
@@ -79,8 +80,10 @@ pub(super) fn play_nudged(scene: &Scene, rate: u32, nudge: Nudge) -> Run {
         }
         tick_once(&mut walker, intent, dt, &(&walls, scene.surface), now, &mut run);
         walls.1.advance(dt);
-        if now <= nudge.at && nudge.at < until {
+        // Once, after the first tick that ends later: the clock counts rounded ticks, and can be past the instant already.
+        if !is_nudged && nudge.at < until {
             walker.position += nudge.by;
+            is_nudged = true;
         }
         now += f64::from(dt);
         if (now - (run.seconds.len() + 1) as f64).abs() < 1e-6 {
