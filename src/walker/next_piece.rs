@@ -160,10 +160,12 @@ impl Mover<'_> {
             let mut others = touched.walls;
             others.retain(|other| other.normal != wall.normal);
             let seen = self.seen(wall.velocity);
-            let outward = |velocity: Vec2| (others.displacement(velocity + ground) - seen).dot(wall.normal);
-            let after = |lasts: f32| outward(self.drive.momentum_after(from, wish, lasts).velocity);
-            if outward(from.velocity) < 0.0 && after(lasts) > 0.0 {
-                first_instant(lasts, 0.0, outward(from.velocity), after)
+            let moves = |velocity: Vec2| others.displacement(velocity + ground) - seen;
+            let after = |lasts: f32| moves(self.drive.momentum_after(from, wish, lasts).velocity);
+            let first = moves(from.velocity).dot(wall.normal);
+            // A mover that holds against a belt leaves no wall by rounding.
+            if first < 0.0 && self.leaves(wall.normal, after(lasts)) {
+                first_instant(lasts, 0.0, first, |lasts| after(lasts).dot(wall.normal))
             } else {
                 lasts
             }

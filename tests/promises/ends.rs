@@ -265,6 +265,48 @@ fn a_gait_falls_behind_on_a_curve_on_a_slow_belt_as_on_a_floor() {
     assert!(fell_behind > 100, "{fell_behind}");
 }
 
+/// A gait that walks into a slanted wall against a belt that leads away from it: it slides along the wall at every tick rate, and
+/// rounding never takes it off.
+#[rstest]
+fn a_gait_against_a_belt_stays_on_a_slanted_wall(#[values(true, false)] is_round: bool) {
+    let (mut slid, mut most, mut off) = (0, 0.0f32, 0.0f32);
+    for seed in 1..=300 {
+        let mut dice = Dice::new(seed);
+        let foot = anywhere(&mut dice);
+        let normal = Vec2::from_angle(dice.number(-3.1, 3.1));
+        let mut walls = World::new();
+        walls.add(Solid::segment(foot - normal.perp() * 90.0, foot + normal.perp() * 90.0).unwrap());
+        let half = vec2(dice.number(1.0, 5.0), dice.number(1.0, 5.0));
+        let (footprint, reach) = if is_round {
+            (Footprint::circle(half.x).unwrap(), half.x)
+        } else {
+            (Footprint::rect(2.0 * half.x, 2.0 * half.y).unwrap(), half.dot(normal.abs()))
+        };
+        let speed = dice.number(20.0, 150.0);
+        let gait = Gait::new(speed, dice.number(5.0, 30.0) * speed, 500.0).unwrap();
+        let belt = normal.rotate(Vec2::from_angle(dice.number(-1.2, 1.2))) * (speed * dice.number(0.1, 0.6));
+        let surface = Surface::PLAIN.with_belt(belt).unwrap();
+        let wish = Intent::new(-normal.rotate(Vec2::from_angle(dice.number(-0.6, 0.6))));
+        let start = foot + normal * (reach + dice.number(0.1, 3.0));
+        let mut end = Vec2::ZERO;
+        let apart = apart_at_rates(0.4, |ticks, dt| {
+            let mut walker = Walker::new(start, footprint, gait);
+            for _ in 0..ticks {
+                let _ = walker.tick(wish, dt, &(&walls, surface));
+            }
+            end = walker.position;
+            end
+        });
+        let gap = (end - foot).dot(normal) - reach;
+        slid += u32::from(gap < 1e-3 && (end - start).dot(normal.perp()).abs() > 0.5);
+        (most, off) = (most.max(apart), off.max(gap));
+    }
+    println!("{slid} of 300 slid, at most {most} apart, {off} off the wall");
+    assert!(most < 2e-3, "{most} apart");
+    assert!(off < 1e-3, "{off} off the wall");
+    assert!(slid > 200, "{slid}");
+}
+
 /// A gait or pace that falls, and slides along a post faster or slower than its fall and its intent want: each acts once, not
 /// once in each step, and none holds against a stronger one.
 #[rstest]
