@@ -91,17 +91,26 @@ impl Mover<'_> {
         }
     }
 
+    /// The speed that keeps a vehicle between its grip and its thrust after some seconds, near the speed at its start, and its heading
+    /// then.
+    fn speed_between(
+        &self,
+        course: &Course,
+        normal: Vec2,
+        from: Momentum,
+        intent: Intent,
+        (start, seconds): (f32, f32),
+    ) -> (f32, Angle) {
+        let heading = self.drive.momentum_after(from, intent, seconds).heading;
+        let known = self.let_go_speed(course, normal, heading, intent, start);
+        (known.map_or(start, |(speed, _)| speed), heading)
+    }
+
     /// The motion along a flat wall of a vehicle that stays between its grip and its thrust.
     pub(super) fn slide_between(&self, normal: Vec2, from: Momentum, intent: Intent, lasts: f32) -> Motion {
         let course = Course::Line(normal);
         let start = from.velocity.dot(normal.perp());
-        let after = |seconds: f32| {
-            let heading = self.drive.momentum_after(from, intent, seconds).heading;
-            (
-                self.let_go_speed(&course, normal, heading, intent, start).map_or(start, |(speed, _)| speed),
-                heading,
-            )
-        };
+        let after = |seconds: f32| self.speed_between(&course, normal, from, intent, (start, seconds));
         let (speed, heading) = after(lasts);
         // Simpson's rule.
         let step = lasts / SLIDE_STEPS as f32;
@@ -115,7 +124,7 @@ impl Mover<'_> {
         Motion { displacement: tangent * way, velocity: tangent * speed, heading }
     }
 
-    /// The same on an arc: the normal at the end, how far it has turned, and the momentum.
+    /// The same on an arc: how far it turns, in radians, the speed and the heading at the end.
     pub(super) fn roll_between(
         &self,
         arc: &Arc,
@@ -127,12 +136,8 @@ impl Mover<'_> {
         let course = Course::Round(*arc);
         let start = from.velocity.dot(normal.as_vec2().perp());
         let at = |turned: f64, seconds: f32| {
-            let heading = self.drive.momentum_after(from, intent, seconds).heading;
             let there = DVec2::from_angle(turned).rotate(normal).as_vec2();
-            (
-                self.let_go_speed(&course, there, heading, intent, start).map_or(start, |(speed, _)| speed),
-                heading,
-            )
+            self.speed_between(&course, there, from, intent, (start, seconds))
         };
         // The midpoint rule.
         let step = lasts / SLIDE_STEPS as f32;

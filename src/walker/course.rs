@@ -54,22 +54,32 @@ struct KeptStep {
     longest: f64,
 }
 
-/// The steps along an arc that are known, in order of time.
+/// What is known of a course while a piece along it is searched for its end.
 #[derive(Debug, Default)]
-pub(super) struct KeptSteps([Cell<Option<KeptStep>>; MOST_KEPT_STEPS]);
+pub(super) struct Known {
+    /// Whether it is that of a vehicle between its grip and its thrust.
+    is_between: bool,
+    /// The steps along an arc, in order of time.
+    steps: [Cell<Option<KeptStep>>; MOST_KEPT_STEPS],
+}
 
-impl KeptSteps {
+impl Known {
+    /// No steps yet.
+    pub(super) fn new(is_between: bool) -> Self {
+        Self { is_between, ..Self::default() }
+    }
+
     /// The last one that ended not after an instant.
     fn before(&self, seconds: f64) -> Option<KeptStep> {
-        self.0.iter().map_while(Cell::get).take_while(|step| step.ended <= seconds).last()
+        self.steps.iter().map_while(Cell::get).take_while(|step| step.ended <= seconds).last()
     }
 
     /// Keeps a step, if it ended after all known ones and there is room.
     fn keep(&self, step: KeptStep) {
-        let Some(free) = self.0.iter().position(|kept| kept.get().is_none()) else { return };
-        let last = free.checked_sub(1).and_then(|last| self.0[last].get());
+        let Some(free) = self.steps.iter().position(|kept| kept.get().is_none()) else { return };
+        let last = free.checked_sub(1).and_then(|last| self.steps[last].get());
         if last.is_none_or(|last| last.ended < step.ended) {
-            self.0[free].set(Some(step));
+            self.steps[free].set(Some(step));
         }
     }
 }
@@ -140,24 +150,26 @@ impl Mover<'_> {
         self.on_known_course(course, from, intent, touched, (lasts, None))
     }
 
-    /// The same with the steps that are known of it.
+    /// The same with what is known of it.
     pub(super) fn on_known_course(
         &self,
         course: &Course,
         from: Momentum,
         intent: Intent,
         touched: &Touched,
-        (lasts, kept): (f32, Option<&KeptSteps>),
+        (lasts, known): (f32, Option<&Known>),
     ) -> Motion {
         match course {
-            Course::Line(normal) if touched.between.get() => self.slide_between(*normal, from, intent, lasts),
+            Course::Line(normal) if known.is_some_and(|known| known.is_between) => {
+                self.slide_between(*normal, from, intent, lasts)
+            }
             Course::Line(normal) => {
                 let asked = self.asked_along(intent, *normal, touched);
                 let motion = self.drive.advance_along(from, asked, *normal, lasts);
                 Motion { velocity: motion.velocity + self.against_ground(*normal), ..motion }
             }
             Course::Round(arc) => {
-                let rolled = self.rolled(arc, from, intent, touched, (lasts, kept));
+                let rolled = self.rolled(arc, from, intent, touched, (lasts, known));
                 // Measured from the point on the arc: its rounding is no path into another wall.
                 let start = arc.point(arc.normal(self.place().exact()));
                 let displacement = (arc.point(rolled.normal) - start).as_vec2();
@@ -191,13 +203,13 @@ impl Mover<'_> {
         from: Momentum,
         intent: Intent,
         touched: &Touched,
-        (lasts, kept): (f32, Option<&KeptSteps>),
+        (lasts, known): (f32, Option<&Known>),
     ) -> Rolled {
         let normal = arc.normal(self.place().exact());
         let velocity = from.velocity.as_dvec2();
         let (speed, outward) = (velocity.dot(normal.perp()), 0.0);
         let mut start = Rolled { normal, turned: 0.0, speed, outward, heading: from.heading };
-        if touched.between.get() {
+        if known.is_some_and(|known| known.is_between) {
             let (turned, speed, heading) = self.roll_between(arc, normal, from, intent, lasts);
             return Rolled { speed: f64::from(speed), heading, ..start.turned_by(turned) };
         }
@@ -216,7 +228,7 @@ impl Mover<'_> {
         if lasts == 0.0 {
             return self.step(arc, start, intent, touched, 0.0);
         }
-        self.stepped(arc, start, intent, touched, (seconds, kept))
+        self.stepped(arc, start, intent, touched, (seconds, known))
     }
 
     /// Integrates in steps, each as long as allowed.
@@ -226,11 +238,11 @@ impl Mover<'_> {
         start: Rolled,
         intent: Intent,
         touched: &Touched,
-        (seconds, kept): (f64, Option<&KeptSteps>),
+        (seconds, known): (f64, Option<&Known>),
     ) -> Rolled {
-        let known = kept.and_then(|kept| kept.before(seconds));
+        let start_of_step = known.and_then(|known| known.before(seconds));
         let KeptStep { ended: mut done, rolled: mut now, mut longest } =
-            known.unwrap_or(KeptStep { ended: 0.0, rolled: start, longest: seconds });
+            start_of_step.unwrap_or(KeptStep { ended: 0.0, rolled: start, longest: seconds });
         for _ in 0..MOST_ROLL_STEPS {
             let remaining = seconds - done;
             if remaining <= 0.0 {
@@ -261,8 +273,8 @@ impl Mover<'_> {
             if error < rounding.max(0.1 * ROLL_STEP) {
                 longest = longest.max(2.0 * length);
             }
-            if let Some(kept) = kept {
-                kept.keep(KeptStep { ended: done, rolled: now, longest });
+            if let Some(known) = known {
+                known.keep(KeptStep { ended: done, rolled: now, longest });
             }
         }
         now

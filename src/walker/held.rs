@@ -2,7 +2,7 @@
 
 use glam::Vec2;
 
-use super::course::{Course, KeptSteps};
+use super::course::{Course, Known};
 use super::hold::Hold;
 use super::instants::first_time;
 use super::mover::Mover;
@@ -31,16 +31,15 @@ impl Mover<'_> {
             Hold::Still => return self.still_piece(from, intent, remaining, touched, terrain),
             Hold::On(wall, course) => (wall, course),
         };
-        let between = self.is_between(course, self.normal_on(course), from, intent);
-        touched.between.set(between);
-        let kept = &KeptSteps::default();
-        let at = |lasts: f32| self.on_known_course(course, from, intent, touched, (lasts, Some(kept)));
-        let rolled = |arc: &Arc, lasts: f32| self.rolled(arc, from, intent, touched, (lasts, Some(kept)));
+        let is_between = self.is_between(course, self.normal_on(course), from, intent);
+        let known = &Known::new(is_between);
+        let at = |lasts: f32| self.on_known_course(course, from, intent, touched, (lasts, Some(known)));
+        let rolled = |arc: &Arc, lasts: f32| self.rolled(arc, from, intent, touched, (lasts, Some(known)));
         let lasts = match course {
             Course::Line(_) => remaining,
             Course::Round(arc) => self.until_turned(arc, remaining, at),
         };
-        let most_turn = if between { BETWEEN_TURN } else { HELD_TURN };
+        let most_turn = if is_between { BETWEEN_TURN } else { HELD_TURN };
         let lasts = self.unturned(lasts, most_turn, from, at);
         let lasts = self.until_back(lasts, from, self.normal_on(course), at);
         let mut passed = Passed::<MOST_PASSED_IN_PIECE>::none();
@@ -59,7 +58,7 @@ impl Mover<'_> {
         let ground = self.drive.ground();
         let lets_go = |lasts: f32| {
             let (normal, then) = (normal_at(lasts), at(lasts).momentum());
-            if between {
+            if is_between {
                 return !self.is_between(course, normal, then, intent);
             }
             !self.holds(course, normal, then, intent, ground)
@@ -69,7 +68,7 @@ impl Mover<'_> {
         let until = until_let_go(lasts, lets_go);
         // Where the wall lets go, grip may turn it back at once.
         let stays_between = || self.is_between(course, normal_at(until), at(until).momentum(), intent);
-        let is_left = until < lasts && !between && !stays_between();
+        let is_left = until < lasts && !is_between && !stays_between();
         let end = if is_left { End::Left(wall.wall) } else { End::Free };
         let mut piece = Piece::new(until, at(until), end);
         match course {
@@ -94,7 +93,6 @@ impl Mover<'_> {
             let rolled = rolled(arc, piece.lasts);
             piece.rolled = Some((arc.point(rolled.normal), rolled.normal));
         }
-        touched.between.set(false);
         piece
     }
 

@@ -22,8 +22,6 @@ pub(super) struct Touched {
     pub(super) apart: f32,
     /// The last wall that the drive led away from in this tick.
     pub(super) left_wall: Option<Wall>,
-    /// Whether the vehicle that a wall holds is between its grip and its thrust.
-    pub(super) between: Cell<bool>,
     /// The normal of the last flat wall that ended in this tick: it is not pressed on there, though it may still
     /// count as touched.
     pub(super) ended: Option<Vec2>,
@@ -46,7 +44,6 @@ impl Touched {
             lead: None,
             apart: f32::INFINITY,
             left_wall: None,
-            between: Cell::new(false),
             ended: None,
             border: None,
             rounds: [None; 2],
