@@ -473,15 +473,22 @@ fn a_falling_glide_turns_round_on_a_slope_below_its_rest_speed() {
 
 /// A vehicle that slides backward along a wall and turns away from it: where its grip would take it off the wall and its thrust bring
 /// it back at once, the wall holds it without pressing, and its speed follows its heading. In any tick, and as integrated in tiny steps.
-#[test]
-fn a_vehicle_between_its_grip_and_its_thrust_slides_on_evenly() {
+#[rstest]
+fn a_vehicle_between_its_grip_and_its_thrust_slides_on_evenly(#[values(true, false)] is_round: bool) {
     let (mut slid, mut most_apart, mut most_off) = (0, 0.0f32, 0.0f64);
-    for seed in 1..=150 {
+    for seed in 1..=300 {
         let mut dice = Dice::new(seed);
         let (foot, radius) = (anywhere(&mut dice), dice.number(2.0, 7.0));
         let normal = Vec2::from_angle(dice.number(-3.1, 3.1));
+        let post = dice.number(20.0, 60.0);
         let mut walls = World::new();
-        walls.add(Solid::segment(foot - normal.perp() * 90.0, foot + normal.perp() * 90.0).unwrap());
+        walls.add(if is_round {
+            Solid::circle(foot - normal * post, post).unwrap()
+        } else {
+            Solid::segment(foot - normal.perp() * 90.0, foot + normal.perp() * 90.0).unwrap()
+        });
+        let middle = foot - normal * post;
+        let curve = if is_round { 1.0 / (post + radius) } else { 0.0 };
         let (drag, grip) = (dice.number(0.5, 2.0), dice.number(1.0, 8.0));
         let (turn, thrust) = (dice.number(1.5, 5.0), dice.number(40.0, 200.0));
         let helm = Helm::new(turn, thrust, Drag::per_second(drag).unwrap(), Steering::Toward).unwrap();
@@ -499,26 +506,37 @@ fn a_vehicle_between_its_grip_and_its_thrust_slides_on_evenly() {
             for _ in 0..ticks {
                 let _ = walker.tick(Intent::new(normal.perp()), dt, &walls);
             }
-            places.push((walker.position - foot).dot(normal.perp()));
+            places.push(if is_round {
+                normal.angle_to(walker.position - middle) / curve
+            } else {
+                (walker.position - foot).dot(normal.perp())
+            });
             walker.position
         });
-        let (expected, between) =
-            slid_backward([from, turn, thrust, drag, grip, speed, seconds].map(f64::from));
+        let Some((expected, between)) =
+            slid_backward([from, turn, thrust, drag, grip, speed, seconds, curve].map(f64::from))
+        else {
+            continue;
+        };
         slid += u32::from(between > 0.1);
+        if is_round && between < 0.1 {
+            // It only hops; see below.
+            continue;
+        }
         most_apart = most_apart.max(apart);
         let off = places.iter().map(|place| (f64::from(*place) - expected).abs()).fold(0.0, f64::max);
         most_off = most_off.max(off);
     }
-    println!("{slid} of 150 slid so, at most {most_apart} apart and {most_off} off");
+    println!("{is_round}: {slid} of 300 slid so, at most {most_apart} apart and {most_off} off");
     // Where it leaves the wall by less than a position can show, it comes back late.
     assert!(most_apart < 0.02, "{most_apart} apart");
     assert!(most_off < 0.03, "{most_off} off");
-    assert!(slid > 50, "{slid}");
+    assert!(slid > if is_round { 15 } else { 100 }, "{slid}");
 }
 
 /// The way of such a vehicle along the wall, and for which part of the time its grip acted. `heading`: from the way along the wall,
-/// below 0 into it. In tiny steps: the wall takes the place of the grip while the vehicle presses on it.
-fn slid_backward([heading, turn, thrust, drag, grip, speed, seconds]: [f64; 7]) -> (f64, f64) {
+/// below 0 into it. `curve`: one over the radius of the way. `None` if it leaves the wall for good. In tiny steps: the wall takes the place of the grip while the vehicle presses on it.
+fn slid_backward([heading, turn, thrust, drag, grip, speed, seconds, curve]: [f64; 8]) -> Option<(f64, f64)> {
     const STEPS: i32 = 200_000;
     let step = seconds / f64::from(STEPS);
     let (mut heading, mut way, mut gap, mut velocity) = (heading, 0.0, 0.0, DVec2::new(-speed, 0.0));
@@ -526,18 +544,21 @@ fn slid_backward([heading, turn, thrust, drag, grip, speed, seconds]: [f64; 7]) 
     for _ in 0..STEPS {
         let ahead = DVec2::from_angle(heading);
         let slips = ahead.perp() * (grip * velocity.dot(ahead.perp()));
-        let free = ahead * thrust - velocity * drag - slips;
+        let free = ahead * thrust - velocity * drag - slips + DVec2::Y * (velocity.x * velocity.x * curve);
         let is_held = gap <= 0.0 && velocity.y <= 0.0 && free.y < 0.0;
         way += velocity.x * step;
         gap = (gap + velocity.y * step).max(0.0);
         velocity += if is_held { DVec2::X * (free + slips).x * step } else { free * step };
+        if curve > 0.0 && gap > 1e-3 {
+            return None;
+        }
         if gap <= 0.0 {
             velocity.y = velocity.y.max(0.0);
         }
         gripped += i32::from(!is_held);
-        heading += turn * step;
+        heading += (turn + velocity.x * curve) * step;
     }
-    (way, f64::from(gripped) / f64::from(STEPS))
+    Some((way, f64::from(gripped) / f64::from(STEPS)))
 }
 
 /// A vehicle that stands in a wedge, on one wall and hardly off the other, and turns: whichever wall holds it, it drives off at the
