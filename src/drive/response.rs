@@ -131,8 +131,7 @@ impl Response {
 
     /// The speed of a mover that the end of the range of a pull holds at a wall with a normal of length 1.
     pub(crate) fn speed_at(&self, held: HeldEnd, normal: DVec2) -> Option<f64> {
-        let pull = self.along(normal).pulls[held.pull]?;
-        Some(if held.is_most { pull.most } else { pull.target })
+        Some(self.along(normal).pulls[held.pull]?.ends()[held.end].0)
     }
 
     /// What is left of it along a wall with a normal of length 1: on a line along `normal.perp()`.
@@ -185,7 +184,7 @@ impl Response {
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(crate) struct HeldEnd {
     pull: usize,
-    is_most: bool,
+    end: usize,
 }
 
 /// A pull on a line.
@@ -220,6 +219,11 @@ impl LinePull {
     /// Which of its ends a speed equals up to rounding.
     fn end_at(&self, speed: f64) -> Option<usize> {
         self.ends().iter().position(|(end, _)| (speed - end).abs() <= AT_TARGET * end.abs())
+    }
+
+    /// Which of its ends holds a speed that changes at this rate: the speed is there and moves with it.
+    fn end_that_holds(&self, speed: f64, acceleration: f64) -> Option<usize> {
+        self.end_at(speed).filter(|end| self.ends()[*end].1 == acceleration)
     }
 
     /// The slowest and the fastest speed that it does not change.
@@ -258,11 +262,8 @@ impl Line {
             }
             let (after, next) = self.next_change(speed, acceleration);
             let lasts = after.min(left);
-            let is_held = self
-                .pulls
-                .iter()
-                .flatten()
-                .any(|pull| pull.end_at(speed).is_some_and(|end| pull.ends()[end].1 == acceleration));
+            let holds = |pull: &LinePull| pull.end_that_holds(speed, acceleration).is_some();
+            let is_held = self.pulls.iter().flatten().any(holds);
             // Held at an end, it moves with that, whatever drag does.
             let (on, reached) = if is_held && acceleration != 0.0 {
                 ((speed + 0.5 * acceleration * lasts) * lasts, speed + acceleration * lasts)
@@ -292,8 +293,8 @@ impl Line {
     fn held_end(&self, speed: &mut f64) -> Option<HeldEnd> {
         let acceleration = self.acceleration(speed);
         self.pulls.iter().enumerate().find_map(|(number, pull)| {
-            let (pull, end) = (pull.as_ref()?, pull.as_ref()?.end_at(*speed)?);
-            (pull.ends()[end].1 == acceleration).then_some(HeldEnd { pull: number, is_most: end == 1 })
+            let end = pull.as_ref()?.end_that_holds(*speed, acceleration)?;
+            Some(HeldEnd { pull: number, end })
         })
     }
 

@@ -240,9 +240,9 @@ impl Mover<'_> {
         touched: &Touched,
         (seconds, known): (f64, Option<&Known>),
     ) -> Rolled {
-        let start_of_step = known.and_then(|known| known.before(seconds));
+        let last_step = known.and_then(|known| known.before(seconds));
         let KeptStep { ended: mut done, rolled: mut now, mut longest } =
-            start_of_step.unwrap_or(KeptStep { ended: 0.0, rolled: start, longest: seconds });
+            last_step.unwrap_or(KeptStep { ended: 0.0, rolled: start, longest: seconds });
         for _ in 0..MOST_ROLL_STEPS {
             let remaining = seconds - done;
             if remaining <= 0.0 {
@@ -314,7 +314,8 @@ impl Mover<'_> {
             return (distance, then, None);
         }
         if is_vehicle {
-            return self.free_along(normal, start, intent, seconds);
+            let (distance, then, velocity) = self.free_along(normal, start, intent, seconds);
+            return (distance, then, Some(velocity));
         }
         let pulled = self.outward_by_itself(arc, from.normal, from, intent);
         if from.outward > 0.0 || pulled > 0.0 {
@@ -353,17 +354,16 @@ impl Mover<'_> {
         seconds: f64,
     ) -> (f64, Rolled, Option<DVec2>) {
         let (from, _) = start;
-        let free = self.free_along(normal, start, intent, seconds);
-        let inward = free.2.map_or(0.0, |velocity| -velocity.dot(beyond(from.normal, normal)));
+        let (distance, then, velocity) = self.free_along(normal, start, intent, seconds);
+        let inward = -velocity.dot(beyond(from.normal, normal));
         // Where it starts to get away, an inward velocity is rounding.
         if inward <= 0.0 || from.outward == 0.0 {
-            return free;
+            return (distance, then, Some(velocity));
         }
         // Until it moves into the wall.
         let first = seconds * from.outward / (from.outward + inward);
         let (distance, then, velocity) = self.free_along(normal, start, intent, first);
-        let speed = velocity.map_or(then.speed, |velocity| velocity.dot(normal.perp()));
-        let met = Rolled { speed, outward: 0.0, ..then };
+        let met = Rolled { speed: velocity.dot(normal.perp()), outward: 0.0, ..then };
         let (on, then) = self.turned_along(arc, normal, met, intent, touched, seconds - first);
         (distance + on, then, None)
     }
@@ -375,12 +375,12 @@ impl Mover<'_> {
         (from, velocity): (Rolled, DVec2),
         intent: Intent,
         seconds: f64,
-    ) -> (f64, Rolled, Option<DVec2>) {
+    ) -> (f64, Rolled, DVec2) {
         let momentum = Momentum { velocity: velocity.as_vec2(), heading: from.heading };
         #[expect(clippy::cast_possible_truncation, reason = "a part of a tick, rounded once")]
         let motion = self.drive.advance(momentum, intent, seconds as f32);
         let distance = motion.displacement.as_dvec2().dot(normal.perp());
-        (distance, Rolled { heading: motion.heading, ..from }, Some(motion.velocity.as_dvec2()))
+        (distance, Rolled { heading: motion.heading, ..from }, motion.velocity.as_dvec2())
     }
 
     /// The distance along the tangent at a normal, and the speed and heading after some seconds in which the wall turns the mover.

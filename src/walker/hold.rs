@@ -53,8 +53,7 @@ impl Mover<'_> {
         for wall in touched.walls.iter() {
             let course = self.course_along(wall, intent, touched);
             let at_once = self.on_course(&course, from, intent, touched, 0.0).momentum();
-            let is_between = || self.is_between(&course, self.normal_on(&course), from, intent);
-            if !is_between()
+            if !self.is_between(&course, self.normal_on(&course), from, intent)
                 && !self.holds(
                     &course,
                     self.normal_on(&course),

@@ -211,13 +211,12 @@ fn a_gait_falls_behind_on_a_curve_at_the_same_instant_in_any_tick() {
     let (mut fell_behind, mut most) = (0, 0.0f32);
     for seed in 1..=400 {
         let mut dice = Dice::new(seed);
-        let (radius, gait, off) = that_falls_behind(&mut dice);
+        let (radius, gait, start, velocity) = that_falls_behind(&mut dice);
         let speed = gait.top_speed();
-        let start = Vec2::from_angle(off + core::f32::consts::PI);
         let ends = [1, 64].map(|ticks| {
             let mut walker = on_a_post(start, radius, gait);
             // As fast along the wall as its intent, but for rounding.
-            walker.velocity = start.perp() * (speed * off.sin()) * (1.0 - 1e-6);
+            walker.velocity = velocity * (1.0 - 1e-6);
             let dt = 0.4 * radius / speed / ticks as f32;
             for _ in 0..ticks {
                 let _ = walker.tick(Intent::new(Vec2::X), dt, &post(radius));
@@ -241,15 +240,14 @@ fn a_gait_falls_behind_on_a_curve_on_a_slow_belt_as_on_a_floor() {
     let (mut fell_behind, mut most) = (0, 0.0f32);
     for seed in 1..=400 {
         let mut dice = Dice::new(seed);
-        let (radius, gait, off) = that_falls_behind(&mut dice);
+        let (radius, gait, start, velocity) = that_falls_behind(&mut dice);
         let speed = gait.top_speed();
-        let start = Vec2::from_angle(off + core::f32::consts::PI);
         let away = start.rotate(Vec2::from_angle(dice.number(-1.0, 1.0)));
         let ends = [Vec2::ZERO, away * (1e-5 * speed)].map(|belt| {
             let surface = Surface::PLAIN.with_belt(belt).unwrap();
             let mut walker = on_a_post(start, radius, gait);
             // On the wall, it walks against the belt.
-            walker.velocity = start.perp() * (speed * off.sin()) - start * belt.dot(start);
+            walker.velocity = velocity - start * belt.dot(start);
             for _ in 0..8 {
                 let _ = walker.tick(Intent::new(Vec2::X), 0.05 * radius / speed, &(&post(radius), surface));
             }
@@ -314,7 +312,7 @@ fn what_falls_changes_its_speed_on_a_post_as_fast_in_any_tick(#[values(true, fal
     let (mut changed, mut most) = (0, 0.0f32);
     for seed in 1..=300 {
         let mut dice = Dice::new(seed);
-        let (radius, gait, _) = that_falls_behind(&mut dice);
+        let (radius, gait, ..) = that_falls_behind(&mut dice);
         let speed = gait.top_speed();
         let start = Vec2::from_angle(dice.number(-3.0, -0.2));
         let fall = vec2(0.0, dice.number(0.5, 3.0) * speed * speed / radius);
@@ -345,13 +343,11 @@ fn on_a_belt_that_presses_a_gait_leaves_a_curve_when_it_outruns_the_belt() {
     let (mut left, mut most) = (0, 0.0f64);
     for seed in 1..=100 {
         let mut dice = Dice::new(seed);
-        let (radius, gait, off) = that_falls_behind(&mut dice);
+        let (radius, gait, start, velocity) = that_falls_behind(&mut dice);
         let speed = gait.top_speed();
-        let start = Vec2::from_angle(off + core::f32::consts::PI);
         let belt = vec2(dice.number(0.01, 0.1), dice.number(0.002, 0.03)) * speed;
         let surface = Surface::PLAIN.with_belt(belt).unwrap();
         let seconds = dice.number(0.4, 2.4) * radius / speed;
-        let velocity = start.perp() * (speed * off.sin());
         let expected = {
             let [radius, speed] = [radius, speed].map(f64::from);
             let rate = f64::from(gait.acceleration());
@@ -373,16 +369,18 @@ fn on_a_belt_that_presses_a_gait_leaves_a_curve_when_it_outruns_the_belt() {
     assert!(left > 30, "{left}");
 }
 
-/// The radius of a post and a footprint together, a gait, and the angle from head-on at which it soon falls behind its target, which
-/// is as fast along the wall as its speed times the sine of the angle.
-fn that_falls_behind(dice: &mut Dice) -> (f32, Gait, f32) {
+/// The radius of a post and a footprint together, and a gait that keeps up with its target along the post, but soon falls behind: the
+/// direction in which it stands, and its velocity.
+fn that_falls_behind(dice: &mut Dice) -> (f32, Gait, Vec2, Vec2) {
     let radius = dice.number(1.0, 12.0);
     let speed = radius * dice.number(3.0, 30.0);
     let part = dice.number(0.6, 0.95);
-    // It grows by `S^2 sin(2 off) / (2 R)`.
+    // The target along the post is the speed times the sine of the angle `off` from head-on. It grows by `S^2 sin(2 off) / (2 R)`.
     let rate = 0.5 * speed * speed / radius * part;
     let gait = Gait::new(speed, rate, rate).unwrap();
-    (radius, gait, 0.5 * part.asin() - dice.number(0.01, 0.08))
+    let off = 0.5 * part.asin() - dice.number(0.01, 0.08);
+    let start = Vec2::from_angle(off + core::f32::consts::PI);
+    (radius, gait, start, start.perp() * (speed * off.sin()))
 }
 
 fn post(radius: f32) -> World {
