@@ -48,11 +48,12 @@ fn for_an_hour_a_ball_in_a_box_follows_the_exact_wave(#[case] ticks: &[f32]) {
     assert_eq!(ball.velocity.abs(), velocity.abs());
 }
 
-proptest! {
-    #![proptest_config(crate::cases(300))]
+properties! {
+    300;
 
     #[test]
     fn no_ball_passes_anything_at_any_speed(
+        impacts >= 56800;
         grid in random_map(), footprint in any_footprint(), x in -5.0f32..5.0, y in -5.0f32..5.0,
         angle in 0.0f32..6.3, power in -1.0f32..3.0,
     ) {
@@ -68,6 +69,7 @@ proptest! {
                 stops.push(impact.hit.position);
                 Decision::bounce(1.0)
             });
+            impacts.add(stops.len());
             prop_assert!(bounces.unplayed_seconds == 0.0 || bounces.count == MAX_BOUNCES);
             prop_assert!((ball.velocity.length() - speed).abs() <= speed * 1e-4);
             for stop in stops.into_iter().chain([ball.position]) {
@@ -108,6 +110,7 @@ proptest! {
 
     #[test]
     fn a_paddle_aims_by_the_place_and_never_back_into_itself(
+        gained >= 140;
         place in -1.3f32..1.3, speed in 1.0f32..500.0, angle in 0.0f32..3.1, own in -300.0f32..300.0, side in 0usize..4,
         greatest in 0.0f32..1.5,
     ) {
@@ -124,11 +127,13 @@ proptest! {
         prop_assert!((found.angle - place.clamp(-1.0, 1.0) * greatest).abs() < 1e-5);
         let without_share = (found.velocity - along * own * 0.3).length();
         let wanted = if speed < 400.0 { (speed * 1.1).min(400.0) } else { speed };
+        gained.when(speed * 1.1 < 400.0);
         prop_assert!((without_share - wanted).abs() < wanted * 1e-4);
     }
 
     #[test]
     fn a_wrap_keeps_velocity_and_place_on_the_other_axis(
+        wrapped >= 190;
         x in 0.0f32..100.0, y in 0.0f32..60.0, angle in 0.0f32..6.3, speed in 1.0f32..2000.0, radius in 0.5f32..6.0,
     ) {
         let edges = PlayArea::new(Vec2::ZERO, vec2(100.0, 60.0)).unwrap().with_all(EdgeRule::Wrap);
@@ -139,6 +144,7 @@ proptest! {
             let _ = bounce(&mut drone, 0.05, &mut field);
         }
         prop_assert_eq!(drone.velocity, velocity);
+        wrapped.when(drone.position.distance(vec2(x, y) + velocity) > 50.0);
         // The field repeats with its size and the mover's own.
         let period = vec2(100.0, 60.0) + 2.0 * radius;
         let exact = vec2(x, y) + radius + velocity;
@@ -554,13 +560,14 @@ fn each_impact_in_a_tick_has_the_velocity_just_before_it() {
     assert_eq!(balls[0].velocity, vec2(10.0, 0.0));
 }
 
-proptest! {
-    #![proptest_config(crate::cases(300))]
+properties! {
+    300;
 
     /// Several balls: impacts come in order of time, what one breaks the others do not meet any more, and neither the
     /// order of the list nor the length of a tick shows.
     #[test]
     fn balls_meet_walls_in_order_of_time(
+        impacts >= 1200, broken >= 200;
         seed in any::<u64>(), count in 2usize..6, parts in 1usize..5,
     ) {
         let mut dice = Dice::new(seed);
@@ -591,6 +598,8 @@ proptest! {
             (balls, told, world)
         };
         let (ends, told, after) = play(balls.clone(), 1);
+        impacts.add(told.len());
+        broken.add(told.iter().filter(|(_, _, _, left)| *left == Some(1)).count());
         prop_assert!(told.windows(2).all(|pair| pair[0].0 <= pair[1].0), "{told:?}");
         for (place, (_, _, wall, left)) in told.iter().enumerate() {
             let before = u32::try_from(told[..place].iter().filter(|(_, _, other, _)| other == wall).count()).unwrap();

@@ -1,5 +1,8 @@
 //! What the library promises, as tables of cases and as properties over random scenes.
 
+#[macro_use]
+mod properties;
+
 mod agreement;
 mod arcade;
 mod contact;
@@ -26,16 +29,3 @@ mod travel;
 mod walker;
 mod walls;
 mod world;
-
-/// A number of random cases, the same at every run; `PROPTEST_RNG_SEED` asks for others.
-fn cases(number: u32) -> proptest::test_runner::Config {
-    use proptest::test_runner::{Config, RngSeed};
-    let seed = std::env::var("PROPTEST_RNG_SEED").ok().and_then(|seed| seed.parse().ok()).unwrap_or(1);
-    Config {
-        cases: number,
-        max_global_rejects: 100_000,
-        failure_persistence: None,
-        rng_seed: RngSeed::Fixed(seed),
-        ..Config::default()
-    }
-}

@@ -23,12 +23,12 @@ fn open_area() -> PlayArea {
         .fold(area, |area, side| area.with(side, EdgeRule::Open))
 }
 
-proptest! {
-    #![proptest_config(crate::cases(256))]
+properties! {
+    256;
 
     /// Whether a ball leaves by an open side or meets a wall is decided by which comes first.
     #[test]
-    fn an_edge_counts_before_a_wall_behind_it(edge in 2.0f32..30.0, wall in 2.0f32..30.0, speed in 10.0f32..500.0) {
+    fn an_edge_counts_before_a_wall_behind_it(left >= 65, hit >= 95; edge in 2.0f32..30.0, wall in 2.0f32..30.0, speed in 10.0f32..500.0) {
         prop_assume!((edge - wall).abs() > 0.1);
         let area = PlayArea::new(vec2(-9.0, -9.0), vec2(edge, 9.0)).unwrap().with(Side::Right, EdgeRule::Open);
         let mut walls = World::new().with_play_area(area);
@@ -38,12 +38,15 @@ proptest! {
         tick_balls(core::slice::from_mut(&mut ball), 31.0 / speed, &mut walls, |_, _| { met += 1; Decision::STOP });
         // The whole ball has left when its left side passes the edge; its right side meets the wall.
         let leaves_first = edge + 0.5 < wall - 0.5;
+        left.when(leaves_first);
+        hit.when(!leaves_first);
         prop_assert_eq!((ball.is_in_play(), met > 0), (!leaves_first, !leaves_first));
     }
 
     /// The part of the relative velocity that leads into the end or the back of a paddle is turned round, and no other.
     #[test]
     fn the_end_of_a_paddle_turns_what_leads_into_it(
+        turned >= 70;
         angle in -3.1f32..3.1, velocity in (-90.0f32..90.0, -90.0f32..90.0), own in (-90.0f32..90.0, -90.0f32..90.0),
     ) {
         let paddle = Paddle::facing(Vec2::NEG_Y, 1.0).unwrap();
@@ -53,6 +56,7 @@ proptest! {
         let found = paddle.deflect(&hit);
         prop_assume!(found.part != PaddlePart::Face);
         let (before, after) = ((velocity - own).dot(normal), (found.velocity - own).dot(normal));
+        turned.when(before < 0.0);
         prop_assert!((after - before.abs()).abs() < 1e-3, "{before} became {after}");
         prop_assert!((found.velocity - velocity).perp_dot(normal).abs() < 1e-3);
     }
@@ -61,6 +65,7 @@ proptest! {
     /// round, and keeps its size.
     #[test]
     fn a_ball_off_the_face_keeps_what_it_is_given(
+        turned >= 50;
         offset in -1.0f32..1.0, speed in 1.0f32..90.0, own in (-300.0f32..300.0, -300.0f32..300.0), transfer in 0.0f32..2.0,
     ) {
         let paddle = Paddle::facing(Vec2::NEG_Y, 1.0).unwrap().with_velocity_transfer(transfer).unwrap();
@@ -69,6 +74,7 @@ proptest! {
         let (point, normal, ball_velocity) = (vec2(4.0 * offset, -1.0), Vec2::NEG_Y, vec2(0.0, speed));
         let found = paddle.deflect(&PaddleHit { lies, paddle_velocity: own, point, normal, ball_velocity });
         let aimed = vec2(offset.sin(), -offset.cos()) * speed + own * transfer;
+        turned.when(aimed.y > 0.0);
         prop_assert!((found.velocity - vec2(aimed.x, -aimed.y.abs())).length() < 2e-3, "{found:?} for {aimed}");
     }
 
@@ -76,6 +82,7 @@ proptest! {
     /// `ahead` of its footprint and no higher than `step`.
     #[test]
     fn a_hovering_mover_keeps_its_height_over_the_highest_step_it_feels(
+        felt >= 40;
         height in 0.3f32..4.0, ahead in 0.2f32..5.0, step in 0.2f32..4.0, away in 0.1f32..6.0, block in 0.1f32..3.5,
     ) {
         prop_assume!((away - ahead).abs() > 0.05 && (block - step - height).abs() > 0.05 && block < height);
@@ -90,6 +97,7 @@ proptest! {
         let at = lamp.position;
         prop_assert_eq!(lamp.velocity, Vec2::ZERO);
         let feels = away < ahead;
+        felt.when(feels && block < step);
         let wanted = if feels { height + block } else { height };
         prop_assert!((-at.y - 0.25 - wanted).abs() < 1e-3, "{} instead of {wanted} over the floor", -at.y - 0.25);
     }
@@ -485,8 +493,8 @@ fn a_map_tells_its_kinds_and_the_tile_nearest_to_a_point() {
     }
 }
 
-proptest! {
-    #![proptest_config(crate::cases(256))]
+properties! {
+    256;
 
     /// The point of a hit lies on the wall and on the footprint that touches it.
     #[test]

@@ -116,11 +116,12 @@ fn solid() -> impl Strategy<Value = Solid> {
     ]
 }
 
-proptest! {
-    #![proptest_config(crate::cases(3000))]
+properties! {
+    3000;
 
     #[test]
     fn a_sweep_stops_where_brute_force_does(
+        touches >= 530;
         footprint in footprint(), wall in solid(), from in place(9.0), to in place(9.0),
     ) {
         const SAMPLES: u32 = 2000;
@@ -134,6 +135,7 @@ proptest! {
             let t = f64::from(sample) / f64::from(SAMPLES);
             if t < free { prop_assert!(at(t) > -CLOSE, "inside at {t}, but {touch:?}") }
         }
+        touches.when(touch.is_some());
         let Some(touch) = touch else { return Ok(()) };
         prop_assert!(apart(&footprint, touch.position.as_dvec2(), &wall).abs() < CLOSE, "{touch:?}");
         prop_assert!(at(free).abs() < CLOSE);
@@ -151,12 +153,13 @@ proptest! {
     }
 
     #[test]
-    fn an_overlap_is_left_by_its_way_out(footprint in footprint(), wall in solid(), at in place(5.0)) {
+    fn an_overlap_is_left_by_its_way_out(overlaps >= 360; footprint in footprint(), wall in solid(), at in place(5.0)) {
         let apart_by = apart(&footprint, at.as_dvec2(), &wall);
         let Some(found) = overlap(&footprint, at, &wall) else {
             prop_assert!(apart_by > -1e-5, "{apart_by}");
             return Ok(());
         };
+        overlaps.when(true);
         prop_assert!(apart_by < 0.0 && found.depth > 0.0);
         let out = at + found.normal * found.depth;
         prop_assert!(apart(&footprint, out.as_dvec2(), &wall).abs() < 1e-4, "{found:?}");
@@ -170,6 +173,7 @@ proptest! {
 
     #[test]
     fn who_rolls_over_a_corner_does_not_sink_into_the_side_behind_it(
+        hits >= 2500;
         side in 0..3usize, back in any::<bool>(), radius in 0.3f32..3.0,
         gap in -6.0f32..-1.0, out in -0.9f64..0.9, slope in -6.0f32..-0.5, length in 0.01f32..2.0,
     ) {
@@ -191,6 +195,7 @@ proptest! {
         let walls: &[&dyn Terrain] = if side == 1 { &[&wedge] } else { &[&wedge, &tile] };
         for wall in walls.iter().filter(|wall| !wall.overlaps(&footprint, from, &WallFilter::ALL)) {
             let hit = wall.sweep(&footprint, from, way, &WallFilter::ALL);
+            hits.when(hit.is_some());
             let end = hit.map_or(from + way, |hit| hit.position);
             prop_assert!(!wall.overlaps(&footprint, end, &WallFilter::ALL), "{hit:?}");
             prop_assert!(hit.is_none_or(|hit| end.distance(from + way * hit.fraction) < 1e-4), "{hit:?}");
@@ -199,11 +204,13 @@ proptest! {
 
     #[test]
     fn a_sweep_is_the_same_mirrored_and_far_away(
+        touches >= 560, square >= 550;
         footprint in footprint(), wall in solid(), from in place(9.0), to in place(9.0), far in place(3e4),
     ) {
         let way = to - from;
         prop_assume!(apart(&footprint, from.as_dvec2(), &wall) > 0.05);
         let plain = sweep(&footprint, from, way, &wall);
+        touches.when(plain.is_some());
         let mirror = |v: Vec2| vec2(-v.x, v.y);
         let mirrored = sweep(&footprint, mirror(from), mirror(way), &changed(&wall, mirror));
         prop_assert_eq!(plain.map(|t| t.fraction), mirrored.map(|t| t.fraction));
@@ -213,6 +220,7 @@ proptest! {
         // Whatever is only grazed is met a little sooner or later there.
         let square_on = plain.is_some_and(|plain| plain.normal.dot(way.normalize_or_zero()).abs() > 0.2);
         if let (Some(plain), Some(shifted), true) = (plain, shifted, square_on) {
+            square.when(true);
             let room = 0.02 / way.length().max(0.1) / plain.normal.dot(way.normalize_or_zero()).abs().max(0.05);
             prop_assert!((plain.fraction - shifted.fraction).abs() < room, "{plain:?} against {shifted:?}");
         }

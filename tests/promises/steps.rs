@@ -90,11 +90,12 @@ fn any_manner() -> impl Strategy<Value = StepMode> {
     ]
 }
 
-proptest! {
-    #![proptest_config(crate::cases(300))]
+properties! {
+    300;
 
     #[test]
     fn the_tiles_are_the_same_at_any_tick_length_and_never_shared(
+        entered >= 820;
         map in crate::scene::random_map(),
         starts in prop::collection::vec((0i32..12, 0i32..12), 3),
         movers in prop::collection::vec((1.0f32..9.0, any_manner(), 0.0f32..0.6), 3),
@@ -109,6 +110,7 @@ proptest! {
             .map(|(speed, mode, memory)| rules(speed, mode).with_input_buffer(memory).unwrap())
             .collect();
         let first = play(&map, &starts, &rules, &script, &[1.0 / 60.0]);
+        entered.add(first.iter().filter(|what| what.contains("entered")).count());
         for ticks in [&[1.0 / 30.0][..], &[1.0 / 144.0], &[1.0 / 240.0], &uneven] {
             prop_assert_eq!(&play(&map, &starts, &rules, &script, ticks), &first, "{:?}", ticks);
         }
@@ -116,6 +118,7 @@ proptest! {
 
     #[test]
     fn holding_completes_every_stride_that_fits(
+        several >= 190;
         speed in 0.5f32..60.0, pause in prop::sample::select(vec![0.0f32, 0.05, 0.25]),
         ticks in prop::collection::vec(0.0005f32..0.3, 1..7), total in 1u32..400,
     ) {
@@ -133,6 +136,7 @@ proptest! {
             entered += happened.iter().filter(|event| matches!(event.what, StrideEvent::Entered { .. })).count();
             prop_assume!(happened.len() <= ambulant::steps::MAX_EVENTS);
         }
+        several.when(entered > 3);
         let beat = 1.0 / f64::from(speed) + f64::from(pause);
         // The last pause need not be over for its stride to count.
         let strides = (seconds + f64::from(pause)) / beat;
@@ -142,6 +146,7 @@ proptest! {
 
     #[test]
     fn the_order_of_the_list_does_not_show(
+        strides >= 1300, blocked >= 140;
         starts in prop::collection::vec((0i32..6, 0i32..6), 2..7), keys in prop::collection::vec(0u8..5, 7),
         turn in 1usize..6, speeds in prop::collection::vec(prop::sample::select(vec![2.0f32, 3.0, 4.0]), 7),
     ) {
@@ -162,7 +167,10 @@ proptest! {
         turned.rotate_left(turn % movers.len());
         let mut other_claims = claims.clone();
         for _ in 0..40 {
-            tick_together(&mut movers, wish, 0.07, &ground, &mut claims, |_, _| {});
+            tick_together(&mut movers, wish, 0.07, &ground, &mut claims, |_, event| {
+                strides.when(matches!(event.what, StrideEvent::Entered { .. }));
+                blocked.when(matches!(event.what, StrideEvent::Blocked { by: BlockedBy::Mover(_), .. }));
+            });
             tick_together(&mut turned, wish, 0.07, &ground, &mut other_claims, |_, _| {});
         }
         turned.sort_by_key(Stepper::id);
@@ -171,11 +179,12 @@ proptest! {
     }
 }
 
-proptest! {
-    #![proptest_config(crate::cases(300))]
+properties! {
+    300;
 
     #[test]
     fn alone_it_does_the_same_by_itself_and_in_a_list(
+        strides >= 4300;
         map in crate::scene::random_map(), start in (0i32..12, 0i32..12), mode in any_manner(),
         speed in 0.5f32..40.0, memory in 0.0f32..0.6, eight in any::<bool>(), wrap in any::<bool>(),
         script in prop::collection::vec((0u8..9, 0u8..9, 0.001f32..0.4), 1..60),
@@ -195,6 +204,7 @@ proptest! {
             let mut told = [Vec::new(), Vec::new()];
             one.tick_with(wish, dt, &ground, &mut claims[0], |event| told[0].push(event));
             tick_together(&mut listed, |_| wish, dt, &ground, &mut claims[1], |_, event| told[1].push(event));
+            strides.add(told[0].iter().filter(|event| matches!(event.what, StrideEvent::Entered { .. })).count());
             // The same but for the last bit of a sum of times.
             let what = |told: &[TimedStep]| told.iter().map(|event| event.what).collect::<Vec<_>>();
             prop_assert_eq!(what(&told[0]), what(&told[1]));
@@ -207,6 +217,7 @@ proptest! {
 
     #[test]
     fn lists_of_movers_on_one_ground_keep_to_tiles_of_their_own(
+        strides >= 2000, blocked >= 630;
         starts in prop::collection::vec((0i32..7, 0i32..7), 4..14), lists in 2usize..4,
         keys in prop::collection::vec(prop::collection::vec(0u8..5, 14), 1..12), speed in 1.0f32..9.0,
     ) {
@@ -223,7 +234,10 @@ proptest! {
         for keys in keys {
             for list in &mut all {
                 let wish = |id: MoverId| held(&[(0, keys[id.number() as usize])], 0).into();
-                tick_together(list, wish, 0.09, &ground, &mut claims, |_, _| {});
+                tick_together(list, wish, 0.09, &ground, &mut claims, |_, event| {
+                    strides.when(matches!(event.what, StrideEvent::Entered { .. }));
+                    blocked.when(matches!(event.what, StrideEvent::Blocked { by: BlockedBy::Mover(_), .. }));
+                });
             }
             // Those that are called first decide first, so ways may cross; tiles may not.
             let mut ends: Vec<IVec2> =

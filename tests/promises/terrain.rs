@@ -34,11 +34,12 @@ fn solid(kind: u8, size: f32, at: Vec2) -> Solid {
     solid.unwrap()
 }
 
-proptest! {
-    #![proptest_config(crate::cases(300))]
+properties! {
+    300;
 
     #[test]
     fn cells_find_what_a_look_at_every_wall_finds(
+        hits >= 65, overlaps >= 140;
         crowd in crowd(), footprint in any_footprint(), x in -60.0f32..60.0, y in -60.0f32..60.0,
         angle in 0.0f32..6.3, power in -2.0f32..4.0,
     ) {
@@ -61,15 +62,19 @@ proptest! {
         let found = store.sweep(&footprint, from, way, &WallFilter::ALL);
         let looked = all[..].sweep(&footprint, from, way, &WallFilter::ALL);
         prop_assert_eq!(found.map(|hit| hit.fraction), looked.map(|hit| hit.fraction));
-        let overlaps = all[..].overlaps(&footprint, from, &WallFilter::ALL);
-        prop_assert_eq!(store.overlaps(&footprint, from, &WallFilter::ALL), overlaps);
+        hits.when(found.is_some());
+        let is_inside = all[..].overlaps(&footprint, from, &WallFilter::ALL);
+        prop_assert_eq!(store.overlaps(&footprint, from, &WallFilter::ALL), is_inside);
+        overlaps.when(is_inside);
     }
 
     #[test]
     fn a_mover_without_layers_goes_through_and_meets_nothing(
+        walls >= 120;
         grid in random_map(), footprint in any_footprint(), x in -5.0f32..5.0, angle in 0.0f32..6.3,
     ) {
         let way = Vec2::from_angle(angle) * 7.0;
+        walls.when(!slide(&grid, &footprint, vec2(x, x), still(way), &WallFilter::ALL).contacts.is_empty());
         let ghost = Filtered::new(&grid, Layers::NONE);
         let result = slide(&ghost, &footprint, vec2(x, x), still(way), &WallFilter::ALL);
         prop_assert!(result.contacts.is_empty());
@@ -78,12 +83,14 @@ proptest! {
 
     #[test]
     fn a_ray_agrees_with_points_along_it(
+        hits >= 35;
         grid in random_map(), x in -5.0f32..5.0, y in -5.0f32..5.0, angle in 0.0f32..6.3, far in 0.5f32..8.0,
     ) {
         let grid = grid.with_outside(Outside::Open);
         let (from, to) = (vec2(x, y), vec2(x, y) + Vec2::from_angle(angle) * far);
         prop_assume!(!grid.blocks(grid.tile_at(from)));
         let hit = ray(&grid, from, to, &WallFilter::ALL);
+        hits.when(hit.is_some());
         let clear = hit.map_or(1.0, |hit| hit.fraction);
         // Just before the hit there is no wall, and just behind there is one.
         for step in 0u8..200 {
@@ -229,8 +236,8 @@ fn any_tiles() -> impl Strategy<Value = Vec<Vec<usize>>> {
     })
 }
 
-proptest! {
-    #![proptest_config(crate::cases(1000))]
+properties! {
+    1000;
 
     #[test]
     fn a_map_changed_tile_by_tile_is_the_map_that_is_built_so(
@@ -249,6 +256,7 @@ proptest! {
 
     #[test]
     fn what_is_clear_for_a_wide_footprint_is_clear_for_all_inside_it(
+        close >= 140;
         tiles in any_tiles(), place in (0.0f32..1.0, 0.0f32..1.0), round in any::<bool>(), filter in 0u32..10,
         size in 0.05f32..1.2, wider in 0.0f32..0.6, aside in (-1.0f32..1.0, -1.0f32..1.0),
         angle in 0.0f32..6.3, far in 0.0f32..3.0, posts in prop::collection::vec((0.0f32..14.0, 0.0f32..14.0), 0..4),
@@ -264,6 +272,7 @@ proptest! {
         let way = Vec2::from_angle(angle) * far;
         let (walls, filter) = ((&grid, &store), WallFilter::on(Layers::from_bits(filter)));
         prop_assume!(walls.is_clear(&wide, from, way, &filter));
+        close.when(!walls.is_clear(&made(size + 2.0 * wider + 0.5).unwrap(), from, way, &filter));
         // Anywhere inside: for a circle as far as it may be off in any direction.
         let aside = Vec2::from(aside) * wider * if round { 0.7 } else { 1.0 };
         prop_assert!(!walls.overlaps(&narrow, from + aside, &filter));
@@ -350,11 +359,12 @@ fn any_number() -> impl Strategy<Value = f32> {
     ]
 }
 
-proptest! {
-    #![proptest_config(crate::cases(4000))]
+properties! {
+    4000;
 
     #[test]
     fn no_number_makes_a_question_panic(
+        asked >= 780, finite >= 460;
         grid in random_slopes(),
         free in any::<bool>(),
         tile in (any_number(), any_number()),
@@ -368,6 +378,7 @@ proptest! {
     ) {
         let made = if round { Footprint::circle(size.0) } else { Footprint::rect(size.0, size.1) };
         let Ok(footprint) = made else { return Ok(()) };
+        asked.when(true);
         let grid = grid.with_outside(if free { Outside::Open } else { Outside::Block });
         let sized = grid.clone().with_tile_dimensions(tile.0, tile.1).unwrap_or(grid);
         let grid = sized.clone().with_origin(origin.into()).unwrap_or(sized);
@@ -376,6 +387,7 @@ proptest! {
         store.add(Solid::circle(vec2(1.0, 1.0), 0.5).unwrap());
         let walls = (grid, store);
         let (at, way) = (Vec2::from(at), Vec2::from(way));
+        finite.when(at.is_finite() && (at + way).is_finite());
         let result = slide(&Filtered::new(&walls, filter), &footprint, at, still(way), &WallFilter::ALL);
         prop_assert!(result.position.is_finite() || !at.is_finite() || !(at + way).is_finite(), "{result}");
         let _ = walls.overlaps(&footprint, at, &filter);

@@ -33,7 +33,7 @@ pub(crate) fn any_wall(dice: &mut Dice, near: Vec2) -> Solid {
 #[test]
 fn a_moving_wall_is_hit_where_both_are_then() {
     let (hits, clean, fast, in_pieces) = (Cell::new(0), Cell::new(0), Cell::new(0), Cell::new(0));
-    proptest::test_runner::TestRunner::new(crate::cases(4000))
+    proptest::test_runner::TestRunner::new(crate::properties::cases(4000))
         .run(&(any::<u64>(), crate::scene::any_footprint()), |(seed, footprint)| {
             let mut dice = Dice::new(seed);
             let speed = [3.0, 30.0, 300.0][dice.pick(3)];

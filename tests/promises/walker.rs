@@ -13,21 +13,23 @@ fn gardener(at: Vec2, size: Vec2) -> Walker<Gait> {
     Walker::new(at, Footprint::rect(size.x, size.y).unwrap(), Gait::new(4.0, 30.0, 40.0).unwrap())
 }
 
-/// Plays wishes, each for a number of 30ths of a second, at a tick rate that 30 divides.
+/// Plays wishes, each for a number of 30ths of a second, at a tick rate that 30 divides; returns the contacts, too.
 fn play(
     mut walker: Walker<Gait>,
     wishes: &[(Vec2, u16)],
     ticks_per_30th: u16,
     grid: &TileGrid,
-) -> Walker<Gait> {
+) -> (Walker<Gait>, usize) {
+    let mut contacts = 0;
     for (wish, thirtieths) in wishes {
         for _ in 0..thirtieths * ticks_per_30th {
             let dt = 1.0 / (30.0 * f32::from(ticks_per_30th));
             let result = walker.tick(Intent::new(*wish), dt, grid);
             assert!(!grid.overlaps(&walker.footprint, walker.position, &WallFilter::ALL), "{result:?}");
+            contacts += result.contacts.total();
         }
     }
-    walker
+    (walker, contacts)
 }
 
 pub(crate) fn wish() -> impl Strategy<Value = Vec2> {
@@ -36,7 +38,7 @@ pub(crate) fn wish() -> impl Strategy<Value = Vec2> {
 
 /// How far the same wishes lead apart at 30 and at 240 ticks a second.
 fn spread(grid: &TileGrid, from: Walker<Gait>, wishes: &[(Vec2, u16)]) -> f32 {
-    let ends = [1, 2, 5, 8].map(|ticks| play(from, wishes, ticks, grid).position);
+    let ends = [1, 2, 5, 8].map(|ticks| play(from, wishes, ticks, grid).0.position);
     ends.iter().map(|end| end.distance(ends[0])).fold(0.0, f32::max)
 }
 
@@ -55,8 +57,8 @@ fn walls_touched_and_left_end_the_same_at_any_tick_rate(
     assert!(apart < 0.002, "{apart} apart");
 }
 
-proptest! {
-    #![proptest_config(crate::cases(256))]
+properties! {
+    256;
 
     #[test]
     fn the_open_floor_ends_the_same_at_any_tick_rate(
@@ -69,20 +71,22 @@ proptest! {
 
     #[test]
     fn random_maps_are_walked_without_overlap_and_turn_over_with_the_world(
+        met >= 120;
         grid in random_map(), place in (0.0f32..1.0, 0.0f32..1.0),
         wishes in prop::collection::vec((wish(), 1u16..40), 1..8),
     ) {
         let from = grid.center_of(grid.tile_at(grid.area().min + grid.area().size() * vec2(place.0, place.1)));
         let walker = gardener(from, vec2(0.6, 0.5));
         prop_assume!(!grid.overlaps(&walker.footprint, from, &WallFilter::ALL));
-        let end = play(walker, &wishes, 2, &grid);
+        let (end, contacts) = play(walker, &wishes, 2, &grid);
+        met.when(contacts > 0);
 
         let up = grid.clone().with_y_axis(YAxis::Up).with_origin(grid.area().min * vec2(1.0, -1.0)).unwrap();
         let flip = |v: Vec2| vec2(v.x, -v.y);
         let mut mirrored = walker;
         mirrored.position = flip(from);
         let wishes: Vec<_> = wishes.iter().map(|(wish, ticks)| (flip(*wish), *ticks)).collect();
-        prop_assert_eq!(flip(play(mirrored, &wishes, 2, &up).position), end.position);
+        prop_assert_eq!(flip(play(mirrored, &wishes, 2, &up).0.position), end.position);
     }
 }
 
@@ -100,7 +104,7 @@ pub(crate) fn all_drives() -> Vec<AnyDrive> {
     ]
 }
 
-/// Plays wishes like [`play`], with any drive, and checks every tick.
+/// Plays wishes like [`play`], with any drive, and checks every tick; returns the end and the number of contacts.
 pub(crate) fn play_any<D: Drive + Copy>(
     drive: D,
     footprint: Footprint,
@@ -108,7 +112,8 @@ pub(crate) fn play_any<D: Drive + Copy>(
     wishes: &[(Vec2, u16)],
     ticks: u16,
     grid: &impl Terrain,
-) -> Vec2 {
+) -> (Vec2, usize) {
+    let mut contacts = 0;
     let mut walker = Walker::new(from, footprint, drive);
     for (wish, thirtieths) in wishes {
         for _ in 0..thirtieths * ticks {
@@ -116,16 +121,18 @@ pub(crate) fn play_any<D: Drive + Copy>(
             assert!(walker.position.is_finite() && walker.velocity.is_finite(), "{result:?}");
             assert!(!grid.overlaps(&walker.footprint, walker.position, &WallFilter::ALL), "{result:?}");
             assert!(!result.contacts.is_cut_short(), "{result:?}");
+            contacts += result.contacts.total();
         }
     }
-    walker.position
+    (walker.position, contacts)
 }
 
-proptest! {
-    #![proptest_config(crate::cases(32))]
+properties! {
+    32;
 
     #[test]
     fn any_drive_walks_any_map_and_those_that_do_not_steer_show_no_tick_length(
+        met >= 170, compared >= 25;
         grid in random_map(), place in (0.0f32..1.0, 0.0f32..1.0), ground in (-2.0f32..2.0, -2.0f32..2.0),
         round in any::<bool>(),
         wishes in prop::collection::vec((wish(), 1u16..20), 1..5),
@@ -135,11 +142,16 @@ proptest! {
         prop_assume!(!grid.overlaps(&footprint, from, &WallFilter::ALL));
         for drive in all_drives() {
             let wind = Surface::PLAIN.with_belt(vec2(ground.0, ground.1)).unwrap();
-            let ends = [1, 4].map(|ticks| play_any(drive, footprint, from, &wishes, ticks, &(&grid, wind)));
+            let ends = [1, 4].map(|ticks| {
+                let (end, contacts) = play_any(drive, footprint, from, &wishes, ticks, &(&grid, wind));
+                met.when(contacts > 0);
+                end
+            });
             let falling = Falling::new(drive, vec2(0.0, 20.0), 6.0).unwrap();
-            let falls = [1, 4].map(|ticks| play_any(falling, footprint, from, &wishes, ticks, &grid));
+            let falls = [1, 4].map(|ticks| play_any(falling, footprint, from, &wishes, ticks, &grid).0);
             // A circle may balance on a corner, where the last bit of the start decides.
             if !drive.steers() && !round {
+                compared.when(true);
                 prop_assert!(ends[0].distance(ends[1]) < 0.02, "{drive:?} carried: {ends:?}");
                 prop_assert!(falls[0].distance(falls[1]) < 0.02, "{drive:?} falling: {falls:?}");
             }
@@ -263,11 +275,12 @@ fn who_falls_back_and_forth_between_two_corners_sinks_into_neither() {
     assert!(!walls.overlaps(&round, walker.position, &WallFilter::ALL), "{result}");
 }
 
-proptest! {
-    #![proptest_config(crate::cases(512))]
+properties! {
+    512;
 
     #[test]
     fn nobody_gets_in_through_a_closed_side(
+        held >= 240;
         side in prop::sample::select(vec![Side::Left, Side::Right, Side::Top, Side::Bottom]),
         drive in 0usize..6, footprint in any_footprint(), off in 0.0f32..1.0, ticks in 1u16..8,
         wishes in prop::collection::vec((wish(), 1u16..20), 1..8),
@@ -286,15 +299,18 @@ proptest! {
         };
         let reach = (footprint.size() * 0.5).dot(outward.abs());
         let mut walker = Walker::new(outward * (0.5 + reach + off), footprint, all_drives()[drive]);
+        let mut was_held = false;
         for (wish, thirtieths) in wishes {
             for _ in 0..thirtieths * ticks {
                 // Toward the ledges, more often than not.
                 let intent = Intent::new(wish - outward);
-                let _ = walker.tick(intent, 1.0 / (30.0 * f32::from(ticks)), &grid);
+                let result = walker.tick(intent, 1.0 / (30.0 * f32::from(ticks)), &grid);
+                was_held |= !result.contacts.is_empty();
                 let gap = f64::from(walker.position.dot(outward) - reach - 0.5);
                 prop_assert!(gap >= -ambulant::touch_tolerance(4.0), "{gap} at {}", walker.position);
             }
         }
+        held.when(was_held);
     }
 }
 

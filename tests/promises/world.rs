@@ -39,12 +39,13 @@ fn parts(grid: &TileGrid, seed: u64, with: [bool; 3]) -> (World, TileGrid, World
     (world, if with[0] { grid.clone() } else { empty }, walls, area)
 }
 
-proptest! {
-    #![proptest_config(crate::cases(300))]
+properties! {
+    300;
 
     /// A world answers every question as a tuple of its parts does.
     #[test]
     fn a_world_is_met_like_its_parts(
+        hits >= 820;
         grid in random_slopes(), footprint in any_footprint(), seed in any::<u64>(), with in any::<[bool; 3]>(),
     ) {
         let (world, grid, walls, area) = parts(&grid, seed, with);
@@ -59,6 +60,7 @@ proptest! {
             prop_assert_eq!(hit, tuple.sweep(&footprint, at, by, &mask));
             prop_assert_eq!(world.overlaps(&footprint, at, &mask), tuple.overlaps(&footprint, at, &mask));
             prop_assert_eq!(world.is_clear(&footprint, at, by, &mask), tuple.is_clear(&footprint, at, by, &mask));
+            hits.when(hit.is_some());
             if let Some(hit) = hit {
                 let along = hit.normal.perp() * 3.0;
                 prop_assert_eq!(
@@ -72,6 +74,7 @@ proptest! {
     /// A map that is cut in two blocks like the whole one: the cut is no seam, and every tile has an id of its own.
     #[test]
     fn two_maps_side_by_side_are_met_like_one(
+        found >= 460, walks >= 410;
         grid in random_slopes(), footprint in any_footprint(), seed in any::<u64>(), cut in 1i32..9,
     ) {
         let whole = World::new().with_map(grid.clone().with_outside(Outside::Open));
@@ -105,6 +108,7 @@ proptest! {
             }
             let hits = [&whole, &cut_up].map(|world| world.sweep(&footprint, at, by, &WallFilter::ALL));
             prop_assert_eq!(hits[0].is_some(), hits[1].is_some(), "{:?}", hits);
+            found.when(hits[0].is_some());
             if let [Some(one), Some(two)] = hits {
                 prop_assert!((one.fraction - two.fraction).abs() * by.length() < 1e-5, "{one:?} {two:?}");
                 prop_assert!(one.normal.distance(two.normal) < 1e-5, "{one:?} {two:?}");
@@ -120,6 +124,7 @@ proptest! {
             }
             (mover.position, mover.velocity) = (at, Vec2::ZERO);
             let mut other = mover;
+            walks.when(true);
             for _ in 0..10 {
                 let (one, two) = (mover.tick(Intent::new(by), 0.1, &whole), other.tick(Intent::new(by), 0.1, &cut_up));
                 prop_assert!(one.position.distance(two.position) < 1e-4, "{one} {two}");
@@ -130,6 +135,7 @@ proptest! {
     /// The game's tag of a wall comes with every hit on it, with every contact and in every list of walls.
     #[test]
     fn every_hit_reports_the_tag_of_its_wall(
+        hits >= 1000, contacts >= 1500;
         grid in random_slopes(), footprint in any_footprint(), seed in any::<u64>(),
     ) {
         let (mut world, ..) = parts(&grid, seed, [true; 3]);
@@ -147,10 +153,12 @@ proptest! {
             let by = vec2(dice.number(-5.0, 5.0), dice.number(-5.0, 5.0));
             let tags = |wall: Wall, tag: u32| world.tag(wall) == tag && (tag != 0 || matches!(wall, Wall::Tile(..)));
             if let Some(hit) = world.sweep(&footprint, at, by, &WallFilter::ALL) {
+                hits.when(hit.tag != 0);
                 prop_assert!(tags(hit.wall, hit.tag), "{hit:?}");
             }
             mover.position = at;
             let result = mover.tick(Intent::new(by), 0.3, &world);
+            contacts.when(!result.contacts.is_empty());
             prop_assert!(result.contacts.iter().all(|contact| tags(contact.wall, contact.tag)), "{result}");
             let mut wrong = 0;
             world.walls_in(Aabb::from_corners(at, at + by), &WallFilter::ALL, &mut |found| {
@@ -163,6 +171,7 @@ proptest! {
     /// A mover that a game places elsewhere goes on like one that was made there: nothing of its past is left.
     #[test]
     fn a_mover_that_is_placed_elsewhere_is_like_a_new_one(
+        placed >= 590, met >= 380;
         grid in random_slopes(), footprint in any_footprint(), seed in any::<u64>(),
     ) {
         let (world, ..) = parts(&grid, seed, [true; 3]);
@@ -185,7 +194,10 @@ proptest! {
             let mut fresh = Walker::new(mover.position, footprint, drive);
             fresh.velocity = mover.velocity;
             let mut moved = mover;
-            prop_assert_eq!(moved.tick(intent, 0.1, &world), fresh.tick(intent, 0.1, &world));
+            let result = moved.tick(intent, 0.1, &world);
+            placed.when(true);
+            met.when(!result.contacts.is_empty());
+            prop_assert_eq!(&result, &fresh.tick(intent, 0.1, &world));
             prop_assert_eq!(moved.exact_position(), fresh.exact_position());
         }
         prop_assert!(residues > 0, "it never had a rounding error");
@@ -209,13 +221,14 @@ proptest! {
 
     /// No id of a world names another wall, also after walls were removed, and ids sort as numbers do.
     #[test]
-    fn an_id_of_a_world_never_names_another_wall(steps in prop::collection::vec(0usize..6, 1..40)) {
+    fn an_id_of_a_world_never_names_another_wall(removed >= 1500; steps in prop::collection::vec(0usize..6, 1..40)) {
         let mut world = World::new().with_map(map(&["#.", ".#"]));
         let solid = |place: usize| Solid::circle(vec2(place as f32, 0.0), 1.0).unwrap();
         let (mut all, mut standing) = (BTreeSet::new(), Vec::new());
         for (place, step) in steps.iter().enumerate() {
             if *step > 2 && !standing.is_empty() {
                 let (wall, was) = standing.swap_remove(step % standing.len());
+                removed.when(true);
                 prop_assert_eq!(world.remove(wall), Some(solid(was)));
                 prop_assert_eq!((world.remove(wall), world.solid(wall).copied(), world.place(wall, solid(0))), (None, None, false));
             } else {

@@ -5,7 +5,6 @@ use ambulant::drive::Pace;
 use ambulant::prelude::*;
 use ambulant::walker::{tick_all, tick_all_parallel};
 use proptest::prelude::*;
-use proptest::test_runner::{Config, RngSeed};
 use rstest::rstest;
 
 use crate::world::World;
@@ -13,8 +12,8 @@ use crate::world::World;
 /// How far back a game rolls when a late key arrives.
 const ROLLED_BACK: usize = 10;
 
-proptest! {
-    #![proptest_config(Config { cases: 24, failure_persistence: None, rng_seed: RngSeed::Fixed(1), ..Config::default() })]
+properties! {
+    24;
 
     #[test]
     fn a_world_saved_and_restored_at_any_tick_goes_on_as_if_nothing_was(

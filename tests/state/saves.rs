@@ -14,7 +14,6 @@ use ambulant::terrain::KindId;
 use ambulant::travel::Touching;
 use ambulant::walker::AtWalls;
 use proptest::prelude::*;
-use proptest::test_runner::{Config, RngSeed};
 use rstest::rstest;
 use serde::{Serialize, de::DeserializeOwned};
 use serde_json::{Value, json};
@@ -41,8 +40,8 @@ fn leaves(value: &Value, at: &str, all: &mut Vec<String>) {
     }
 }
 
-proptest! {
-    #![proptest_config(Config { cases: 100, failure_persistence: None, rng_seed: RngSeed::Fixed(1), ..Config::default() })]
+properties! {
+    300;
 
     /// Text keeps every bit, too.
     #[test]
@@ -133,6 +132,7 @@ proptest! {
     /// Bytes that were changed, cut off or made up: an error, or a game that can be played.
     #[test]
     fn no_bytes_make_a_restored_game_panic(
+        restored >= 100;
         seed in any::<u64>(), changes in prop::collection::vec((any::<prop::sample::Index>(), any::<u8>()), 0..4),
         cut in prop::option::weighted(0.1, any::<prop::sample::Index>()),
     ) {
@@ -143,6 +143,7 @@ proptest! {
         }
         bytes.truncate(cut.map_or(bytes.len(), |cut| cut.index(bytes.len())));
         if let Ok(mut game) = postcard::from_bytes::<Game>(&bytes) {
+            restored.when(true);
             (0..5).for_each(|_| game.advance());
             let _ = game.bytes();
         }
@@ -151,6 +152,7 @@ proptest! {
     /// One value of a document, replaced by a bad one.
     #[test]
     fn no_document_makes_a_restored_game_panic(
+        restored >= 50, refused >= 130;
         seed in any::<u64>(), place in any::<prop::sample::Index>(),
         bad in prop::sample::select(vec![
             json!(-1), json!(0), json!(1), json!(7), json!(1e30), json!(-1e38), json!(u64::MAX), json!(4_294_967_295_u32),
@@ -161,7 +163,10 @@ proptest! {
         let mut all = Vec::new();
         leaves(&document, "", &mut all);
         *document.pointer_mut(&all[place.index(all.len())]).unwrap() = bad;
-        if let Ok(mut game) = serde_json::from_value::<Game>(document) {
+        let game = serde_json::from_value::<Game>(document);
+        restored.when(game.is_ok());
+        refused.when(game.is_err());
+        if let Ok(mut game) = game {
             (0..5).for_each(|_| game.advance());
             let _ = game.bytes();
         }

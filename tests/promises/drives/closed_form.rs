@@ -31,8 +31,8 @@ fn assert_close(whole: &Motion, parts: &Motion) -> Result<(), TestCaseError> {
     Ok(())
 }
 
-proptest! {
-    #![proptest_config(crate::cases(3000))]
+properties! {
+    3000;
 
     #[test]
     fn a_split_tick_goes_the_same_way(
@@ -50,6 +50,7 @@ proptest! {
     /// Under a pull, up or down a slope: there a drive that turns faster than it speeds up may stand.
     #[test]
     fn along_a_slope_a_split_tick_goes_the_same_way(
+        stands >= 350, moves >= 1500;
         gait in gait(), pull in 10.0f32..3000.0, slope in -3.1f32..-0.1, velocity in vector(100.0), wish in wish(),
         at_rest in any::<bool>(), dt in 0.001f32..0.25, cuts in prop::collection::vec(0.01f32..1.0, 2..16),
     ) {
@@ -59,6 +60,8 @@ proptest! {
         let (from, intent) = (Momentum { velocity, ..Momentum::default() }, Intent::new(wish));
         let along = |from, dt| falling.advance_along(from, intent, &Surface::PLAIN, normal, dt);
         let (whole, total) = (along(from, dt), cuts.iter().sum::<f32>());
+        stands.when(whole.velocity == Vec2::ZERO);
+        moves.when(whole.velocity != Vec2::ZERO);
         let mut parts = Motion { displacement: Vec2::ZERO, velocity, heading: from.heading };
         for cut in &cuts {
             let part = along(parts.momentum(), dt * cut / total);
@@ -101,6 +104,7 @@ proptest! {
     /// A belt adds its velocity and nothing else, a speed factor is a weaker intent, and grip is more or less time.
     #[test]
     fn a_surface_is_what_its_three_numbers_say(
+        on_ice >= 1400;
         drive in any_drive(), velocity in vector(500.0), wish in wish(), belt in vector(100.0), factor in 0.0f32..1.0,
         grip in 0.1f32..4.0, dt in 0.001f32..0.25,
     ) {
@@ -112,6 +116,7 @@ proptest! {
         let slow = drive.advance(from, intent, &Surface::PLAIN.with_speed_factor(factor).unwrap(), dt);
         prop_assert_eq!(slow, drive.advance(from, Intent::new(intent.vector() * factor), &Surface::PLAIN, dt));
         if !drive.steers() {
+            on_ice.when(true);
             let icy = drive.advance(from, intent, &Surface::PLAIN.with_grip(grip).unwrap(), dt / grip);
             prop_assert!(icy.velocity.distance(plain.velocity) < 2e-3, "{icy:?} and {plain:?}");
         }
@@ -147,24 +152,28 @@ proptest! {
     }
 
     #[test]
-    fn no_drive_passes_its_top_speed(drive in any_drive(), wish in wish(), dt in 0.0f32..0.5) {
+    fn no_drive_passes_its_top_speed(at_top >= 650; drive in any_drive(), wish in wish(), dt in 0.0f32..0.5) {
         let mut now = Momentum::from(Vec2::ZERO);
         for _ in 0..20 {
             now = drive.advance(now, Intent::new(wish), &Surface::PLAIN, dt).momentum();
             prop_assert!(now.velocity.length() <= drive.top_speed() * 1.000_01, "{now:?}");
         }
+        at_top.when(now.velocity.length() > 0.99 * drive.top_speed());
     }
 
     #[test]
     fn left_alone_nothing_turns_back_and_rest_is_exact(
+        rested >= 970, moving >= 970;
         drive in any_drive(), velocity in vector(500.0), dt in 0.0f32..0.5,
     ) {
         let left_alone = drive.advance(velocity.into(), Intent::NONE, &Surface::PLAIN, dt);
         prop_assert!(left_alone.velocity.dot(velocity) >= 0.0);
         prop_assert!(left_alone.displacement.dot(velocity) >= 0.0);
         prop_assert!(left_alone.velocity.length() <= velocity.length() * 1.000_001);
-        let rested = drive.advance(Momentum::default(), Intent::NONE, &Surface::PLAIN, dt);
-        prop_assert_eq!((rested.velocity, rested.displacement), (Vec2::ZERO, Vec2::ZERO));
+        rested.when(left_alone.velocity == Vec2::ZERO);
+        moving.when(left_alone.velocity != Vec2::ZERO);
+        let at_rest = drive.advance(Momentum::default(), Intent::NONE, &Surface::PLAIN, dt);
+        prop_assert_eq!((at_rest.velocity, at_rest.displacement), (Vec2::ZERO, Vec2::ZERO));
     }
 
     #[test]
