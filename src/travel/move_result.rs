@@ -208,7 +208,7 @@ pub struct MoveResult {
 pub struct Squeeze {
     /// The wall that moves.
     pub by: Wall,
-    /// The wall on the other side; the same wall for a mover that is held to an axis and pushed off it.
+    /// The wall on the other side; the same wall for a mover that is held to an axis and pushed across it.
     pub against: Wall,
     /// When, in seconds into the tick.
     pub seconds: f32,

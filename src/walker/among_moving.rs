@@ -38,14 +38,15 @@ impl Mover<'_> {
         let remaining = remaining.min(until.max(0.0)).min(changes);
         let is_short = tick.touched.turns_apart();
         let remaining = if is_short { border_step(remaining) } else { remaining };
-        let remaining = if tick.squeezing.is_some() { squeezed_step(remaining) } else { remaining };
+        let remaining = if tick.squeezing.is_some() { squeezed_step(remaining, tick.dt) } else { remaining };
         let piece = self.next_piece_in(tick, remaining, seen);
         if self.has_lost_carrier(&tick.touched) {
             return true;
         }
+        let before = self.position;
         let goes_on = self.play_or_slide(tick, &piece, terrain);
         if tick.squeezing.is_some() && piece.lasts > 0.0 {
-            self.leave_moving_wall(tick, world);
+            self.leave_moving_wall(tick, world, (self.position - before, piece.lasts));
         }
         if goes_on && is_short {
             self.turn_rounds(tick, terrain);
@@ -68,11 +69,7 @@ impl Mover<'_> {
     /// and puts the mover against all of them.
     fn turn_rounds(&mut self, tick: &mut Tick<'_>, terrain: &dyn Terrain) {
         tick.touched.turn_rounds(self.place().exact());
-        let (footprint, walls) = (self.footprint, self.walls_now());
-        self.moved(|place| {
-            let touched = tick.touched.walls.iter();
-            touched.for_each(|wall| place.settle(wall.surface(), terrain, footprint, &walls));
-        });
+        tick.touched.walls.iter().for_each(|wall| self.settle(wall.surface(), terrain));
     }
 
     /// Moves on with the frame, and the walls with their motions.

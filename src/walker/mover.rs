@@ -1,7 +1,7 @@
 //! A walker while a tick is played: on one surface, with its drive behind a pointer, so that this code is compiled
 //! once for all drives and terrains.
 
-use glam::Vec2;
+use glam::{DVec2, Vec2};
 
 use super::along_walls::AlongWalls;
 use super::state::Walker;
@@ -12,7 +12,7 @@ use crate::exact::{along, length};
 use crate::intent::Intent;
 use crate::place::Place;
 use crate::shape::Footprint;
-use crate::terrain::{Hit, WallFilter};
+use crate::terrain::{Hit, Terrain, WallFilter};
 use crate::tolerance::LEAVES;
 use crate::travel::Constraint;
 
@@ -207,6 +207,19 @@ impl<'a> Mover<'a> {
     /// Position and residue together.
     pub(super) const fn place(&self) -> Place {
         Place { position: self.position, residue: self.residue }
+    }
+
+    /// Whether a wall may set it along this vector: a mover whose drive is held to an axis stays on its line.
+    pub(super) fn may_be_set(&self, along: Vec2) -> bool {
+        self.drive.axis().is_none_or(|axis| axis.only(along) == along)
+    }
+
+    /// Sets it against a surface, if it may be set along the normal and is not set into another wall.
+    pub(super) fn settle(&mut self, (normal, surface): (Vec2, DVec2), terrain: &dyn Terrain) {
+        if self.may_be_set(normal) {
+            let (footprint, walls) = (self.footprint, self.walls_now());
+            self.moved(|place| place.settle((normal, surface), terrain, footprint, &walls));
+        }
     }
 
     pub(super) fn moved(&mut self, change: impl FnOnce(&mut Place)) {

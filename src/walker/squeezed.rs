@@ -7,7 +7,7 @@ use super::mover::Mover;
 use super::tick::Tick;
 use crate::shape::tolerance;
 use crate::terrain::{Terrain, Wall, WallFilter};
-use crate::tolerance::{MOST_SQUEEZED_STEPS, PUSHED_INTO, SQUEEZED_DEPTH, SQUEEZED_STEP};
+use crate::tolerance::{MOST_SQUEEZED_STEPS, PUSHED_INTO, SQUEEZED_DEPTH, SQUEEZED_HALVINGS, SQUEEZED_STEP};
 use crate::travel::Squeeze;
 
 impl Mover<'_> {
@@ -19,20 +19,57 @@ impl Mover<'_> {
         }
     }
 
-    /// Moves a mover out of a moving wall that it overlaps, by the shortest way, if that is free. If not, the wall passes.
-    pub(super) fn leave_moving_wall(&mut self, tick: &mut Tick<'_>, terrain: &dyn Terrain) {
+    /// Moves a mover out of a moving wall that it overlaps, by the shortest way, if that is free. If not, the wall passes. One
+    /// that is held to an axis cannot leave it.
+    ///
+    /// The mover has moved by a displacement in so many seconds, at the end of which it is looked at. It leaves as far as at
+    /// the instant at which the way became free: a wall that has gone on since then is not followed.
+    pub(super) fn leave_moving_wall(
+        &mut self,
+        tick: &mut Tick<'_>,
+        terrain: &dyn Terrain,
+        (moved, lasts): (Vec2, f32),
+    ) {
         tick.squeezing = None;
-        let Some((wall, out)) = self.inside(terrain) else { return };
-        let own = [wall];
-        let others = WallFilter::ALL.except(&own).exactly_during(self.now, 0.0);
-        let is_free = terrain.sweep(self.footprint, self.position, out, &others).is_none()
-            && !terrain.overlaps(self.footprint, self.position + out, &others);
-        if is_free {
-            self.moved(|place| place.shift(out));
-            tick.moved_out(out);
-        } else {
+        let Some((wall, out)) = self.inside((self.position, self.now), terrain) else { return };
+        if !self.is_way_free((self.position, self.now), (wall, out), terrain) {
             tick.squeezing = Some(wall);
+            return;
         }
+        let mut out = out;
+        if lasts > 0.0 {
+            let before = |part: f32| (self.position - moved * part, self.now - f64::from(lasts * part));
+            let is_out_then = |part: &f32| {
+                let then = before(*part);
+                self.inside(then, terrain).filter(|way| self.is_way_free(then, *way, terrain))
+            };
+            let (mut free, mut blocked) = (0.0, 1.0);
+            for _ in 0..SQUEEZED_HALVINGS {
+                let middle = 0.5 * (free + blocked);
+                if is_out_then(&middle).is_some() { free = middle } else { blocked = middle }
+            }
+            let longer = is_out_then(&free).filter(|(other, then)| {
+                let is_longer = *other == wall && then.length_squared() > out.length_squared();
+                is_longer && self.is_way_free((self.position, self.now), (wall, *then), terrain)
+            });
+            out = longer.map_or(out, |(_, then)| then);
+        }
+        self.moved(|place| place.shift(out));
+        tick.moved_out(out);
+    }
+
+    /// Whether a mover at a position and an instant can go out of a wall by a displacement.
+    fn is_way_free(
+        &self,
+        (position, now): (Vec2, f64),
+        (wall, out): (Wall, Vec2),
+        terrain: &dyn Terrain,
+    ) -> bool {
+        let own = [wall];
+        let others = WallFilter::ALL.except(&own).exactly_during(now, 0.0);
+        self.may_be_set(out)
+            && terrain.sweep(self.footprint, position, out, &others).is_none()
+            && !terrain.overlaps(self.footprint, position + out, &others)
     }
 
     /// At the end of a tick in which a moving wall was met: a mover that is inside a wall without a report was squeezed
@@ -62,15 +99,16 @@ impl Mover<'_> {
                 deepest = Some((depth, normal));
             }
         });
-        if let Some((depth, normal)) = deepest {
+        if let Some((depth, normal)) = deepest.filter(|(_, normal)| self.may_be_set(normal.as_vec2())) {
             self.moved(|place| place.carry(normal * depth));
         }
     }
 
-    /// The moving wall that the mover is deepest inside of, and the shortest way out.
-    fn inside(&self, terrain: &dyn Terrain) -> Option<(Wall, Vec2)> {
-        let (middle, mut deepest) = (self.footprint.middle(self.position), None);
-        terrain.walls_in(self.footprint.at(self.position), &self.walls_now(), &mut |found| {
+    /// The moving wall that a mover at a position and an instant is deepest inside of, and the shortest way out.
+    fn inside(&self, (position, now): (Vec2, f64), terrain: &dyn Terrain) -> Option<(Wall, Vec2)> {
+        let (middle, mut deepest) = (self.footprint.middle(position), None);
+        let walls = WallFilter::ALL.exactly_during(now, 0.0);
+        terrain.walls_in(self.footprint.at(position), &walls, &mut |found| {
             if found.moves() {
                 let (depth, normal) = found.outline(self.footprint).depth(middle);
                 let is_deeper = deepest.is_none_or(|(_, known, _)| depth > known);
@@ -83,9 +121,9 @@ impl Mover<'_> {
     }
 }
 
-/// For how many seconds a squeezed mover moves until it is looked at again.
-pub(super) fn squeezed_step(remaining: f32) -> f32 {
-    remaining.min(SQUEEZED_STEP.max(remaining / MOST_SQUEEZED_STEPS))
+/// For how many seconds a squeezed mover moves, at most, until it is looked at again in a tick of `dt` seconds.
+pub(super) fn squeezed_step(remaining: f32, dt: f32) -> f32 {
+    remaining.min(SQUEEZED_STEP.max(dt / MOST_SQUEEZED_STEPS))
 }
 
 impl Tick<'_> {

@@ -186,7 +186,7 @@ impl Mover<'_> {
         if self.has_moving_walls
             && terrain.meets_moving_wall(self.footprint, self.position, Vec2::ZERO, &self.walls_now())
         {
-            self.leave_moving_wall(&mut tick, terrain);
+            self.leave_moving_wall(&mut tick, terrain, (Vec2::ZERO, 0.0));
             self.find_carriers(&mut tick.touched, terrain);
         }
         self.meet_beside(&mut tick, terrain);
@@ -291,7 +291,6 @@ impl Mover<'_> {
         tick.remaining -= piece.lasts;
         tick.touched.is_near = false;
         (self.velocity, self.heading) = (piece.motion.velocity, piece.motion.heading);
-        let footprint = self.footprint;
         if piece.lasts > 0.0 {
             tick.touched.apart = if piece.presses_any() { 0.0 } else { tick.touched.apart + piece.lasts };
             self.moved(|place| match piece.rolled {
@@ -311,19 +310,15 @@ impl Mover<'_> {
                 tick.velocity_then = Some(moves + self.drive.frame());
             }
             self.move_on(piece.lasts, tick);
-            let walls = self.walls_now();
             let grazed = if tick.meets_moving { tick.touched.grazed.take() } else { None };
             if let Some((normal, surface, velocity)) = grazed {
                 let surface = surface + velocity.as_dvec2() * f64::from(piece.lasts);
                 if self.place().depth(normal, surface) > 0.0 {
-                    self.moved(|place| place.settle((normal, surface), terrain, footprint, &walls));
+                    self.settle((normal, surface), terrain);
                 }
             }
             if piece.rolled.is_none() {
-                self.moved(|place| {
-                    let pressed = tick.touched.walls.iter();
-                    pressed.for_each(|wall| place.settle(wall.surface(), terrain, footprint, &walls));
-                });
+                tick.touched.walls.iter().for_each(|wall| self.settle(wall.surface(), terrain));
             }
         }
         let mut end = piece.end;
@@ -333,11 +328,7 @@ impl Mover<'_> {
             }
         }
         if let End::Touch(hit) = &end {
-            // The normal of a slanted wall must not move a drive off its axis.
-            if self.drive.axis().is_none() || hit.normal.x == 0.0 || hit.normal.y == 0.0 {
-                let walls = self.walls_now();
-                self.moved(|place| place.settle(hit.surface(), terrain, footprint, &walls));
-            }
+            self.settle(hit.surface(), terrain);
             if hit.velocity != Vec2::ZERO {
                 (tick.meets_moving, tick.last_moving) = (true, Some(hit.wall));
             }
@@ -385,7 +376,7 @@ impl Mover<'_> {
 /// A tick that is being played.
 pub(super) struct Tick<'a> {
     pub(super) intent: Intent,
-    dt: f32,
+    pub(super) dt: f32,
     /// What is left of it, in seconds.
     pub(super) remaining: f32,
     pub(super) touched: Touched,

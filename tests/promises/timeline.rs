@@ -2,6 +2,7 @@
 
 use std::cell::Cell;
 
+use ambulant::direction::Axis;
 use ambulant::drive::{Drag, Drive, Falling, Glide, Helm, OneAxis, Pace, Steering, Surface};
 use ambulant::prelude::*;
 use ambulant::shape::{Polygon, overlap};
@@ -247,6 +248,53 @@ fn a_squeezed_mover_comes_out_behind_the_door() {
     assert!(gardener.position.x < world.solid(door).unwrap().bounds().min.x);
 }
 
+/// A mover whose drive is held to an axis stays on its line when a door pushes it across: the squeeze is reported, the door passes
+/// over it, and it ends at the same place at any tick rate.
+#[rstest::rstest]
+#[case::a_door(false)]
+#[case::that_carries(true)]
+fn across_its_axis_no_door_pushes_a_mover(#[case] carries: bool) {
+    let (mut squeezed, mut let_out) = (0, 0);
+    for seed in 0..300 {
+        let mut dice = Dice::new(seed);
+        let size = vec2(dice.number(1.0, 6.0), dice.number(1.0, 6.0));
+        let door = Solid::box_around(vec2(dice.number(-6.0, 6.0), 8.0), vec2(dice.number(2.0, 8.0), 4.0));
+        let by = vec2(0.0, -dice.number(5.0, 20.0));
+        let (lasts, seconds) = (dice.number(0.3, 2.0), dice.number(0.5, 4.0));
+        let rail = OneAxis { drive: Gait::new(dice.number(1.0, 12.0), 90.0, 60.0).unwrap(), axis: Axis::X };
+        let intent = Intent::new(vec2(dice.number(-1.0, 1.0), dice.number(-1.0, 1.0)));
+        let play = |rate: u32| {
+            let mut world = World::new();
+            let door = world.add(door.unwrap());
+            world.set_carries(door, carries);
+            let mut course = Course::new().moves(by, lasts).unwrap().moves(-by, lasts).unwrap();
+            let mut cart = Walker::new(vec2(0.0, 0.3), Footprint::rect(size.x, size.y).unwrap(), rail);
+            let (mut is_squeezed, mut is_let_out, dt) = (false, false, seconds / rate as f32);
+            for _ in 0..rate {
+                world.move_in(door, course.pieces(dt));
+                let result = cart.tick(intent, dt, &world);
+                course.advance(dt);
+                world.advance(dt);
+                assert_eq!(cart.position.y, 0.3, "seed {seed} at {rate} ticks: {result:?}");
+                is_squeezed |= result.squeezed.is_some();
+                is_let_out |= result.moved_out != Vec2::ZERO;
+                let depth = overlap(&cart.footprint, cart.position, world.solid(door).unwrap());
+                assert!(
+                    is_squeezed || depth.is_none_or(|inside| inside.depth < 1e-3),
+                    "seed {seed}: {depth:?}"
+                );
+            }
+            (cart.position.x, is_squeezed, is_let_out)
+        };
+        let ends = [3, 17, 120, 700].map(play);
+        let apart = ends.iter().map(|end| (end.0 - ends[3].0).abs()).fold(0.0, f32::max);
+        assert!(apart < 0.02, "seed {seed}: {ends:?}");
+        squeezed += u32::from(ends[3].1);
+        let_out += u32::from(ends[3].2);
+    }
+    assert!(squeezed > 150 && let_out > 20, "{squeezed} squeezed, {let_out} let out");
+}
+
 /// A door comes, pushes for a while and goes again: one touch, with the instants at which it starts and ends, whatever
 /// the tick.
 #[rstest::rstest]
@@ -332,7 +380,7 @@ fn with_any_drive_no_wall_is_entered_without_a_report() {
     let gait = Gait::new(10.0, 90.0, 90.0).unwrap();
     let held: [Box<dyn Drive>; 2] = [
         Box::new(Falling::new(gait, vec2(0.0, 60.0), 30.0).unwrap()),
-        Box::new(OneAxis { drive: gait, axis: ambulant::direction::Axis::X }),
+        Box::new(OneAxis { drive: gait, axis: Axis::X }),
     ];
     for drive in any_drives().iter().chain(&held) {
         let (mut pushed, mut squeezed) = (0, 0);
