@@ -12,8 +12,8 @@ use super::touched::Touched;
 use crate::drive::Momentum;
 use crate::intent::Intent;
 use crate::terrain::{Terrain, WallFilter};
-use crate::tolerance::{INSTANT, LIES_AGAINST};
-use crate::travel::{Constraint, without_inward};
+use crate::tolerance::{INSTANT, LIES_AGAINST, SHARE_HALVINGS};
+use crate::travel::{Constraint, WallConstraints, without_inward};
 
 impl Mover<'_> {
     /// At the start of a tick: finds the moving walls that are touched and take the mover along.
@@ -42,18 +42,19 @@ impl Mover<'_> {
         let (walls, steers) = (tick.touched.walls, self.drive.steers());
         // What the drive does there, not what it would do without walls.
         let intent = if steers { tick.intent } else { self.wish(tick.intent, &tick.touched) };
-        let from = self.allowed_momentum(&tick.touched);
-        let way = &(from, intent);
+        let way = &(self.allowed_momentum(&tick.touched), intent);
         let carriers = || walls.iter().filter(|wall| wall.carries);
         let carrier = carriers().filter(|wall| !self.walks_off(wall, way)).max_by(|one, other| {
             let order = |wall: &Constraint| [wall.velocity.length(), wall.velocity.x, wall.velocity.y];
             let pairs = order(one).into_iter().zip(order(other));
             pairs.fold(core::cmp::Ordering::Equal, |known, (one, other)| known.then(one.total_cmp(&other)))
         });
-        let carried = carrier.map_or(Vec2::ZERO, |wall| wall.velocity);
+        let velocity = carrier.map_or(Vec2::ZERO, |wall| wall.velocity);
+        let share = carrier.map_or(1.0, |wall| self.share_of(wall, way, &tick.touched.walls));
         tick.result.carried_by = carrier.map(|wall| wall.wall).or(tick.result.carried_by);
-        if carried != self.drive.carried() {
-            self.drive = self.drive.carried_at(carried);
+        let carried = self.drive.carried_at(velocity, share);
+        if (carried.carrier(), carried.carried()) != (self.drive.carrier(), self.drive.carried()) {
+            self.drive = carried;
             tick.touched.walls.carry(self.drive.ground());
         }
         carriers().fold(tick.remaining, |lasts, wall| {
@@ -62,23 +63,51 @@ impl Mover<'_> {
         })
     }
 
+    /// The share of its velocity by which a wall takes the mover along.
+    ///
+    /// Mostly all of it. But another wall can push the mover off the carrier while it is taken along, although the carrier would
+    /// come after it at once if it was not. It stays between both then, taken along by any share that presses it on both.
+    fn share_of(
+        &self,
+        carrier: &Constraint,
+        (from, intent): &(Momentum, Intent),
+        walls: &WallConstraints,
+    ) -> f32 {
+        if walls.count() < 2 || self.drive.axis().is_some() {
+            return 1.0;
+        }
+        let mut others = *walls;
+        others.retain(|other| other.normal != carrier.normal);
+        let seen = self.seen(carrier.velocity);
+        let own = self.drive.momentum_after(*from, *intent, INSTANT).velocity + self.drive.belt();
+        let moves = |walls: &WallConstraints, share: f32| {
+            walls.displacement(self.seen(own + carrier.velocity * share))
+        };
+        let is_off = |share: f32| self.leaves(carrier.normal, moves(&others, share) - seen);
+        if !is_off(1.0) || is_off(0.0) {
+            return 1.0;
+        }
+        let most = last_share(1.0, |share| !is_off(share));
+        let is_left = |wall: &Constraint, share: f32| self.leaves_wall(wall, moves(walls, share));
+        let pressed = |share: f32| others.iter().filter(|wall| !is_left(wall, share)).count();
+        let least = most - last_share(most, |less| pressed(most - less) == pressed(most));
+        0.5 * (least + most)
+    }
+
     /// The frame in which the wall stands that takes the mover along, or else the one that matters most.
     pub(super) fn frame_among(&self, touched: &Touched) -> Vec2 {
-        match self.drive.carried() {
+        match self.drive.carrier() {
             Vec2::ZERO => touched.walls.best_frame(),
-            carried if self.drive.axis().is_none() => carried,
+            carrier if self.drive.axis().is_none() => carrier,
             _ => Vec2::ZERO,
         }
     }
 
     /// Whether the wall that takes the mover along is not touched any more.
     pub(super) fn has_lost_carrier(&self, touched: &Touched) -> bool {
-        let carried = self.drive.carried();
-        let axis = self.drive.axis();
-        let is_carrier = |wall: &Constraint| {
-            wall.carries && axis.map_or(wall.velocity, |axis| axis.only(wall.velocity)) == carried
-        };
-        carried != Vec2::ZERO && !touched.walls.iter().any(is_carrier)
+        let carrier = self.drive.carrier();
+        let is_carrier = |wall: &Constraint| wall.carries && wall.velocity == carrier;
+        carrier != Vec2::ZERO && !touched.walls.iter().any(is_carrier)
     }
 
     /// The velocity that the walls in contact give the mover, in units/s.
@@ -102,4 +131,14 @@ impl Mover<'_> {
         let velocity = self.drive.momentum_after(from, *intent, later).velocity;
         self.leaves(wall.normal, velocity + self.drive.belt())
     }
+}
+
+/// The last share from zero up to the most for which a condition holds that holds for zero.
+fn last_share(most: f32, holds: impl Fn(f32) -> bool) -> f32 {
+    let (mut low, mut high) = (0.0, most);
+    for _ in 0..SHARE_HALVINGS {
+        let middle = 0.5 * (low + high);
+        if holds(middle) { low = middle } else { high = middle }
+    }
+    low
 }

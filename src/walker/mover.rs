@@ -42,6 +42,8 @@ pub(super) struct DriveOn<'a> {
     /// The velocity that the surface adds, as seen from the frame.
     ground: Vec2,
     /// The velocity of a wall that takes the mover along, or zero.
+    carrier: Vec2,
+    /// What this adds to that of the mover.
     carried: Vec2,
     /// The velocity of the frame from which motions are seen: that of a wall that moves and is touched, or zero.
     frame: Vec2,
@@ -57,6 +59,7 @@ impl<'a> DriveOn<'a> {
             drive,
             surface,
             ground: drive.belt_of(&surface),
+            carrier: Vec2::ZERO,
             carried: Vec2::ZERO,
             frame: Vec2::ZERO,
             steers: drive.steers(),
@@ -76,13 +79,18 @@ impl<'a> DriveOn<'a> {
         Self { frame, ..*self }.with_ground()
     }
 
-    /// The same drive on a wall that takes the mover along at a velocity.
-    pub(super) fn carried_at(&self, carried: Vec2) -> Self {
-        let carried = self.axis.map_or(carried, |axis| axis.only(carried));
-        Self { carried, ..*self }.with_ground()
+    /// The same drive on a wall with a velocity that takes the mover along by a share of it.
+    pub(super) fn carried_at(&self, carrier: Vec2, share: f32) -> Self {
+        let carried = self.axis.map_or(carrier, |axis| axis.only(carrier)) * share;
+        Self { carrier, carried, ..*self }.with_ground()
     }
 
     /// The velocity of the wall that takes the mover along, or zero, in units/s.
+    pub(super) const fn carrier(&self) -> Vec2 {
+        self.carrier
+    }
+
+    /// What the wall that takes the mover along adds to its velocity, in units/s.
     pub(super) const fn carried(&self) -> Vec2 {
         self.carried
     }

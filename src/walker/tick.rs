@@ -188,6 +188,8 @@ impl Mover<'_> {
         {
             self.leave_moving_wall(&mut tick, terrain, (Vec2::ZERO, 0.0));
             self.find_carriers(&mut tick.touched, terrain);
+            // A floor holds what falls on it from a carrier at the velocity that the carrier has.
+            self.ride(&mut tick);
         }
         self.meet_beside(&mut tick, terrain);
         let most = if tick.path.is_some() { MOST_PIECES_OF_PATH } else { MOST_PIECES };

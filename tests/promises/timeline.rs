@@ -497,6 +497,95 @@ fn a_cart_takes_along_what_touches_it(#[case] wish: Vec2, #[case] end: Vec2, #[c
     }
 }
 
+/// A mover that falls on a floor beside a hoist that takes it up stays on the floor at any tick rate: what it falls at counts against
+/// the hoist in the first instant of a tick, too.
+#[test]
+fn beside_a_hoist_a_floor_holds_what_falls() {
+    let mut landed = 0;
+    for seed in 0..200 {
+        let mut dice = Dice::new(seed);
+        let (up, aside) = (dice.number(2.0, 30.0), dice.number(0.0, 5.0));
+        let pace = Pace::new(dice.number(5.0, 60.0)).unwrap();
+        let falls = Falling::new(pace, vec2(0.0, dice.number(50.0, 400.0)), dice.number(10.0, 90.0)).unwrap();
+        let height = dice.number(0.0, 3.0);
+        let play = |rate: u32| {
+            let mut world = World::new();
+            let hoist = world.add(Solid::box_from_corners(vec2(-4.0, -90.0), vec2(0.0, 90.0)).unwrap());
+            world.set_carries(hoist, true);
+            world.add(Solid::box_from_corners(vec2(0.0, 0.0), vec2(9.0, 9.0)).unwrap());
+            let footprint = Footprint::rect(2.0, 2.0).unwrap();
+            let mut moth = Walker::new(vec2(1.0, -1.0 - height), footprint, falls);
+            let dt = 1.0 / rate as f32;
+            let (mut first, mut is_on_floor) = (None, false);
+            for _ in 0..rate {
+                world.move_at(hoist, vec2(aside, -up));
+                let _ = moth.tick(Intent::new(vec2(-1.0, 0.0)), dt, &world);
+                world.advance(dt);
+                is_on_floor = moth.position.y > -1.0 - 1e-4;
+                first = first.or(is_on_floor.then_some(moth.velocity.y));
+            }
+            (moth.position.y, first.filter(|_| is_on_floor))
+        };
+        let ends = [7, 60, 1000].map(play);
+        let apart = ends.iter().map(|end| (end.0 - ends[2].0).abs()).fold(0.0, f32::max);
+        assert!(apart < 0.01, "seed {seed}: {ends:?}");
+        landed += u32::from(ends[2].1.is_some());
+    }
+    assert!(landed > 80, "{landed} landed");
+}
+
+/// A wall that pushes a mover off a carrier, which would come after it at once, leaves it between both at any tick rate.
+#[test]
+fn between_a_hoist_and_a_slope_a_mover_stays_with_both() {
+    let (mut between, mut apart) = (0, Vec::new());
+    for seed in 0..300 {
+        let mut dice = Dice::new(seed);
+        let ride = vec2(dice.number(5.0, 30.0), -dice.number(10.0, 40.0));
+        let normal = Vec2::from_angle(dice.number(0.9, 1.5));
+        let size = vec2(dice.number(1.0, 4.0), dice.number(1.0, 4.0));
+        // Above its upper left corner.
+        let above = vec2(0.0, -0.5 * size.y - dice.number(0.2, 3.0));
+        let speed = dice.number(0.0, 12.0);
+        let gait = Gait::new(12.0, dice.number(20.0, 200.0), dice.number(20.0, 200.0)).unwrap();
+        // Against the hoist, and not against the slope.
+        let press = -speed / 12.0;
+        let wish = Intent::new(vec2(press, -press * normal.x / normal.y + dice.number(0.0, 0.2)));
+        let play = |rate: u32| {
+            let mut world = World::new();
+            let hoist = world.add(Solid::box_from_corners(vec2(-9.0, -60.0), vec2(0.0, 60.0)).unwrap());
+            world.set_carries(hoist, true);
+            let slope = [above - normal.perp() * 50.0, above + normal.perp() * 50.0];
+            let slope = world.add(Solid::segment(slope[0], slope[1]).unwrap());
+            let footprint = Footprint::rect(size.x, size.y).unwrap();
+            let mut snail = Walker::new(vec2(0.5 * size.x, 0.0), footprint, gait);
+            let dt = 0.4 / rate as f32;
+            let mut with_both = 0;
+            for _ in 0..rate {
+                world.move_at(hoist, ride);
+                let result = snail.tick(wish, dt, &world);
+                world.advance(dt);
+                let touches = result.contacts.iter().any(|contact| contact.wall == slope);
+                let edge = world.solid(hoist).unwrap().bounds().max.x;
+                let gap = snail.position.x - 0.5 * size.x - edge;
+                assert!(
+                    gap > -2e-3,
+                    "seed {seed} {rate}: {gap} inside {ride} {normal} {wish:?} {gait:?} {result:?}"
+                );
+                with_both += u32::from(touches && gap < 2e-3);
+            }
+            (snail.position, with_both)
+        };
+        let [(slow, _), (usual, _), (fast, with_both)] = [3, 24, 400].map(play);
+        if slow.distance(fast).max(usual.distance(fast)) > 0.01 {
+            apart.push((seed, slow, usual, fast));
+        }
+        between += u32::from(with_both > 20);
+    }
+    println!("{between} between both, {} of 300 apart", apart.len());
+    assert!(between > 100, "{between}");
+    assert!(apart.is_empty(), "{} of 300: {:?}", apart.len(), &apart[..apart.len().min(4)]);
+}
+
 /// On a cart, a mover walks past the end of its side and is let go at that instant.
 #[rstest::rstest]
 #[case(1)]
