@@ -451,6 +451,22 @@ mod tests {
     }
 
     #[test]
+    fn the_fastest_wall_is_the_one_that_pushes_most() {
+        let pushed_by = |speeds: &[f32]| {
+            let mut walls = WallConstraints::none(Vec2::ZERO, None);
+            for (place, speed) in speeds.iter().enumerate() {
+                let hit = hit(place as f32, i32::try_from(place).unwrap());
+                walls.add(&Hit { velocity: hit.normal * *speed + hit.normal.perp(), ..hit });
+            }
+            walls.fastest()
+        };
+        let of = |place: f32, speed: f32| Vec2::from_angle(place) * speed + Vec2::from_angle(place).perp();
+        assert_eq!(pushed_by(&[1.0, 3.0, 2.0]), of(1.0, 3.0));
+        assert_eq!(pushed_by(&[-5.0, 2.0]), of(1.0, 2.0));
+        assert_eq!(pushed_by(&[-5.0, -2.0]), Vec2::ZERO);
+    }
+
+    #[test]
     fn the_nearest_allowed_velocity_depends_on_no_order_and_nothing_allowed_is_nearer() {
         let held = Cell::new(0);
         let config = ProptestConfig { cases: 2000, failure_persistence: None, ..ProptestConfig::default() };

@@ -48,3 +48,41 @@ pub(crate) fn nearest_velocity(wish: Vec2, limits: impl Iterator<Item = Limit> +
     }
     nearest.map(|(_, velocity)| velocity.as_vec2())
 }
+
+#[cfg(test)]
+mod tests {
+    use core::cell::Cell;
+
+    use proptest::prelude::*;
+
+    use super::*;
+
+    /// Limits that all hold at one velocity: one is found, it keeps to all of them, and none on a ring nearer to the wish does.
+    #[test]
+    fn the_nearest_velocity_keeps_to_all_limits_and_none_is_nearer() {
+        let (crossings, config) = (Cell::new(0), ProptestConfig { cases: 2000, ..ProptestConfig::default() });
+        let config = ProptestConfig { failure_persistence: None, ..config };
+        proptest!(config, |(
+            angles in prop::collection::vec((0.0f32..6.3, 0.0f32..2.0, any::<bool>()), 1..6), at in (0.0f32..6.3, 0.0f32..90.0),
+            wish in (0.0f32..6.3, 0.0f32..90.0),
+        )| {
+            let through = Vec2::from_angle(at.0) * at.1;
+            let wish = Vec2::from_angle(wish.0) * wish.1;
+            // Half of them go through one velocity, so that more than two can meet there.
+            let limits = angles.iter().map(|(angle, slack, touches)| {
+                let normal = Vec2::from_angle(*angle);
+                Limit { normal, least: through.dot(normal) - if *touches { 0.0 } else { *slack } }
+            });
+            let keeps = |velocity: Vec2, slack: f64| limits.clone().all(|limit| limit.short(velocity.as_dvec2()) <= slack);
+            let found = nearest_velocity(wish, limits.clone()).expect("all hold at one velocity");
+            prop_assert!(keeps(found, 3e-4), "{found}");
+            let distance = found.distance(wish);
+            crossings.set(crossings.get() + u32::from(found.distance(through) < 1e-3));
+            for spoke in 0u8..64 {
+                let near = wish + Vec2::from_angle(f32::from(spoke) * 0.098_17) * (distance * 0.995 - 1e-3).max(0.0);
+                prop_assert!(distance < 1e-3 || !keeps(near, 0.0), "{near} is nearer than {found} to {wish}");
+            }
+        });
+        assert!(crossings.get() > 300, "{crossings:?}");
+    }
+}

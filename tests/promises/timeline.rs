@@ -2,7 +2,7 @@
 
 use std::cell::Cell;
 
-use ambulant::direction::Axis;
+use ambulant::direction::{Angle, Axis};
 use ambulant::drive::{Drag, Drive, Falling, Glide, Helm, OneAxis, Pace, Steering, Surface};
 use ambulant::prelude::*;
 use ambulant::shape::{Polygon, overlap};
@@ -246,6 +246,47 @@ fn a_squeezed_mover_comes_out_behind_the_door() {
     let [(front, moved)] = out[..] else { panic!("{out:?}") };
     assert!((7.75..8.2).contains(&front) && moved.x < -1.5 && moved.y == 0.0, "{front} {moved}");
     assert!(gardener.position.x < world.solid(door).unwrap().bounds().min.x);
+}
+
+/// A wall that moves along itself, and carries nothing, holds a mover like one that stands: also a vehicle, which leads along it.
+#[test]
+fn a_wall_that_slides_along_itself_is_like_one_that_stands() {
+    let drag = Drag::half_life(0.4).unwrap();
+    let slides = Helm::new(3.0, 60.0, drag, Steering::Toward).unwrap().with_grip(4.0).unwrap();
+    let mut drives: Vec<Box<dyn Drive>> = any_drives().into();
+    drives.push(Box::new(slides));
+    let mut pressed = 0;
+    for (kind, drive) in drives.iter().enumerate() {
+        for seed in 0..60 {
+            let mut dice = Dice::new(seed);
+            let along = Vec2::from_angle(dice.number(0.0, 6.3));
+            let wall = Solid::segment(along * -150.0, along * 150.0).unwrap();
+            let slide = dice.number(-15.0, 15.0);
+            let start = along.perp() * dice.number(1.0, 3.0);
+            let wish = Intent::new((-along.perp()).rotate(Vec2::from_angle(dice.number(-1.2, 1.2))));
+            let seconds = dice.number(0.1, 0.8);
+            let play = |slide: f32| {
+                let mut world = World::new();
+                let wall = world.add(wall);
+                let mut mover = Walker::new(start, Footprint::circle(0.8).unwrap(), &**drive);
+                mover.heading = Angle::of(along).unwrap();
+                let mut met = 0;
+                for _ in 0..4 {
+                    world.move_at(wall, along * slide);
+                    met += mover.tick(wish, seconds, &world).contacts.len();
+                    world.advance(seconds);
+                }
+                (mover.position, met)
+            };
+            let ((stands, met), (slid, _)) = (play(0.0), play(slide));
+            assert!(
+                stands.distance(slid) < 0.02,
+                "{kind} {seed}: {stands} and {slid}, the wall slides at {slide}"
+            );
+            pressed += usize::from(met > 1);
+        }
+    }
+    assert!(pressed > 200, "{pressed}");
 }
 
 /// A mover whose drive is held to an axis stays on its line when a door pushes it across: the squeeze is reported, the door passes
