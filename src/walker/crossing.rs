@@ -69,10 +69,32 @@ impl Mover<'_> {
             return;
         }
         let before = touched.walls.displacement(self.moves(&self.drive, intent, 0.0));
-        if let Some(normal) = self.normal_of_border(before, [behind, ahead], terrain) {
+        let normal = self.normal_of_border(before, [behind, ahead], terrain);
+        if let Some(normal) = normal {
             touched.border = self.border(normal, [behind, ahead], intent, touched, terrain);
         }
         self.stand_on(ahead, touched);
+        if let Some(normal) = normal.filter(|_| touched.border.is_none() && touched.walls.is_empty()) {
+            self.step_onto(normal, [behind, ahead], intent, touched, terrain);
+        }
+    }
+
+    /// A floor whose edge has reached a mover that goes along with it from then on: the mover is put a hair beyond the edge, so that
+    /// rounding does not decide whether the floor takes it back with it.
+    fn step_onto(
+        &mut self,
+        normal: Vec2,
+        [behind, ahead]: [Surface; 2],
+        intent: Intent,
+        touched: &mut Touched,
+        terrain: &dyn Terrain,
+    ) {
+        let Some(velocity) = self.velocity_of_border(normal, [behind, ahead], terrain) else { return };
+        let edge = Border { normal, place: self.along(normal), velocity, behind, ahead };
+        if velocity != Vec2::ZERO && self.is_still(self.across(&edge, intent, touched)[1]) {
+            let beyond = normal * self.beside(self.middle());
+            self.moved(|place| place.shift(beyond));
+        }
     }
 
     /// A border between two surfaces, if the mover stays on it.
