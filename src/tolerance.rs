@@ -250,7 +250,7 @@ pub(crate) const MOST_TILES_OF_SURFACE: i64 = 1024;
 pub(crate) const MOST_HALVINGS_TO_BORDER: usize = 28;
 
 /// How far beside a border its two sides are looked at, per unit of coordinate: a few steps of `f32` rounding.
-pub(crate) const BESIDE_BORDER: f64 = 1e-6;
+pub(crate) const BESIDE_BORDER: f64 = 4e-7;
 
 /// How far ahead a border between surfaces is looked at to find the floor that it moves with, in seconds.
 pub(crate) const LOOK_AHEAD: f64 = 1e-4;

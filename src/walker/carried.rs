@@ -65,8 +65,9 @@ impl Mover<'_> {
 
     /// The share of its velocity by which a wall takes the mover along.
     ///
-    /// Mostly all of it. But another wall can push the mover off the carrier while it is taken along, although the carrier would
-    /// come after it at once if it was not. It stays between both then, taken along by any share that presses it on both.
+    /// Mostly all of it. But another wall can push the mover off the carrier while it is taken along, although the carrier comes
+    /// after it at once if it is not. Then it stays between both, as in the limit of ever shorter turns. Any share that presses it
+    /// on both gives this velocity.
     fn share_of(
         &self,
         carrier: &Constraint,

@@ -10,6 +10,20 @@ use crate::terrain::{Terrain, Wall, WallFilter};
 use crate::tolerance::{MOST_SQUEEZED_STEPS, PUSHED_INTO, SQUEEZED_DEPTH, SQUEEZED_HALVINGS, SQUEEZED_STEP};
 use crate::travel::Squeeze;
 
+/// Where a mover is looked at, and when.
+#[derive(Debug, Clone, Copy)]
+struct Look {
+    position: Vec2,
+    now: f64,
+}
+
+/// The way out of a wall.
+#[derive(Debug, Clone, Copy)]
+struct WayOut {
+    wall: Wall,
+    by: Vec2,
+}
+
 impl Mover<'_> {
     /// If no velocity is allowed: reports that the mover is squeezed, and lets the wall that pushes it pass.
     pub(super) fn find_squeeze(&self, tick: &mut Tick<'_>) {
@@ -20,10 +34,7 @@ impl Mover<'_> {
     }
 
     /// Moves a mover out of a moving wall that it overlaps, by the shortest way, if that is free. If not, the wall passes. One
-    /// that is held to an axis cannot leave it.
-    ///
-    /// The mover has moved by a displacement in so many seconds, at the end of which it is looked at. It leaves as far as at
-    /// the instant at which the way became free: a wall that has gone on since then is not followed.
+    /// that is held to an axis cannot leave it. The mover has moved by a displacement in so many seconds before.
     pub(super) fn leave_moving_wall(
         &mut self,
         tick: &mut Tick<'_>,
@@ -31,45 +42,57 @@ impl Mover<'_> {
         (moved, lasts): (Vec2, f32),
     ) {
         tick.squeezing = None;
-        let Some((wall, out)) = self.inside((self.position, self.now), terrain) else { return };
-        if !self.is_way_free((self.position, self.now), (wall, out), terrain) {
-            tick.squeezing = Some(wall);
+        let here = Look { position: self.position, now: self.now };
+        let Some(way) = self.inside(here, terrain) else { return };
+        if !self.is_free(here, way, terrain) {
+            tick.squeezing = Some(way.wall);
             return;
         }
-        let mut out = out;
-        if lasts > 0.0 {
-            let before = |part: f32| (self.position - moved * part, self.now - f64::from(lasts * part));
-            let is_out_then = |part: &f32| {
-                let then = before(*part);
-                self.inside(then, terrain).filter(|way| self.is_way_free(then, *way, terrain))
-            };
-            let (mut free, mut blocked) = (0.0, 1.0);
-            for _ in 0..SQUEEZED_HALVINGS {
-                let middle = 0.5 * (free + blocked);
-                if is_out_then(&middle).is_some() { free = middle } else { blocked = middle }
-            }
-            let longer = is_out_then(&free).filter(|(other, then)| {
-                let is_longer = *other == wall && then.length_squared() > out.length_squared();
-                is_longer && self.is_way_free((self.position, self.now), (wall, *then), terrain)
-            });
-            out = longer.map_or(out, |(_, then)| then);
-        }
-        self.moved(|place| place.shift(out));
-        tick.moved_out(out);
+        let by =
+            if lasts > 0.0 { self.way_when_freed(here, way, (moved, lasts), terrain).by } else { way.by };
+        self.moved(|place| place.shift(by));
+        tick.moved_out(by);
     }
 
-    /// Whether a mover at a position and an instant can go out of a wall by a displacement.
-    fn is_way_free(
+    /// The way out at the instant at which it became free: the mover would have left then, so a wall that has gone on since is not
+    /// followed.
+    fn way_when_freed(
         &self,
-        (position, now): (Vec2, f64),
-        (wall, out): (Wall, Vec2),
+        here: Look,
+        way: WayOut,
+        (moved, lasts): (Vec2, f32),
+        terrain: &dyn Terrain,
+    ) -> WayOut {
+        let free_way = |part: f32| {
+            let (position, now) = (here.position - moved * part, here.now - f64::from(lasts * part));
+            let then = Look { position, now };
+            self.inside(then, terrain).filter(|way| self.is_free(then, *way, terrain))
+        };
+        let (mut free, mut blocked) = (0.0, 1.0);
+        for _ in 0..SQUEEZED_HALVINGS {
+            let middle = 0.5 * (free + blocked);
+            if free_way(middle).is_some() { free = middle } else { blocked = middle }
+        }
+        let is_longer = |then: &WayOut| {
+            then.wall == way.wall
+                && then.by.length_squared() > way.by.length_squared()
+                && self.is_free(here, *then, terrain)
+        };
+        free_way(free).filter(is_longer).unwrap_or(way)
+    }
+
+    /// Whether a mover can go out of a wall.
+    fn is_free(
+        &self,
+        Look { position, now }: Look,
+        WayOut { wall, by }: WayOut,
         terrain: &dyn Terrain,
     ) -> bool {
         let own = [wall];
         let others = WallFilter::ALL.except(&own).exactly_during(now, 0.0);
-        self.may_be_set(out)
-            && terrain.sweep(self.footprint, position, out, &others).is_none()
-            && !terrain.overlaps(self.footprint, position + out, &others)
+        self.may_be_set(by)
+            && terrain.sweep(self.footprint, position, by, &others).is_none()
+            && !terrain.overlaps(self.footprint, position + by, &others)
     }
 
     /// At the end of a tick in which a moving wall was met: a mover that is inside a wall without a report was squeezed
@@ -104,8 +127,8 @@ impl Mover<'_> {
         }
     }
 
-    /// The moving wall that a mover at a position and an instant is deepest inside of, and the shortest way out.
-    fn inside(&self, (position, now): (Vec2, f64), terrain: &dyn Terrain) -> Option<(Wall, Vec2)> {
+    /// The moving wall that a mover is deepest inside of, and the shortest way out.
+    fn inside(&self, Look { position, now }: Look, terrain: &dyn Terrain) -> Option<WayOut> {
         let (middle, mut deepest) = (self.footprint.middle(position), None);
         let walls = WallFilter::ALL.exactly_during(now, 0.0);
         terrain.walls_in(self.footprint.at(position), &walls, &mut |found| {
@@ -117,7 +140,7 @@ impl Mover<'_> {
                 }
             }
         });
-        deepest.map(|(wall, depth, normal)| (wall, (normal * depth).as_vec2()))
+        deepest.map(|(wall, depth, normal)| WayOut { wall, by: (normal * depth).as_vec2() })
     }
 }
 

@@ -336,6 +336,24 @@ fn across_its_axis_no_door_pushes_a_mover(#[case] carries: bool) {
     assert!(squeezed > 150 && let_out > 20, "{squeezed} squeezed, {let_out} let out");
 }
 
+/// What hovers is squeezed at its instant, too, though it is moved in short parts.
+#[test]
+fn a_lamp_is_squeezed_when_the_door_has_no_room_left() {
+    let mut world = World::new();
+    world.add(Solid::box_from_corners(vec2(-50.0, 2.0), vec2(50.0, 9.0)).unwrap());
+    let door = world.add(Solid::box_from_corners(vec2(-9.0, -9.0), vec2(-5.0, 1.9)).unwrap());
+    let post = world.add(Solid::box_from_corners(vec2(3.0, -9.0), vec2(7.0, 1.9)).unwrap());
+    let mut lamp = Walker::new(Vec2::ZERO, Footprint::rect(2.0, 2.0).unwrap(), Pace::new(1.0).unwrap());
+    lamp.hover = Some(ambulant::arcade::Hover::new(0.5, 3.0, 3.0).unwrap());
+    world.move_at(door, vec2(10.0, 0.0));
+    let squeeze = lamp.tick(Intent::NONE, 0.9, &world).squeezed.unwrap();
+    // Eight units between the door and the post, less two.
+    assert!(
+        (squeeze.by, squeeze.against) == (door, post) && (squeeze.seconds - 0.6).abs() < 1e-3,
+        "{squeeze:?}"
+    );
+}
+
 /// A door comes, pushes for a while and goes again: one touch, with the instants at which it starts and ends, whatever
 /// the tick.
 #[rstest::rstest]

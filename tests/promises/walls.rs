@@ -180,19 +180,19 @@ fn what_leads_along_a_wall_needs_no_corner_help(#[case] along: f32, #[case] led:
 }
 
 /// A wall that is left and met again within a tick is an end and a start.
-#[test]
-fn a_wall_that_is_left_and_met_again_within_a_tick_ends_and_starts() {
+#[rstest]
+fn a_wall_that_is_left_and_met_again_within_a_tick_ends_and_starts(#[values(1.0, 0.01)] pace: f32) {
     let bench = map(&["."]).with_tile_size(1.0).unwrap().with_origin(Vec2::ZERO).unwrap();
-    let mut pebble =
-        Walker::new(vec2(0.1, 0.5), Footprint::circle(0.1).unwrap(), Gait::new(9.0, 0.01, 0.01).unwrap());
-    pebble.along_walls.at_walls = AtWalls::bounce(1.0, 0.1).unwrap();
+    let gait = Gait::new(9.0 * pace, 0.01 * pace, 0.01 * pace).unwrap();
+    let mut pebble = Walker::new(vec2(0.1, 0.5), Footprint::circle(0.1).unwrap(), gait);
+    pebble.along_walls.at_walls = AtWalls::bounce(1.0, 0.1 * pace).unwrap();
     let mut touching = Touching::default();
-    pebble.velocity = vec2(-1.0, 0.0);
+    pebble.velocity = vec2(-pace, 0.0);
     let mut phases = Vec::new();
     for speed in [-0.05, 4.0] {
         // First it lies against the left wall, then it goes to the right one and back again.
-        pebble.velocity = vec2(speed, 0.0);
-        let result = pebble.tick(Intent::NONE, 0.5, &bench);
+        pebble.velocity = vec2(speed * pace, 0.0);
+        let result = pebble.tick(Intent::NONE, 0.5 / pace, &bench);
         touching.after(&result, &pebble.footprint, &bench, &WallFilter::ALL, |change| {
             phases.push((change.wall, change.phase));
         });
