@@ -575,15 +575,15 @@ fn beside_a_hoist_a_floor_holds_what_falls() {
             let footprint = Footprint::rect(2.0, 2.0).unwrap();
             let mut moth = Walker::new(vec2(1.0, -1.0 - height), footprint, falls);
             let dt = 1.0 / rate as f32;
-            let (mut first, mut is_on_floor) = (None, false);
+            let (mut first, mut has_landed) = (None, false);
             for _ in 0..rate {
                 world.move_at(hoist, vec2(aside, -up));
                 let _ = moth.tick(Intent::new(vec2(-1.0, 0.0)), dt, &world);
                 world.advance(dt);
-                is_on_floor = moth.position.y > -1.0 - 1e-4;
-                first = first.or(is_on_floor.then_some(moth.velocity.y));
+                has_landed = moth.position.y > -1.0 - 1e-4;
+                first = first.or(has_landed.then_some(moth.velocity.y));
             }
-            (moth.position.y, first.filter(|_| is_on_floor))
+            (moth.position.y, first.filter(|_| has_landed))
         };
         let ends = [7, 60, 1000].map(play);
         let apart = ends.iter().map(|end| (end.0 - ends[2].0).abs()).fold(0.0, f32::max);
