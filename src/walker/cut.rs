@@ -148,8 +148,14 @@ impl Mover<'_> {
     }
 }
 
-/// Whether a wall is one of those touched that `counts`, on the side that was hit.
+/// Whether a wall is one of those touched that `counts`, on the side that was hit, or flush with it.
 fn is_on_side_of(hit: &Hit, touched: &Touched, counts: impl Fn(&Constraint) -> bool) -> bool {
     let is_same = |wall: &Constraint| wall.wall == hit.wall && wall.normal.dot(hit.normal) > SAME_SIDE;
-    touched.walls.iter().any(|wall| is_same(wall) && counts(wall))
+    let is_flush = |wall: &Constraint| {
+        let (normal, surface) = wall.surface();
+        let apart = (hit.exact.position - surface).dot(normal.as_dvec2());
+        let touch = Tolerance::at(surface.abs().max_element());
+        normal == hit.normal && wall.velocity == hit.velocity && touch.is_contact(apart.abs())
+    };
+    touched.walls.iter().any(|wall| (is_same(wall) || is_flush(wall)) && counts(wall))
 }

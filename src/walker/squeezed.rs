@@ -52,6 +52,10 @@ impl Mover<'_> {
             if lasts > 0.0 { self.way_when_freed(here, way, (moved, lasts), terrain).by } else { way.by };
         self.moved(|place| place.shift(by));
         tick.moved_out(by);
+        // What it touched is elsewhere.
+        self.see_from(Vec2::ZERO, &mut tick.touched);
+        tick.touched = tick.touched.after_slide(&self.drive);
+        self.find_carriers(&mut tick.touched, terrain);
     }
 
     /// The way out at the instant at which it became free: the mover would have left then, so a wall that has gone on since is not

@@ -336,6 +336,40 @@ fn across_its_axis_no_door_pushes_a_mover(#[case] carries: bool) {
     assert!(squeezed > 150 && let_out > 20, "{squeezed} squeezed, {let_out} let out");
 }
 
+/// A mover that is moved out of a door has nothing to do any more with the wall that it was squeezed against: in the rest of the tick,
+/// it walks on as if it had been placed there.
+#[test]
+fn moved_out_of_a_door_a_mover_walks_on_at_once() {
+    let mut out = 0;
+    for seed in 0..200 {
+        let mut dice = Dice::new(seed);
+        let width = dice.number(0.5, 3.0);
+        let door = Solid::box_around(vec2(2.5 + width, 0.0), vec2(width, 9.0)).unwrap();
+        let speed = dice.number(5.0, 20.0);
+        let gait = Gait::new(dice.number(2.0, 12.0), dice.number(20.0, 200.0), 90.0).unwrap();
+        let wish = Intent::new(vec2(-1.0, 0.0));
+        let seconds = (dice.number(2.5, 5.0) + width) / speed;
+        let play = |rate: u32| {
+            let mut world = World::new();
+            world.add(Solid::box_from_corners(vec2(-9.0, -90.0), vec2(0.0, 90.0)).unwrap());
+            let door = world.add(door);
+            let mut snail = Walker::new(vec2(1.0, 0.0), Footprint::rect(2.0, 2.0).unwrap(), gait);
+            let (mut is_out, dt) = (false, seconds / rate as f32);
+            for _ in 0..rate {
+                world.move_at(door, vec2(-speed, 0.0));
+                is_out |= snail.tick(wish, dt, &world).moved_out != Vec2::ZERO;
+                world.advance(dt);
+            }
+            (snail.position, is_out)
+        };
+        let ends = [2, 9, 60, 400].map(play);
+        let apart = ends.iter().map(|end| end.0.distance(ends[3].0)).fold(0.0, f32::max);
+        assert!(apart < 0.01, "seed {seed}: {ends:?}");
+        out += u32::from(ends[3].1);
+    }
+    assert!(out > 120, "{out}");
+}
+
 /// What hovers is squeezed at its instant, too, though it is moved in short parts.
 #[test]
 fn a_lamp_is_squeezed_when_the_door_has_no_room_left() {
