@@ -139,3 +139,23 @@ fn a_circle_is_found() {
     let imports: Imports = [import("moth", "lamp"), import("lamp", "moth"), import("leaf", "stem")].into();
     assert_eq!(circles(imports).into_keys().collect::<Vec<_>>(), ["lamp", "moth"]);
 }
+
+/// Every public call that can refuse a number is in the table of bad numbers.
+#[test]
+fn every_call_that_refuses_a_number_is_in_the_table_of_numbers() {
+    let root = Path::new(env!("CARGO_MANIFEST_DIR"));
+    let table = fs::read_to_string(root.join("tests/promises/drives/numbers.rs")).unwrap();
+    let (mut known, mut missing) = (0, Vec::new());
+    for file in files(&root.join("src")) {
+        let text = fs::read_to_string(&file).unwrap();
+        for part in text.split("pub fn ").chain(text.split("pub const fn ")).skip(1) {
+            let (head, name) = (part.split('{').next().unwrap(), part.split(['(', '<']).next().unwrap());
+            let refuses = head.split("->").nth(1).is_some_and(|result| result.contains("InvalidNumber"));
+            if refuses && !table.contains(&format!("{name}(")) {
+                missing.push(format!("{name} of {}", file.display()));
+            }
+            known += usize::from(refuses);
+        }
+    }
+    assert!(known > 50 && missing.is_empty(), "{known} known, without {missing:?}");
+}

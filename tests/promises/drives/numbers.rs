@@ -1,15 +1,15 @@
 //! What constructors refuse, what they warn of, and the bad values that calls shrug off.
 
 use ambulant::arcade::{AngleLimits, Decision, Hover, Paddle, Projectile};
-use ambulant::direction::Axis;
+use ambulant::direction::{Axis, Facing, YAxis};
 use ambulant::drive::{AnyDrive, Drag, Drive, Falling, Gait, Glide, Helm, OneAxis, Pace, Steering, Surface};
-use ambulant::intent::{DirectionSnap, Directions, Flick, Intent, Stick};
-use ambulant::pose::{Lean, Stance, WalkCycle};
+use ambulant::intent::{DirectionSnap, Directions, Flick, Intent, KeyLayout, Stick};
+use ambulant::pose::{DiagonalRule, Lean, Pose, Sectors, Stance, WalkCycle};
 use ambulant::shape::{Aabb, Footprint, Solid};
-use ambulant::steps::StepRules;
-use ambulant::terrain::{Legend, TileGrid, TileKind};
+use ambulant::steps::{CornerRule, Diagonals, StepRules};
+use ambulant::terrain::{Course, Legend, TileGrid, TileKind, WallFilter, World};
 use ambulant::time::Ticks;
-use ambulant::travel::Response;
+use ambulant::travel::{Response, step_axes};
 use ambulant::view::{Follow, View};
 use ambulant::walker::{AlongWalls, AtWalls};
 use ambulant::{InvalidNumber, Warning};
@@ -133,6 +133,28 @@ fn a_map() -> TileGrid {
 #[case("fall", &[0.0, -1.0], &[LEAST, 1e30], |n| Hover::new(1.0, 1.0, n).map(drop))]
 #[case("to_level", &[-0.1, 0.8], &[0.0, 0.785], |n| AngleLimits::new(n, 0.0).map(drop))]
 #[case("to_upright", &[-0.1, 0.8], &[0.0, 0.785], |n| AngleLimits::new(0.0, n).map(drop))]
+#[case("ahead", &[-1.0], &[0.0, 1e30], |n| Hover::new(1.0, 1.0, 1.0).unwrap().with_ahead(n, 1.0).map(drop))]
+#[case("step", &[-1.0], &[0.0, 1e30], |n| Hover::new(1.0, 1.0, 1.0).unwrap().with_ahead(1.0, n).map(drop))]
+#[case("gain", &[0.0, -1.0], &[LEAST, 1e30], |n| paddle().with_gain(n, 1.0).map(drop))]
+#[case("limit", &[0.0, -1.0], &[LEAST, 1e30], |n| paddle().with_gain(1.0, n).map(drop))]
+#[case("radians", &[], &[0.0, -1e30], |n| KeyLayout::new(Directions::Four, YAxis::Down).with_view_rotation(n).map(drop))]
+#[case("units", &[0.0, -1.0], &[LEAST, 1e30], |n| Pose::four_way(n, 4).map(drop))]
+#[case("units", &[0.0, -1.0], &[LEAST, 1e30], |n| Pose::eight_way(n, 4).map(drop))]
+#[case("width", &[0.0, -1.0], &[LEAST, 1e30],
+    |n| Sectors::new(Directions::Four, DiagonalRule::Sideways, 0.1).unwrap().with_width(Facing::Up, n).map(drop))]
+#[case("width", &[0.0, -0.0, -1.0], &[LEAST, 1e30], |n| Solid::box_around(Vec2::ZERO, vec2(n, 1.0)).map(drop))]
+#[case("height", &[0.0, -0.0, -1.0], &[LEAST, 1e30], |n| Solid::box_around(Vec2::ZERO, vec2(1.0, n)).map(drop))]
+#[case("lasts", &[0.0, -1.0], &[LEAST, 1e30], |n| {
+    let diagonals = Diagonals::On { corners: CornerRule::NeverCut, lasts: n };
+    StepRules::new(1.0).unwrap().with_diagonals(diagonals).map(drop)
+})]
+#[case("seconds", &[0.0, -1.0, 9e-7], &[1e-6, 1e30], |n| Course::new().moves(Vec2::ZERO, n).map(drop))]
+#[case("seconds", &[0.0, -1.0, 9e-7], &[1e-6, 1e30], |n| Course::new().waits(n).map(drop))]
+#[case("scale", &[0.0, -1.0], &[LEAST, 1e30], |n| View::new(Vec2::ONE, 1.0).unwrap().set_scale(n))]
+#[case("probe", &[0.0, -1.0], &[1.0, 1e30], |n| {
+    let (world, feet) = (World::new(), Footprint::circle(1.0).unwrap());
+    step_axes(&world, &feet, Vec2::ZERO, Vec2::X, Vec2::X, n, &WallFilter::ALL).map(drop)
+})]
 fn every_other_number_is_checked_where_it_enters(
     #[case] field: &str,
     #[case] bad: &[f32],
@@ -147,6 +169,21 @@ fn every_other_number_is_checked_where_it_enters(
     for number in good {
         assert_eq!(make(*number), Ok(()), "{field} {number}");
     }
+}
+
+/// How long a press is remembered may be for ever, and where a floor lies is a place: both refuse what is none.
+#[test]
+fn a_time_without_an_end_and_a_place_are_checked_too() {
+    let rules = StepRules::new(1.0).unwrap();
+    assert_eq!(rules.with_input_buffer(f32::INFINITY).unwrap().input_buffer(), f32::INFINITY);
+    for bad in [-1.0, -LEAST, f32::NAN, f32::NEG_INFINITY] {
+        assert_eq!(rules.with_input_buffer(bad).unwrap_err().field(), "input_buffer");
+    }
+    for bad in [f32::NAN, f32::INFINITY] {
+        let area = Aabb { min: Vec2::ZERO, max: vec2(bad, 1.0) };
+        assert_eq!(World::new().add_floor(area, Surface::PLAIN).unwrap_err().field(), "corner");
+    }
+    assert_eq!(Course::new().moves(Vec2::X, 1.0).unwrap().looping().unwrap_err().field(), "displacement");
 }
 
 /// What is decided in a callback cannot fail: a bad number there counts as none.
