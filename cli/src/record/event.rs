@@ -47,9 +47,10 @@ pub(crate) enum Happening {
     Pushed {
         wall: String,
     },
+    /// Against another wall, or against the axis that it is held to.
     Squeezed {
         wall: String,
-        behind: String,
+        against: Option<String>,
     },
     /// Out of a wall that it overlapped, by so many units.
     MovedOut {
@@ -157,7 +158,12 @@ impl fmt::Display for Happening {
             }
             Self::StrideEvent { text, .. } | Self::Flew { text, .. } => f.write_str(text),
             Self::Pushed { wall } => write!(f, "was moved by {wall}"),
-            Self::Squeezed { wall, behind } => write!(f, "was squeezed between {wall} and {behind}"),
+            Self::Squeezed { wall, against: Some(against) } => {
+                write!(f, "was squeezed between {wall} and {against}")
+            }
+            Self::Squeezed { wall, against: None } => {
+                write!(f, "was passed over by {wall}, since it is held to an axis")
+            }
             Self::MovedOut { by } => write!(f, "was moved {by:.1} units out of the wall that squeezed it"),
             Self::CameToRest => write!(f, "came to rest"),
             Self::Touched { touch, contact } if contact.pushed && contact.taken() == Vec2::ZERO => {

@@ -9,7 +9,7 @@ use ambulant::drive::AnyDrive;
 use ambulant::intent::Intent;
 use ambulant::pose::Pose;
 use ambulant::terrain::{Crossing, Layers, PlayArea, Terrain, TileGrid, Wall, WallFilter, World};
-use ambulant::travel::{MoveResult, TouchChange, TouchPhase};
+use ambulant::travel::{Contact, MoveResult, TouchChange, TouchPhase};
 use ambulant::walker::{Character, Path, PathPiece, Walker};
 use glam::Vec2;
 
@@ -444,9 +444,13 @@ impl<'a> Player<'a> {
                 }
             }
         };
+        // A wall that comes across the axis of an actor passes over it.
+        let passes = |wall: Wall| result.squeezed.is_some_and(|it| it.by == wall && it.against == wall);
         // Actors do not push, though two that turn round each other are moved a little.
-        let pushes =
-            result.contacts.iter().filter(|contact| contact.pushed && !self.names.is_actor(contact.wall));
+        let is_push = |contact: &&Contact| {
+            contact.pushed && !self.names.is_actor(contact.wall) && !passes(contact.wall)
+        };
+        let pushes = result.contacts.iter().filter(is_push);
         for contact in pushes {
             note(contact.wall, false, contact.seconds, Happening::Pushed { wall: name(contact.wall) });
         }
@@ -454,7 +458,8 @@ impl<'a> Player<'a> {
             note(wall, false, 0.0, Happening::Pushed { wall: name(wall) });
         }
         if let Some(squeeze) = result.squeezed {
-            let what = Happening::Squeezed { wall: name(squeeze.by), behind: name(squeeze.against) };
+            let against = (!passes(squeeze.by)).then(|| name(squeeze.against));
+            let what = Happening::Squeezed { wall: name(squeeze.by), against };
             note(squeeze.by, true, squeeze.seconds, what);
         }
         self.moved_by = now.into_iter().map(|(wall, squeezed)| (wall, squeezed, to)).collect();

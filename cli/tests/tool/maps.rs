@@ -119,6 +119,24 @@ fn walls_that_move_push_carry_squeeze_and_wait(#[case] moves: &str, #[case] told
     assert!((end - x.parse::<f64>().unwrap()).abs() < 3.0, "{end}");
 }
 
+/// What is held to an axis is not pushed off it.
+#[test]
+fn a_door_across_the_axis_of_an_actor_passes_over_it() {
+    let desk = Desk::new();
+    let door = "[[obstacle]]\nname = \"door\"\nbox = { from = [30, 16], to = [44, 24] }\nmoves = [{ at = 1, by = [0, 20], seconds = 1 }]\n";
+    let lamp = GARDENER.replace("start = [24, 40]", "start = [36, 40]\naxis = \"x\"");
+    desk.write(
+        "door.toml",
+        scenario("").replace("#..b...#", "#......#")
+            + door
+            + &lamp.replace("at = 0.5, press", "at = 3.9, press"),
+    );
+    let document = desk.run_json("door.toml");
+    let events = document["events"].to_string();
+    assert!(events.contains("was passed over by door, since it is held to an axis"), "{events}");
+    assert!(!events.contains("was moved by") && !events.contains("between door and door"), "{events}");
+}
+
 #[rstest]
 #[case::closed("b", r#""b" = { name = "step", blocks = false, closed_from = ["left"] }"#, 43.0)]
 #[case::open("b", r#""b" = { name = "step", blocks = false, closed_from = ["right"] }"#, 107.0)]
