@@ -79,7 +79,7 @@ impl Mover<'_> {
         }
     }
 
-    /// A floor whose edge has reached a mover that goes along with it from then on: the mover is put a hair beyond the edge, so that
+    /// A floor whose edge has reached a mover that goes along with it from then on: the mover is put slightly beyond the edge, so that
     /// rounding does not decide whether the floor takes it back with it.
     fn step_onto(
         &mut self,
@@ -89,7 +89,8 @@ impl Mover<'_> {
         touched: &mut Touched,
         terrain: &dyn Terrain,
     ) {
-        let Some(velocity) = self.velocity_of_border(normal, [behind, ahead], terrain) else { return };
+        let velocity = self.velocity_of_border(normal, [behind, ahead], terrain);
+        let Some(velocity) = velocity.filter(|_| self.may_be_set(normal)) else { return };
         let edge = Border { normal, place: self.along(normal), velocity, behind, ahead };
         if velocity != Vec2::ZERO && self.is_still(self.across(&edge, intent, touched)[1]) {
             let beyond = normal * self.beside(self.middle());
