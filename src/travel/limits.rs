@@ -60,8 +60,8 @@ mod tests {
     /// Limits that all hold at one velocity: one is found, it keeps to all of them, and none on a ring nearer to the wish does.
     #[test]
     fn the_nearest_velocity_keeps_to_all_limits_and_none_is_nearer() {
-        let (crossings, config) = (Cell::new(0), ProptestConfig { cases: 2000, ..ProptestConfig::default() });
-        let config = ProptestConfig { failure_persistence: None, ..config };
+        let crossings = Cell::new(0);
+        let config = ProptestConfig { cases: 2000, failure_persistence: None, ..ProptestConfig::default() };
         proptest!(config, |(
             angles in prop::collection::vec((0.0f32..6.3, 0.0f32..2.0, any::<bool>()), 1..6), at in (0.0f32..6.3, 0.0f32..90.0),
             wish in (0.0f32..6.3, 0.0f32..90.0),

@@ -34,7 +34,7 @@ impl Mover<'_> {
     }
 
     /// Moves a mover out of a moving wall that it overlaps, by the shortest way, if that is free. If not, the wall passes. One
-    /// that is held to an axis cannot leave it. The mover has moved by a displacement in so many seconds before.
+    /// that is held to an axis does not leave its axis. The mover has moved by a displacement in so many seconds before.
     pub(super) fn leave_moving_wall(
         &mut self,
         tick: &mut Tick<'_>,
