@@ -314,12 +314,6 @@ pub(crate) const SQUEEZED_STEP: f32 = 1.0 / 8192.0;
 /// The most such steps in a tick.
 pub(crate) const MOST_SQUEEZED_STEPS: f32 = 512.0;
 
-/// How often the share by which a wall takes a mover along is halved, when it is searched for.
-pub(crate) const SHARE_HALVINGS: usize = 16;
-
-/// How often such a step is halved to find the instant at which the way out became free.
-pub(crate) const SQUEEZED_HALVINGS: usize = 16;
-
 /// Just before an instant, in seconds.
 pub(crate) const JUST_BEFORE: f64 = 1e-7;
 

@@ -12,7 +12,7 @@ use super::touched::Touched;
 use crate::drive::Momentum;
 use crate::intent::Intent;
 use crate::terrain::{Terrain, WallFilter};
-use crate::tolerance::{INSTANT, LIES_AGAINST, SHARE_HALVINGS};
+use crate::tolerance::{INSTANT, LIES_AGAINST};
 use crate::travel::{Constraint, WallConstraints, without_inward};
 
 impl Mover<'_> {
@@ -88,10 +88,10 @@ impl Mover<'_> {
         if !is_off(1.0) || is_off(0.0) {
             return 1.0;
         }
-        let most = last_share(1.0, |share| !is_off(share));
+        let most = first_time(1.0, is_off);
         let is_left = |wall: &Constraint, share: f32| self.leaves_wall(wall, moves(walls, share));
         let pressed = |share: f32| others.iter().filter(|wall| !is_left(wall, share)).count();
-        let least = most - last_share(most, |less| pressed(most - less) == pressed(most));
+        let least = most - first_time(most, |less| pressed(most - less) != pressed(most));
         0.5 * (least + most)
     }
 
@@ -132,14 +132,4 @@ impl Mover<'_> {
         let velocity = self.drive.momentum_after(from, *intent, later).velocity;
         self.leaves(wall.normal, velocity + self.drive.belt())
     }
-}
-
-/// The last share from zero up to the most for which a condition holds that holds for zero.
-fn last_share(most: f32, holds: impl Fn(f32) -> bool) -> f32 {
-    let (mut low, mut high) = (0.0, most);
-    for _ in 0..SHARE_HALVINGS {
-        let middle = 0.5 * (low + high);
-        if holds(middle) { low = middle } else { high = middle }
-    }
-    low
 }

@@ -3,11 +3,12 @@
 
 use glam::Vec2;
 
+use super::instants::first_time;
 use super::mover::Mover;
 use super::tick::Tick;
 use crate::shape::tolerance;
 use crate::terrain::{Terrain, Wall, WallFilter};
-use crate::tolerance::{MOST_SQUEEZED_STEPS, PUSHED_INTO, SQUEEZED_DEPTH, SQUEEZED_HALVINGS, SQUEEZED_STEP};
+use crate::tolerance::{MOST_SQUEEZED_STEPS, PUSHED_INTO, SQUEEZED_DEPTH, SQUEEZED_STEP};
 use crate::travel::Squeeze;
 
 /// Where a mover is looked at, and when.
@@ -68,21 +69,18 @@ impl Mover<'_> {
         terrain: &dyn Terrain,
     ) -> WayOut {
         let free_way = |part: f32| {
-            let (position, now) = (here.position - moved * part, here.now - f64::from(lasts * part));
+            let (position, now) =
+                (here.position - moved * (1.0 - part), here.now - f64::from(lasts * (1.0 - part)));
             let then = Look { position, now };
             self.inside(then, terrain).filter(|way| self.is_free(then, *way, terrain))
         };
-        let (mut free, mut blocked) = (0.0, 1.0);
-        for _ in 0..SQUEEZED_HALVINGS {
-            let middle = 0.5 * (free + blocked);
-            if free_way(middle).is_some() { free = middle } else { blocked = middle }
-        }
+        let freed = first_time(1.0, |part| free_way(part).is_some());
         let is_longer = |then: &WayOut| {
             then.wall == way.wall
                 && then.by.length_squared() > way.by.length_squared()
                 && self.is_free(here, *then, terrain)
         };
-        free_way(free).filter(is_longer).unwrap_or(way)
+        free_way(freed).filter(is_longer).unwrap_or(way)
     }
 
     /// Whether a mover can go out of a wall.
