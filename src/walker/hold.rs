@@ -10,6 +10,7 @@ use glam::Vec2;
 use super::course::Course;
 use super::mover::Mover;
 use super::touched::Touched;
+use crate::contact::Tolerance;
 use crate::drive::Momentum;
 use crate::intent::Intent;
 use crate::shape::{Arc, Feature};
@@ -29,11 +30,17 @@ pub(super) enum Hold {
 impl Mover<'_> {
     /// What the walls in contact leave; `None` if none of them holds. Drops those that do not.
     pub(super) fn hold(&self, intent: Intent, touched: &mut Touched) -> Option<Hold> {
-        let free = self.drive.momentum_after(self.momentum(), intent, 0.0).velocity + self.drive.ground();
+        let free = self.drive.momentum_after(self.momentum(), intent, 0.0);
+        let pull = self.drive.acceleration_of(free, intent);
+        let free = free.velocity + self.drive.ground();
+        // On a border, what pulls changes at once.
+        let on_border = touched.border.is_some();
         loop {
             // In a notch, one wall may hold what leads away from the other.
             let (known, moves) = (touched.walls.count(), touched.walls.displacement(free));
-            touched.walls.retain(|wall| !self.leaves_wall(wall, moves));
+            touched
+                .walls
+                .retain(|wall| !self.leaves_wall(wall, moves) || !on_border && self.hops(wall, moves, pull));
             if touched.walls.count() == known {
                 break;
             }
@@ -116,6 +123,14 @@ impl Mover<'_> {
         }
     }
 
+    /// Whether a mover that leads away from a wall comes back before it is further from it than what counts as contact.
+    fn hops(&self, wall: &Constraint, moves: Vec2, pull: Vec2) -> bool {
+        let outward = (moves - self.seen(wall.velocity)).dot(wall.normal);
+        let inward = -pull.dot(wall.normal);
+        let touch = Tolerance::at(wall.surface().1.abs().max_element());
+        inward > 0.0 && touch.is_contact(f64::from(outward * outward / (2.0 * inward)))
+    }
+
     /// What all walls in contact but one leave of the floor's velocity.
     fn carried_at(&self, but: Option<&Constraint>, touched: &Touched) -> Vec2 {
         let mut others = touched.walls;
@@ -192,7 +207,8 @@ impl Mover<'_> {
         }
         match round {
             Some(round) => {
-                let ground = self.carried_at(None, touched);
+                // The floor, as the wall sees it.
+                let ground = self.carried_at(None, touched) - self.seen(hit.velocity);
                 !self.holds(&Course::Round(round.arc), hit.normal, from, intent, ground)
             }
             // In a notch, another wall may turn what leads away from this one back into it.

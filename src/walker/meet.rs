@@ -22,6 +22,12 @@ impl Mover<'_> {
         // A hop off the wall that counts as straight is none.
         let outward =
             (tick.touched.walls.displacement(over_ground) - self.seen(hit.velocity)).dot(hit.normal);
+        let held = |known: &Hit| {
+            known.wall != hit.wall && !self.leaves(known.normal, over_ground - self.seen(known.velocity))
+        };
+        if let Some(known) = tick.touched.met_now.replace(*hit).filter(held) {
+            tick.touched.add(&known, None);
+        }
         tick.touched.add(hit, round);
         // How fast a mover may walk against a belt depends on all walls that it touches.
         let beside = self.carried_into(&mut tick.touched, terrain);

@@ -292,8 +292,11 @@ impl Mover<'_> {
     fn play(&mut self, tick: &mut Tick<'_>, piece: &Piece, terrain: &dyn Terrain) {
         tick.remaining -= piece.lasts;
         tick.touched.is_near = false;
+        // Of this piece only: the mover may come back to the wall in the next one.
+        let grazed = tick.touched.grazed.take();
         (self.velocity, self.heading) = (piece.motion.velocity, piece.motion.heading);
         if piece.lasts > 0.0 {
+            tick.touched.met_now = None;
             tick.touched.apart = if piece.presses_any() { 0.0 } else { tick.touched.apart + piece.lasts };
             self.moved(|place| match piece.rolled {
                 Some((exact, _)) => place.set(exact),
@@ -312,7 +315,6 @@ impl Mover<'_> {
                 tick.velocity_then = Some(moves + self.drive.frame());
             }
             self.move_on(piece.lasts, tick);
-            let grazed = if tick.meets_moving { tick.touched.grazed.take() } else { None };
             if let Some((normal, surface, velocity)) = grazed {
                 let surface = surface + velocity.as_dvec2() * f64::from(piece.lasts);
                 if self.place().depth(normal, surface) > 0.0 {

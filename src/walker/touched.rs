@@ -20,6 +20,9 @@ pub(super) struct Touched {
     pub(super) lead: Option<Vec2>,
     /// For how long nothing was touched, in seconds.
     pub(super) apart: f32,
+    /// The last wall that was met, until time passes: what is met at one instant holds together, even if the drive does not
+    /// follow it.
+    pub(super) met_now: Option<Hit>,
     /// The last wall that the drive led away from in this tick.
     pub(super) left_wall: Option<Wall>,
     /// The normal of the last flat wall that ended in this tick: it is not pressed on there, though it may still
@@ -43,6 +46,7 @@ impl Touched {
             walls: WallConstraints::none(drive.ground(), drive.axis()),
             lead: None,
             apart: f32::INFINITY,
+            met_now: None,
             left_wall: None,
             ended: None,
             border: None,

@@ -7,7 +7,7 @@ use ambulant::drive::{Drag, Drive, Falling, Glide, Helm, OneAxis, Pace, Steering
 use ambulant::prelude::*;
 use ambulant::shape::{Polygon, overlap};
 use ambulant::terrain::{Course, WallMotion};
-use ambulant::travel::{TouchPhase, Touching};
+use ambulant::travel::{Contact, TouchPhase, Touching};
 use ambulant::walker::{AtWalls, Path};
 use proptest::prelude::*;
 
@@ -464,6 +464,73 @@ fn a_moving_world_is_like_one_that_stands() {
     }
     println!("{met} met walls, {} of {compared} differ", apart.len());
     assert!(met > 200, "{met}");
+    assert_seldom(&apart, compared);
+}
+
+/// The same for many ticks in a notch between two walls, round or slanted: which one holds the mover, and when it lets go, does
+/// not depend on how fast the ground and the walls go. What both hold is not met and left by turns.
+#[rstest::rstest]
+#[case::round(true)]
+#[case::slanted(false)]
+fn a_moving_notch_holds_a_mover_like_one_that_stands(#[case] is_round: bool) {
+    let (mut held_by_both, mut in_turns, mut apart, mut compared) = (0, 0, Vec::new(), 0);
+    for seed in 0..1200u64 {
+        let mut dice = Dice::new(seed);
+        let drives = any_drives();
+        let kind = dice.pick(drives.len());
+        let drive = &*drives[kind];
+        let footprint = Footprint::circle(dice.number(0.4, 1.0)).unwrap();
+        let mut notch = World::new();
+        for side in [-1.0, 1.0] {
+            let (near, size) = (vec2(4.0, side * dice.number(1.2, 3.0)), dice.number(1.5, 3.0));
+            notch.add(if is_round {
+                Solid::circle(near, size).unwrap()
+            } else {
+                let slant = vec2(dice.number(1.0, 4.0), side * dice.number(-4.0, 4.0));
+                Solid::segment(near - slant, near + slant).unwrap()
+            });
+        }
+        if notch.overlaps(&footprint, Vec2::ZERO, &WallFilter::ALL) {
+            continue;
+        }
+        let drift = Vec2::from_angle(dice.number(0.0, 6.3)) * dice.number(0.0, 30.0);
+        let dt = 1.0 / dice.number(10.0, 120.0).round();
+        let turns = [dice.number(-0.5, 0.5), dice.number(-2.0, 2.0), dice.number(-2.0, 2.0)];
+        let play = |drift: Vec2| {
+            let mut world = notch.clone().with_surface(Surface::PLAIN.with_belt(drift).unwrap());
+            let walls: Vec<Wall> = world.walls().map(|(wall, _)| wall).collect();
+            let mut walker = Walker::new(Vec2::ZERO, footprint, drive);
+            let (mut both, mut passed, mut again) = (false, 0.0, 0);
+            for turn in turns {
+                let intent = Intent::new(Vec2::from_angle(turn));
+                let until = passed + 0.7;
+                while passed < until {
+                    walls.iter().for_each(|wall| assert!(world.move_at(*wall, drift)));
+                    let result = walker.tick(intent, dt, &world);
+                    world.advance(dt);
+                    passed += dt;
+                    let same = |one: &Contact, other: &Contact| {
+                        one.wall == other.wall && (one.seconds - other.seconds).abs() < 1e-5
+                    };
+                    let listed: Vec<Contact> = result.contacts.iter().copied().collect();
+                    again += listed.windows(3).filter(|three| same(&three[0], &three[2])).count();
+                    both |=
+                        walls.iter().all(|wall| result.contacts.iter().any(|contact| contact.wall == *wall));
+                }
+            }
+            (walker.position - drift * passed, both, again)
+        };
+        let ((here, both, once), (there, _, twice)) = (play(Vec2::ZERO), play(drift));
+        in_turns += once + twice;
+        compared += 1;
+        held_by_both += usize::from(both);
+        if here.distance(there) > 3e-3 {
+            apart.push((seed, kind, here.distance(there), drift.length(), dt));
+        }
+    }
+    println!("{held_by_both} met both, {in_turns} times in turns, {} of {compared} differ", apart.len());
+    assert!(held_by_both > 200, "{held_by_both}");
+    assert!(in_turns * 30 < compared, "{in_turns}");
     assert_seldom(&apart, compared);
 }
 
