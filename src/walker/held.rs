@@ -10,10 +10,13 @@ use super::piece::{End, Piece};
 use super::touched::Touched;
 use crate::direction::Angle;
 use crate::drive::{Momentum, Motion};
+use crate::exact::length;
 use crate::intent::Intent;
 use crate::shape::Arc;
 use crate::terrain::{Hit, Round, Terrain};
-use crate::tolerance::{BETWEEN_TURN, BOW_AT_LEDGES, HELD_TURN, INSTANT, MOST_PASSED_IN_PIECE, MOST_TURN};
+use crate::tolerance::{
+    BETWEEN_TURN, BOW_AT_LEDGES, HELD_TURN, INSTANT, LEAVES, MOST_PASSED_IN_PIECE, MOST_TURN,
+};
 use crate::travel::Passed;
 
 impl Mover<'_> {
@@ -165,9 +168,11 @@ impl Mover<'_> {
     /// There and back again on a course: up to where it turns.
     fn until_back(&self, lasts: f32, from: Momentum, normal: Vec2, at: impl Fn(f32) -> Motion) -> f32 {
         let along = |velocity: Vec2| (velocity + self.drive.ground()).dot(normal.perp());
+        // What is left of a speed against the floor's is rounding.
+        let rounding = LEAVES * (length(from.velocity) + length(self.drive.ground()));
         let start = match along(from.velocity) {
             // From a stand, it may turn as well.
-            0.0 => along(at(lasts.min(INSTANT)).velocity),
+            start if start.abs() <= rounding => along(at(lasts.min(INSTANT)).velocity),
             start => start,
         };
         if start == 0.0 {
