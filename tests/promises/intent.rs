@@ -4,7 +4,7 @@ use std::f32::consts::{PI, TAU};
 
 use ambulant::direction::{Angle, YAxis};
 use ambulant::intent::{
-    Direction, DirectionSnap, Directions, HeldKeys, Intent, Opposites, PressOrder, Stick,
+    Direction, DirectionSnap, Directions, HeldKeys, Intent, KeyLayout, Opposites, PressOrder, Stick,
 };
 use glam::{Vec2, vec2};
 use proptest::prelude::*;
@@ -33,6 +33,33 @@ fn key() -> impl Strategy<Value = Direction> {
 
 properties! {
     500;
+
+    /// Inside its dead zone a stick asks for nothing, whatever its curve; outside, for its own direction.
+    #[test]
+    fn a_stick_rests_in_its_dead_zone(
+        dead_zone in 0.01f32..0.5, curve in prop::sample::select(vec![0.5f32, 1.0, 2.0, 3.0]),
+        angle in 0.0f32..6.3, part in 0.0f32..0.99,
+    ) {
+        let stick = Stick::new(dead_zone, 0.9, curve).unwrap();
+        let way = Vec2::from_angle(angle);
+        prop_assert_eq!(stick.intent(way * dead_zone * part), Intent::NONE);
+        prop_assert!(stick.intent(way * (dead_zone + 0.05)).vector().dot(way) > 0.0);
+    }
+
+    /// A layout gives what its keys give, turned with the view.
+    #[test]
+    fn a_layout_gives_what_its_keys_give(
+        keys in prop::collection::vec(0usize..4, 1..4), turned in -3.0f32..3.0, four in any::<bool>(),
+    ) {
+        let all = [Direction::Left, Direction::Right, Direction::Up, Direction::Down];
+        let mut held = PressOrder::default();
+        keys.iter().for_each(|key| held.press(all[*key]));
+        let layout = KeyLayout::new(if four { Directions::Four } else { Directions::Eight }, YAxis::Down);
+        let plain = if four { held.four_way(YAxis::Down) } else { held.eight_way(Opposites::Cancel, YAxis::Down) };
+        prop_assert_eq!(layout.intent(&held), plain);
+        let turned_view = layout.with_view_rotation(turned).unwrap().intent(&held).vector();
+        prop_assert!(turned_view.distance(Vec2::from_angle(turned).rotate(plain.vector())) < 1e-5);
+    }
 
     /// A plain list of what is held, in order of pressing, as the model.
     #[test]

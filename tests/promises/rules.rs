@@ -102,6 +102,38 @@ properties! {
         prop_assert!((-at.y - 0.25 - wanted).abs() < 1e-3, "{} instead of {wanted} over the floor", -at.y - 0.25);
     }
 
+    /// Between two walls that are too high for it, it comes to lie at its height over the floor between them.
+    #[test]
+    fn in_a_shaft_a_hovering_mover_comes_down_to_its_height(
+        height in 0.3f32..4.0, above in 0.5f32..8.0, gap in 0.05f32..0.4,
+    ) {
+        let mut shaft = World::new();
+        shaft.add(Solid::box_from_corners(vec2(-90.0, 0.0), vec2(90.0, 9.0)).unwrap());
+        for side in [-1.0, 1.0] {
+            shaft.add(Solid::box_around(vec2(side * (2.0 + gap), -20.0), vec2(2.0, 60.0)).unwrap());
+        }
+        let hover = Hover::new(height, 3.0, 5.0).unwrap().with_ahead(0.5, 0.2).unwrap();
+        let mut lamp =
+            Walker::new(vec2(0.0, -0.25 - height - above), Footprint::rect(2.0, 0.5).unwrap(), Pace::new(1.0).unwrap());
+        lamp.hover = Some(hover);
+        let _ = lamp.tick(Intent::NONE, 20.0, &shaft);
+        prop_assert!((-lamp.position.y - 0.25 - height).abs() < 1e-3, "{} over the floor", -lamp.position.y - 0.25);
+    }
+
+    /// What a projectile has flown is missing from its range and its time.
+    #[test]
+    fn a_projectile_has_left_what_it_has_not_flown(
+        speed in 1.0f32..50.0, ticks in prop::collection::vec(0.01f32..0.2, 1..9),
+    ) {
+        let feet = Footprint::circle(0.2).unwrap();
+        let pebble = Projectile::aimed(Vec2::ZERO, vec2(3.0, 4.0), speed, feet).unwrap();
+        let mut pebble = pebble.with_range(1000.0).unwrap().with_time(10.0).unwrap();
+        ticks.iter().for_each(|dt| assert!(pebble.tick(*dt, &World::new()).is_none()));
+        let passed: f32 = ticks.iter().sum();
+        prop_assert!((pebble.range_left() - (1000.0 - speed * passed)).abs() < 1e-2, "{}", pebble.range_left());
+        prop_assert!((pebble.seconds_left() - (10.0 - passed)).abs() < 1e-4, "{}", pebble.seconds_left());
+    }
+
     /// A glide over a long tick is the closed form `v e^(-k t)` and its integral, in `f64`.
     #[test]
     fn a_glide_is_its_closed_form_to_the_last_bits(k in 0.05f32..4.0, dt in 0.01f32..0.6, speed in 1.0f32..300.0) {

@@ -1,6 +1,6 @@
 //! What movement looks like and where it is on a screen: pose, view, ticks.
 
-use ambulant::direction::{Angle, Facing};
+use ambulant::direction::{Angle, Facing, YAxis};
 use ambulant::drive::{Drag, Glide};
 use ambulant::intent::Directions;
 use ambulant::pose::{DiagonalRule, Lean, Pose, Sectors, Stance, WalkCycle};
@@ -103,6 +103,13 @@ fn feet_do_not_slide_whatever_the_tick_rate(#[values(30.0, 60.0, 144.0, 240.0)] 
 }
 
 #[test]
+fn a_phase_that_rounds_to_a_whole_cycle_is_below_it() {
+    let mut cycle = WalkCycle::by_distance(1.0, 4).unwrap();
+    [0.5, 0.499_999_97].into_iter().for_each(|way| cycle.tick(way, 0.1, true));
+    assert!((0.999..1.0).contains(&cycle.phase()), "{}", cycle.phase());
+}
+
+#[test]
 fn a_walk_stops_where_the_wall_stops_it_and_starts_over() {
     let figure = walked(60.0, WalkCycle::by_distance(0.7, 4).unwrap());
     assert_eq!((figure.pose.walk.frame(), figure.pose.facing()), (0, Facing::Right));
@@ -119,6 +126,30 @@ fn a_walk_stops_where_the_wall_stops_it_and_starts_over() {
 
 properties! {
     400;
+
+    /// A figure has just started when it moves and did not before, and is idle when it has stood long enough.
+    #[test]
+    fn a_figure_starts_when_it_moves_and_idles_when_it_stands(
+        started >= 400, idle >= 400;
+        ticks in prop::collection::vec((0.0f32..2.0, 1u8..9), 1..30),
+    ) {
+        let sectors = Sectors::new(Directions::Four, DiagonalRule::Keep, 0.0).unwrap();
+        let stance = Stance::new(1.0, 0.5, 1.0).unwrap();
+        let (walk, lean) = (WalkCycle::by_time(1.0, 4).unwrap(), Lean::new(0.1, 0.5, 0.2).unwrap());
+        let mut pose = Pose::new(sectors, stance, walk, lean);
+        let (mut moved, mut eighths) = (false, 0);
+        for (speed, lasts) in ticks {
+            let dt = f32::from(lasts) / 8.0;
+            pose.tick(Vec2::X, Vec2::X * speed, Vec2::X * speed * dt, dt, YAxis::Down);
+            let moves = speed > if moved { 0.5 } else { 1.0 };
+            eighths = if moves == moved { eighths + u32::from(lasts) } else { 0 };
+            prop_assert_eq!(pose.just_started(), moves && !moved);
+            prop_assert_eq!(pose.stance.is_idle(), !moves && eighths >= 8);
+            started.when(pose.just_started());
+            idle.when(pose.stance.is_idle());
+            moved = moves;
+        }
+    }
 
     #[test]
     fn a_pixel_comes_back_to_its_place(
