@@ -43,6 +43,15 @@ fn leaves(value: &Value, at: &str, all: &mut Vec<String>) {
 properties! {
     300;
 
+    /// A full intent is restored, however its length was rounded.
+    #[test]
+    fn an_intent_in_any_direction_is_restored(full >= 250; angle in 0.0f32..6.3) {
+        let intent = Intent::new(Vec2::from_angle(angle));
+        full.when(intent.vector().length() > 1.0 - f32::EPSILON);
+        let restored: Intent = serde_json::from_str(&serde_json::to_string(&intent).unwrap()).unwrap();
+        prop_assert_eq!(restored, intent);
+    }
+
     /// Text keeps every bit, too.
     #[test]
     fn a_game_saved_as_text_continues_bit_for_bit(seed in any::<u64>(), ticks in 0u32..40) {
