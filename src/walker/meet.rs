@@ -22,8 +22,11 @@ impl Mover<'_> {
         // A hop off the wall that counts as straight is none.
         let outward =
             (tick.touched.walls.displacement(over_ground) - self.seen(hit.velocity)).dot(hit.normal);
+        let ended = tick.touched.ended;
         let held = |known: &Hit| {
-            known.wall != hit.wall && !self.leaves(known.normal, over_ground - self.seen(known.velocity))
+            known.wall != hit.wall
+                && ended != Some(known.normal)
+                && !self.leaves(known.normal, over_ground - self.seen(known.velocity))
         };
         if let Some(known) = tick.touched.met_now.replace(*hit).filter(held) {
             tick.touched.add(&known, None);
