@@ -30,9 +30,9 @@ pub(super) enum Hold {
 impl Mover<'_> {
     /// What the walls in contact leave; `None` if none of them holds. Drops those that do not.
     pub(super) fn hold(&self, intent: Intent, touched: &mut Touched) -> Option<Hold> {
-        let free = self.drive.momentum_after(self.momentum(), intent, 0.0);
-        let pull = self.drive.acceleration_of(free, intent);
-        let free = free.velocity + self.drive.ground();
+        let at_once = self.drive.momentum_after(self.momentum(), intent, 0.0);
+        let pull = self.drive.acceleration_of(at_once, intent);
+        let free = at_once.velocity + self.drive.ground();
         // On a border, what pulls changes at once.
         let on_border = touched.border.is_some();
         loop {

@@ -23,12 +23,13 @@ impl Mover<'_> {
         let outward =
             (tick.touched.walls.displacement(over_ground) - self.seen(hit.velocity)).dot(hit.normal);
         let ended = tick.touched.ended;
-        let held = |known: &Hit| {
+        // Unless it has ended or is left.
+        let holds_too = |known: &Hit| {
             known.wall != hit.wall
                 && ended != Some(known.normal)
                 && !self.leaves(known.normal, over_ground - self.seen(known.velocity))
         };
-        if let Some(known) = tick.touched.met_now.replace(*hit).filter(held) {
+        if let Some(known) = tick.touched.met_now.replace(*hit).filter(holds_too) {
             tick.touched.add(&known, None);
         }
         tick.touched.add(hit, round);
