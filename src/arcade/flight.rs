@@ -98,6 +98,22 @@ impl Flight {
         self.rattle.clear();
     }
 
+    /// The tick is over already: nothing happens in it.
+    #[inline]
+    pub(super) const fn rest(&mut self) {
+        (self.whole, self.left, self.next, self.wall) = (0.0, 0.0, f64::INFINITY, None);
+    }
+
+    /// Whether there is a tick to play.
+    pub(super) fn has_begun(&self) -> bool {
+        self.whole > 0.0
+    }
+
+    /// Whether nothing is left of the tick.
+    pub(super) fn is_over(&self) -> bool {
+        self.left <= 0.0
+    }
+
     /// The instant, in seconds into the tick.
     pub(super) fn exact_now(&self) -> f64 {
         self.whole - self.left

@@ -7,14 +7,29 @@ use super::decision::BallDoes;
 use super::flight::{Flight, MAX_BOUNCES, Next, Reached};
 use crate::contact::touch_tolerance;
 use crate::place::Place;
-use crate::terrain::{Crossing, Hit, PlayArea, Terrain};
+use crate::terrain::{Crossing, Hit, PlayArea, Terrain, World};
 use crate::tolerance::LEAST_BOUNCE;
 
 impl Ball {
+    /// Flies through a tick of so many seconds if nothing can happen to it on the way; returns whether it did.
+    #[inline]
+    pub(super) fn fly_free(&mut self, whole: f64, world: &World) -> bool {
+        if self.is_in_play() {
+            let displacement = self.velocity.as_dvec2() * whole;
+            let rounded = displacement.as_vec2();
+            if !rounded.is_finite() || !world.is_open(&self.footprint, self.position, rounded) {
+                return false;
+            }
+            self.carry(displacement);
+        }
+        self.flight.rest();
+        true
+    }
+
     /// What it comes to next in the time that is left; nothing once it has reached [`MAX_BOUNCES`] walls.
     pub(super) fn next(&self, terrain: &(impl Terrain + ?Sized)) -> Option<Next> {
         let flight = &self.flight;
-        if !self.is_in_play() || flight.count >= MAX_BOUNCES {
+        if !self.is_in_play() || flight.is_over() || flight.count >= MAX_BOUNCES {
             return None;
         }
         let displacement = self.displacement(flight.left);
@@ -50,12 +65,13 @@ impl Ball {
 
     /// Notes when it comes to what.
     pub(super) fn look(&mut self, terrain: &(impl Terrain + ?Sized)) {
-        let (part, wall) = match self.next(terrain) {
+        let flight = &self.flight;
+        let (next, wall) = match self.next(terrain) {
             None => (f64::INFINITY, None),
-            Some(Next::Wall(hit, part)) => (part, Some(hit.wall)),
-            Some(Next::Edge(part) | Next::End(part)) => (part, None),
+            Some(Next::Wall(hit, part)) => (flight.time_of(part), Some(hit.wall)),
+            Some(Next::Edge(part) | Next::End(part)) => (flight.time_of(part), None),
         };
-        (self.flight.next, self.flight.wall) = (self.flight.time_of(part), wall);
+        (self.flight.next, self.flight.wall) = (next, wall);
     }
 
     /// Goes there; `None` if it is a wall that it only comes to lie against.
@@ -180,16 +196,21 @@ impl Ball {
     fn go(&mut self, part: f64) {
         let seconds = self.flight.left * part;
         let displacement = self.velocity.as_dvec2() * seconds;
-        let mut place = self.place();
-        // Without rounding, so that many short ticks end where few long ones do.
-        place.carry(if displacement.as_vec2().is_finite() { displacement } else { DVec2::ZERO });
-        (self.position, self.rounding) = place.parts();
+        self.carry(if displacement.as_vec2().is_finite() { displacement } else { DVec2::ZERO });
         let flight = &mut self.flight;
         flight.left *= 1.0 - part;
         flight.lasts = (flight.lasts - seconds).max(0.0);
         if flight.range.is_finite() {
             flight.range = (flight.range - seconds * f64::from(self.velocity.length())).max(0.0);
         }
+    }
+
+    /// Moves without rounding, so that many short ticks end where few long ones do.
+    #[inline]
+    fn carry(&mut self, displacement: DVec2) {
+        let mut place = self.place();
+        place.carry(displacement);
+        (self.position, self.rounding) = place.parts();
     }
 
     fn place(&self) -> Place {

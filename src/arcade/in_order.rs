@@ -21,6 +21,11 @@ impl Flier for Ball {
         self
     }
 
+    #[inline]
+    fn fly_free(&mut self, whole: f64, world: &World) -> bool {
+        self.fly_free(whole, world)
+    }
+
     fn begin(&mut self, whole: f64) {
         self.flight.begin(whole);
     }
@@ -47,16 +52,29 @@ pub(super) enum Happened {
     Unplayed(f32),
 }
 
-/// Plays a tick of `dt` seconds.
+/// Begins a tick of `dt` seconds, and plays it for those to which nothing can happen on the way; returns whether these are all.
+/// The others are [played in order](play_in_order).
+#[inline]
+pub(super) fn fly_free<F: Flier>(fliers: &mut [F], dt: f32, world: &World) -> bool {
+    let whole = f64::from(seconds(dt));
+    let mut are_all = true;
+    for flier in fliers {
+        if !flier.fly_free(whole, world) {
+            flier.begin(whole);
+            are_all = false;
+        }
+    }
+    are_all
+}
+
+/// Plays the rest of the tick that has begun.
+#[inline(never)]
 pub(super) fn play_in_order<F: Flier>(
     fliers: &mut [F],
-    dt: f32,
     world: &mut World,
     decide: &mut dyn FnMut(&F, &Impact) -> Decision,
     on: &mut dyn FnMut(&mut F, usize, Happened),
 ) {
-    let whole = f64::from(seconds(dt));
-    fliers.iter_mut().for_each(|flier| flier.begin(whole));
     let mut play = Play { world, decide, on };
     if let [flier] = fliers {
         while let Some(next) = flier.ball().next(&*play.world) {
@@ -65,7 +83,8 @@ pub(super) fn play_in_order<F: Flier>(
     } else {
         play.all(fliers);
     }
-    for (number, flier) in fliers.iter_mut().enumerate() {
+    for (number, flier) in fliers.iter_mut().enumerate().filter(|(_, flier)| flier.ball().flight.has_begun())
+    {
         play.end(number, flier);
     }
 }

@@ -10,7 +10,7 @@ use crate::direction::Side;
 use crate::error::{InvalidNumber, above_zero, at_least_zero};
 use crate::saved::{Version, restored};
 use crate::shape::Footprint;
-use crate::terrain::{Hit, Layers, Terrain};
+use crate::terrain::{Hit, Layers, Terrain, World};
 use crate::time::seconds;
 use crate::travel::Squeeze;
 
@@ -289,6 +289,21 @@ impl Flier for Projectile {
 
     fn ball_mut(&mut self) -> &mut Ball {
         &mut self.ball
+    }
+
+    #[expect(clippy::cast_possible_truncation, reason = "what is left, rounded once")]
+    fn fly_free(&mut self, whole: f64, world: &World) -> bool {
+        let lasts = f64::from(self.lasts) - whole;
+        let range = match self.range.is_finite() {
+            true => f64::from(self.range) - whole * f64::from(self.ball.velocity.length()),
+            false => f64::INFINITY,
+        };
+        let flies = !self.ball.is_in_play() || lasts > 0.0 && range > 0.0;
+        let is_free = flies && self.ball.fly_free(whole, world);
+        if is_free && self.ball.is_in_play() {
+            (self.lasts, self.range) = (lasts as f32, range as f32);
+        }
+        is_free
     }
 
     fn begin(&mut self, whole: f64) {

@@ -3,11 +3,14 @@
 use core::cmp::Ordering;
 
 use super::ball::Ball;
+use crate::terrain::World;
 
 /// Something that flies like a ball.
 pub(super) trait Flier {
     fn ball(&self) -> &Ball;
     fn ball_mut(&mut self) -> &mut Ball;
+    /// Flies through a tick of so many seconds if nothing can happen to it on the way; returns whether it did.
+    fn fly_free(&mut self, whole: f64, world: &World) -> bool;
     /// Begins a tick of so many seconds.
     fn begin(&mut self, whole: f64);
     /// Ends it.

@@ -6,7 +6,7 @@ use glam::Vec2;
 
 use super::ball::Ball;
 use super::decision::{Decision, Impact};
-use super::in_order::{Happened, play_in_order};
+use super::in_order::{Happened, fly_free, play_in_order};
 use crate::direction::Side;
 use crate::terrain::World;
 use crate::travel::Squeeze;
@@ -149,7 +149,10 @@ pub fn tick_balls_with(
     mut on_event: impl FnMut(BallEvent),
 ) -> BallTick {
     let (mut count, mut unplayed) = (0, 0.0f32);
-    play_in_order(balls, dt, world, &mut decide, &mut |ball, number, happened| {
+    if fly_free(balls, dt, world) {
+        return BallTick::default();
+    }
+    play_in_order(balls, world, &mut decide, &mut |ball, number, happened| {
         count += usize::from(!matches!(happened, Happened::Unplayed(_)));
         let seconds = ball.flight.now();
         match happened {

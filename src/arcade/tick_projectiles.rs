@@ -3,7 +3,7 @@
 use glam::Vec2;
 
 use super::decision::{Decision, Impact};
-use super::in_order::{Happened, play_in_order};
+use super::in_order::{Happened, fly_free, play_in_order};
 use super::projectile::{FlightEnd, Projectile};
 use super::queue::Flier;
 use crate::direction::Side;
@@ -90,7 +90,10 @@ pub fn tick_projectiles(
     mut decide: impl FnMut(&Projectile, &Impact) -> Decision,
     mut on_event: impl FnMut(ProjectileEvent),
 ) {
-    play_in_order(projectiles, dt, world, &mut decide, &mut |shot, projectile, happened| {
+    if fly_free(projectiles, dt, world) {
+        return;
+    }
+    play_in_order(projectiles, world, &mut decide, &mut |shot, projectile, happened| {
         let seconds = shot.ball().flight.now();
         match happened {
             Happened::Met { impact, does, after, broke } => {

@@ -105,6 +105,14 @@ impl Given {
         let min = position.as_dvec2() + self.offset.as_dvec2() + start;
         (min, min + size)
     }
+
+    /// The middle relative to the position, rounded.
+    fn middle(&self) -> Vec2 {
+        match self.anchor {
+            Anchor::Center => self.offset,
+            Anchor::TopLeft => self.offset + self.size * 0.5,
+        }
+    }
 }
 
 impl Footprint {
@@ -185,22 +193,14 @@ impl Footprint {
 
     /// The same shape, wider by this much on each side.
     pub(crate) fn grown(&self, by: f32) -> Self {
-        let Given { size, anchor, offset, .. } = self.given;
-        let offset = match anchor {
-            Anchor::Center => offset,
-            Anchor::TopLeft => offset - Vec2::splat(by),
-        };
-        Given { size: size + Vec2::splat(2.0 * by), offset, ..self.given }.into()
+        let (size, offset) = (self.given.size + Vec2::splat(2.0 * by), self.given.middle());
+        Given { size, anchor: Anchor::Center, offset, ..self.given }.into()
     }
 
     /// The box that holds it, longer by a vector.
     pub(crate) fn stretched(&self, by: Vec2) -> Self {
-        let Given { size, anchor, offset, .. } = self.given;
-        let shift = match anchor {
-            Anchor::Center => by * 0.5,
-            Anchor::TopLeft => by.min(Vec2::ZERO),
-        };
-        Given { size: size + by.abs(), round: false, anchor, offset: offset + shift }.into()
+        let (size, offset) = (self.given.size + by.abs(), self.given.middle() + by * 0.5);
+        Given { size, round: false, anchor: Anchor::Center, offset }.into()
     }
 
     /// The lower and upper edges relative to the position, rounded.

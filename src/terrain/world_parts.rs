@@ -29,6 +29,16 @@ impl World {
     fn parts(&self) -> (Option<InMotion<'_>>, Standing<'_>) {
         (self.in_motion(), self.standing())
     }
+
+    /// Whether a quick look finds that a footprint stays away from everything: nothing moves, and nothing is near its path, no
+    /// side of the play area either.
+    #[inline]
+    pub(crate) fn is_open(&self, footprint: &Footprint, from: Vec2, displacement: Vec2) -> bool {
+        self.moving.is_empty()
+            && self.obstacles.is_empty()
+            && self.play_area.as_ref().is_none_or(|area| area.surrounds(footprint, from, displacement))
+            && self.maps.iter().all(|map| map.quick_check(footprint, from, displacement) == Some(true))
+    }
 }
 
 impl Terrain for World {

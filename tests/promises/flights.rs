@@ -6,9 +6,10 @@ use ambulant::arcade::{
 use ambulant::prelude::*;
 use ambulant::terrain::Course;
 use glam::DVec2;
+use proptest::prelude::*;
 use rstest::rstest;
 
-use crate::scene::Dice;
+use crate::scene::{Dice, any_footprint, random_map};
 
 /// A box that goes to and fro for ever.
 #[derive(Clone, Copy)]
@@ -351,6 +352,76 @@ fn between_walls_that_close_a_ball_is_squeezed(
     assert_eq!(balls[0].velocity, Vec2::ZERO);
     balls[0].serve(vec2(30.0, 0.0), vec2(1.0, 0.0));
     assert!(balls[0].is_in_play());
+}
+
+/// Off a wall that stands a ball bounces at any speed; with one that moves it goes on when it comes more slowly than 0.001
+/// units/s, without an impact.
+#[rstest]
+#[case::stands(0.0)]
+#[case::moves(-3.0)]
+fn a_ball_bounces_off_a_standing_wall_at_any_speed(
+    #[case] of_wall: f32,
+    #[values(1e-1, 1.1e-3, 0.9e-3, 1e-4)] inward: f32,
+    #[values(0.5, 1.0)] restitution: f32,
+) {
+    let mut world = World::new();
+    let wall = world.add(Solid::box_from_corners(vec2(-9.0, -5.0), vec2(-1.0, 5.0)).unwrap());
+    world.move_at(wall, vec2(of_wall, 0.0));
+    // It lies against the wall, so that rounding has no way to change the speed that is left.
+    let mut balls = [Ball::new(Vec2::ZERO, vec2(of_wall - inward, 0.0), Footprint::circle(1.0).unwrap())];
+    let mut impacts = 0;
+    tick_balls(&mut balls, 0.1, &mut world, |_, _| {
+        impacts += 1;
+        Decision::bounce(restitution)
+    });
+    let bounces = of_wall == 0.0 || inward > 1e-3;
+    let (leaves, speed) = (inward * if bounces { restitution } else { 0.0 }, balls[0].velocity.x - of_wall);
+    assert!(impacts == u32::from(bounces) && (speed - leaves).abs() < 1e-6, "{impacts} {speed} {leaves}");
+}
+
+properties! {
+    300;
+
+    /// A tick in which a ball or a projectile meets nothing is like any other: a wall far away, with which every tick is played
+    /// in full, changes not one bit.
+    #[test]
+    fn a_wall_far_away_changes_no_flight(
+        free_ticks >= 6000, met >= 4000, ended >= 2000;
+        seed in any::<u64>(), grid in random_map(), footprint in any_footprint(),
+    ) {
+        let mut dice = Dice::new(seed);
+        let rules = [EdgeRule::Block, EdgeRule::Wrap, EdgeRule::Open];
+        let mut worlds = [(); 2].map(|()| World::new());
+        if dice.pick(3) > 0 {
+            worlds = worlds.map(|world| world.with_map(grid.clone()));
+        }
+        if dice.pick(3) > 0 {
+            let area = PlayArea::new(vec2(-7.0, -6.0), vec2(6.0, 8.0)).unwrap().with_all(rules[dice.pick(3)]);
+            worlds = worlds.map(|world| world.with_play_area(area));
+        }
+        worlds[1].add(Solid::circle(vec2(9e3, -8e3), 1.0).unwrap());
+        let mut place = || vec2(dice.number(-4.0, 4.0), dice.number(-4.0, 4.0));
+        let fields = [(); 3].map(|()| (place(), place()));
+        let balls = fields.map(|(from, velocity)| Ball::new(from, velocity, footprint));
+        let shots = fields.map(|(from, at)| Projectile::aimed(from, at, 5.0, footprint).unwrap());
+        let shots = [shots[0], shots[1].with_range(4.0).unwrap(), shots[2].with_time(0.7).unwrap()];
+        let (mut balls, mut shots) = ([balls; 2], [shots; 2]);
+        for _ in 0..30 {
+            let mut seen = [(); 2].map(|()| (Vec::new(), Vec::new()));
+            for (side, (impacts, events)) in seen.iter_mut().enumerate() {
+                let (world, dt) = (&mut worlds[side], 0.05);
+                let bounce = |_: &Ball, _: &_| Decision::bounce(1.0);
+                let _ = tick_balls_with(&mut balls[side], dt, world, bounce, |event| impacts.push(event));
+                let decide = |shot: &Projectile, _: &_| shot.decision();
+                tick_projectiles(&mut shots[side], dt, world, decide, |event| events.push(event));
+                met.add(impacts.len());
+                ended.add(events.len());
+            }
+            free_ticks.when(seen[0].0.is_empty());
+            prop_assert_eq!(&seen[0], &seen[1]);
+            prop_assert!(balls[0] == balls[1] && shots[0] == shots[1], "{balls:?} {shots:?}");
+        }
+    }
 }
 
 /// In a wedge that closes, a ball that hardly bounces slides out.

@@ -16,7 +16,7 @@ use ambulant_benches::{Dice, filled_grid, free_place, mixed_obstacles};
 
 const DT: f32 = 1.0 / 60.0;
 const NAMES: &str = "slide-open, slide, slide-circle, first-hit, gait, glide, helm, walker, walker-open, \
-     walker-among-moving, walker-in-crowd, ball-open, stepper, stepper-under-way";
+     walker-among-moving, walker-in-crowd, ball-open, balls-open, stepper, stepper-under-way";
 
 fn main() -> ExitCode {
     let mut words = std::env::args().skip(1);
@@ -37,7 +37,8 @@ fn main() -> ExitCode {
         "walker-open" => walking(0, gait, boots, times),
         "walker-among-moving" => among_moving(gait, boots, times),
         "walker-in-crowd" => crowd(gait, boots, times),
-        "ball-open" => flying(times),
+        "ball-open" => flying(1, times),
+        "balls-open" => flying(100, times),
         "stepper" => stepping(6.0, times),
         "stepper-under-way" => stepping(1e-4, times),
         _ => {
@@ -158,13 +159,17 @@ fn crowd(gait: Gait, footprint: Footprint, times: u32) {
 }
 
 /// A ball that meets nothing on an open map.
-fn flying(times: u32) {
-    let map = filled_grid(64, 0, &mut Dice::new(3));
-    let mut world = World::new().with_map(map);
-    let mut balls = [Ball::new(vec2(32.0, 32.0), vec2(3.0, 2.0), Footprint::circle(0.3).expect("in range"))];
-    for time in 0..times {
+/// Balls of one list over open ground, so many ball-ticks in all.
+fn flying(count: u16, times: u32) {
+    let mut world = World::new().with_map(filled_grid(64, 0, &mut Dice::new(3)));
+    let round = Footprint::circle(0.3).expect("in range");
+    let start = |place: u16| vec2(24.0 + f32::from(place) * 0.1, 32.0);
+    let mut balls: Vec<_> = (0..count).map(|place| Ball::new(start(place), vec2(3.0, 2.0), round)).collect();
+    for time in 0..times / u32::from(count) {
         if time % 128 == 0 {
-            balls[0].serve(vec2(32.0, 32.0), -balls[0].velocity);
+            for (place, ball) in (0..).zip(&mut balls) {
+                ball.serve(start(place), -ball.velocity);
+            }
         }
         black_box(tick_balls(&mut balls, black_box(DT), &mut world, |_, _| Decision::bounce(1.0)));
     }
