@@ -2,6 +2,7 @@
 
 use ambulant::prelude::*;
 use ambulant::shape::overlap;
+use proptest::prelude::*;
 use rstest::rstest;
 
 use crate::scene::Dice;
@@ -162,18 +163,55 @@ fn behind_a_slower_one_a_faster_one_follows() {
     assert!((walkers[0].velocity.x - 3.0).abs() < 1e-3, "{}", walkers[0].velocity);
 }
 
-/// Round one that stands, a round one slides and gets past.
-#[test]
-fn one_slides_round_one_that_stands() {
-    let mut walkers = [vec2(-6.0, 0.3), Vec2::ZERO]
-        .map(|at| Walker::new(at, Footprint::circle(1.0).unwrap(), Pace::new(6.0).unwrap()));
+/// Round one that stands, a round one slides as an exact solution says, at any tick rate: it goes on with what its wish has along
+/// the circle, so that the tangent of half its angle shrinks with the time.
+#[rstest]
+fn one_slides_round_one_that_stands(
+    #[values(6, 90, 720)] ticks: u16,
+    #[values(0.3, 1.0)] aside: f32,
+    #[values(6.0, 300.0)] speed: f32,
+) {
+    let mut walkers = [vec2(-6.0, aside), Vec2::ZERO]
+        .map(|at| Walker::new(at, Footprint::circle(1.0).unwrap(), Pace::new(speed).unwrap()));
     let mut crowd = Crowd::new();
-    for _ in 0..180 {
+    for _ in 0..ticks {
         let intent = |number: usize| Intent::new(vec2([1.0, 0.0][number], 0.0));
-        crowd.tick(&mut walkers, intent, 1.0 / 60.0, &World::new(), |_, _| {});
+        crowd.tick(&mut walkers, intent, 18.0 / speed / f32::from(ticks), &World::new(), |_, _| {});
     }
     assert_eq!(walkers[1].position, Vec2::ZERO);
-    assert!(walkers[0].position.x > 2.0 && walkers[0].position.y > 1.9, "{}", walkers[0].position);
+    // From the touch, 2 units from the middle, to straight above it: the angle changes by half its sine per unit of the way that
+    // it has without the other one.
+    let angle = (f64::from(aside) / 2.0).asin();
+    let (comes, turns) = (6.0 - 2.0 * angle.cos(), 2.0 * (1.0 / (angle / 2.0).tan()).ln());
+    let ends = vec2((18.0 - comes - turns) as f32, 2.0);
+    assert!(walkers[0].position.distance(ends) < 2e-3, "{} instead of {ends}", walkers[0].position);
+}
+
+/// A tick of a group is played in many pieces; its result shows each wall once, in order.
+#[test]
+fn a_result_shows_each_wall_once() {
+    let world = World::new().with_play_area(PlayArea::new(vec2(-9.0, -9.0), vec2(4.0, 6.0)).unwrap());
+    // The second one touches the first one all the time, and both go to the lower right.
+    let mut walkers = [vec2(0.0, 0.0), vec2(-1.2, -1.6)]
+        .map(|at| Walker::new(at, Footprint::circle(1.0).unwrap(), Pace::new(10.0).unwrap()));
+    let mut seen = Vec::new();
+    Crowd::new().tick(
+        &mut walkers,
+        |_| Intent::new(vec2(1.0, 1.0)),
+        1.0,
+        &world,
+        |number, result| {
+            if number == 0 {
+                seen = result.contacts.iter().map(|contact| (contact.wall, contact.seconds)).collect();
+            }
+        },
+    );
+    // 3 units to the right and 5 down, at 10 units/s along a diagonal and then along the side.
+    let [(Wall::Edge(Side::Right), right), (Wall::Edge(Side::Bottom), down)] = seen[..] else {
+        panic!("{seen:?}")
+    };
+    let slant = core::f32::consts::FRAC_1_SQRT_2 * 10.0;
+    assert!((right - 3.0 / slant).abs() < 1e-3 && (down - 5.0 / slant).abs() < 1e-3, "{right} {down}");
 }
 
 /// A wall that pushes one of them pushes those behind it, too; the last one is squeezed only where it cannot yield.
@@ -246,6 +284,38 @@ fn two_end_where_they_do_at_any_tick_rate() {
     }
     assert!(met > 100, "{met}");
     assert!(apart.len() * 40 <= 200, "{} of 200, {met} met: {:?}", apart.len(), &apart[..apart.len().min(4)]);
+}
+
+properties! {
+    40;
+
+    /// Two that run at each other meet in one long tick where they meet in many short ones, though each of their paths turns
+    /// from speeding up to an even speed when it likes.
+    #[test]
+    fn in_a_long_tick_two_meet_where_they_do_in_many(met >= 38; seed in any::<u64>()) {
+        let mut dice = Dice::new(seed);
+        let mut runner = |x: f32| {
+            let shape = Footprint::circle(dice.number(0.3, 0.6)).unwrap();
+            let gait = Gait::new(dice.number(3.0, 20.0), dice.number(8.0, 80.0), 100.0).unwrap();
+            Walker::new(vec2(x, dice.number(-0.1, 0.1)), shape, gait)
+        };
+        let start = [runner(-2.5), runner(2.5)];
+        let (mut least, most) = (f32::INFINITY, start.map(|one| one.footprint.size().x).iter().sum::<f32>() * 0.5 + 0.01);
+        let ends = [1u16, 12].map(|ticks| {
+            let (mut walkers, mut crowd) = (start, Crowd::new());
+            for _ in 0..ticks {
+                let way = |number: usize| Intent::new(vec2(if number == 0 { 1.0 } else { -1.0 }, 0.0));
+                crowd.tick(&mut walkers, way, 1.0 / f32::from(ticks), &World::new(), |_, _| {});
+                least = least.min(walkers[0].position.distance(walkers[1].position));
+            }
+            walkers
+        });
+        met.when(least < most);
+        for (few, many) in ends[0].iter().zip(&ends[1]) {
+            let apart = few.position.distance(many.position);
+            prop_assert!(apart < 0.02, "{apart}: {} {}", few.position, many.position);
+        }
+    }
 }
 
 /// A walker whose mask does not meet the crowd blocks nobody, and projectiles fly through it.
