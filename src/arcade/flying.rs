@@ -17,7 +17,9 @@ impl Ball {
         if self.is_in_play() {
             let displacement = self.velocity.as_dvec2() * whole;
             let rounded = displacement.as_vec2();
-            if !rounded.is_finite() || !world.is_open(&self.footprint, self.position, rounded) {
+            #[expect(clippy::cast_possible_truncation, reason = "a time within a tick, rounded once")]
+            let lasts = whole as f32;
+            if !rounded.is_finite() || !world.is_open(&self.footprint, self.position, rounded, lasts) {
                 return false;
             }
             self.carry(displacement);

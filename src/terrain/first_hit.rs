@@ -6,7 +6,7 @@ use super::exposed::exposed;
 use super::filter::WallFilter;
 use super::found::FoundWall;
 use super::hit::Hit;
-use super::swept_area::{area_between, part_near};
+use super::swept_area::{part_near, swept_area};
 use crate::direction::YAxis;
 use crate::shape::{Aabb, Feature, Footprint, Met, sweep_exactly};
 use crate::tolerance::MOST_STRETCHES;
@@ -121,7 +121,7 @@ pub(super) fn sweep_in_stretches(
     let at = |part: f64| (from.as_dvec2() + displacement.as_dvec2() * part).as_vec2();
     loop {
         let end = (start + part).min(last);
-        walls(area_between(footprint, at(start), at(end)), &mut |found| {
+        walls(swept_area(footprint, at(start), at(end) - at(start)), &mut |found| {
             first.consider(footprint, from, displacement, &found);
         });
         // From far away a stretch may be lost by rounding.

@@ -3,6 +3,7 @@
 use glam::Vec2;
 
 use super::layers::Layers;
+use super::swept_area::swept_area;
 use crate::direction::{Side, YAxis};
 use crate::error::InvalidNumber;
 use crate::saved::restored;
@@ -205,10 +206,8 @@ impl PlayArea {
     /// Whether a footprint stays inside, and away from all sides, on a displacement.
     #[inline]
     pub(super) fn surrounds(&self, footprint: &Footprint, from: Vec2, displacement: Vec2) -> bool {
-        let [low, high] = footprint.extent();
-        let covered = Aabb { min: from + low, max: from + high }.swept(displacement);
-        let room = Vec2::splat(0.01) + covered.min.abs().max(covered.max.abs()) * 1e-6;
-        (covered.min - room).cmpge(self.area.min).all() && (covered.max + room).cmple(self.area.max).all()
+        let passed = swept_area(footprint, from, displacement);
+        passed.min.cmpge(self.area.min).all() && passed.max.cmple(self.area.max).all()
     }
 
     /// The first fraction of a displacement, 0 to 1, at which a mover has left by a side that can be crossed.

@@ -5,16 +5,14 @@ use glam::Vec2;
 use crate::shape::{Aabb, Footprint};
 use crate::tolerance::SOONER;
 
-/// The area that a footprint passes over, enlarged by more than the touch tolerance.
+/// The area that a footprint passes over, enlarged by more than the touch tolerance and all rounding.
+#[inline]
 pub(crate) fn swept_area(footprint: &Footprint, from: Vec2, displacement: Vec2) -> Aabb {
-    area_between(footprint, from, from + displacement)
-}
-
-pub(super) fn area_between(footprint: &Footprint, from: Vec2, to: Vec2) -> Aabb {
-    let (start, end) = (footprint.at(from), footprint.at(to));
-    let all = Aabb { min: start.min.min(end.min), max: start.max.max(end.max) };
-    let room = Vec2::splat(0.01) + all.min.abs().max(all.max.abs()) * 1e-6;
-    Aabb { min: all.min - room, max: all.max + room }
+    let [low, high] = footprint.extent();
+    let passed = Aabb { min: from + low, max: from + high }.swept(displacement);
+    // The position counts, too: an offset can cancel most of it.
+    let room = Vec2::splat(0.01) + (passed.min.abs().max(passed.max.abs()) + from.abs()) * 1e-6;
+    Aabb { min: passed.min - room, max: passed.max + room }
 }
 
 /// The part of a displacement, from and to, on which a footprint may touch something in an area.

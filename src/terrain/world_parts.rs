@@ -30,14 +30,41 @@ impl World {
         (self.in_motion(), self.standing())
     }
 
-    /// Whether a quick look finds that a footprint stays away from everything: nothing moves, and nothing is near its path, no
-    /// side of the play area either.
+    /// Whether obstacles that move, and obstacles that stand, may be near a path in the part of the tick that a filter states.
     #[inline]
-    pub(crate) fn is_open(&self, footprint: &Footprint, from: Vec2, displacement: Vec2) -> bool {
-        self.moving.is_empty()
-            && self.obstacles.is_empty()
+    fn near(
+        &self,
+        footprint: &Footprint,
+        from: Vec2,
+        displacement: Vec2,
+        filter: &WallFilter<'_>,
+    ) -> [bool; 2] {
+        if self.obstacles.is_empty() {
+            return [false; 2];
+        }
+        let area = swept_area(footprint, from, displacement);
+        [self.moving.may_reach(&area, filter), self.obstacles.may_reach(&area)]
+    }
+
+    /// Whether a quick look finds that a footprint stays away from everything in a tick: nothing is near its path, no side of the
+    /// play area either.
+    #[inline]
+    pub(crate) fn is_open(
+        &self,
+        footprint: &Footprint,
+        from: Vec2,
+        displacement: Vec2,
+        seconds: f32,
+    ) -> bool {
+        (self.obstacles.is_empty() || self.obstacles_are_far(footprint, from, displacement, seconds))
             && self.play_area.as_ref().is_none_or(|area| area.surrounds(footprint, from, displacement))
             && self.maps.iter().all(|map| map.quick_check(footprint, from, displacement) == Some(true))
+    }
+
+    /// A separate call, so that a world without obstacles costs none of it.
+    #[inline(never)]
+    fn obstacles_are_far(&self, footprint: &Footprint, from: Vec2, displacement: Vec2, seconds: f32) -> bool {
+        self.near(footprint, from, displacement, &WallFilter::ALL.during(0.0, seconds)) == [false; 2]
     }
 }
 
@@ -85,7 +112,7 @@ impl Terrain for World {
         }
     }
 
-    /// That of its only part, if it has only one.
+    /// That of its only part that is near, if there is only one.
     fn sweep(
         &self,
         footprint: &Footprint,
@@ -93,15 +120,15 @@ impl Terrain for World {
         displacement: Vec2,
         filter: &WallFilter<'_>,
     ) -> Option<Hit> {
-        if let Some(moving) = self.in_motion() {
-            if self.moving.may_reach(&swept_area(footprint, from, displacement), filter) {
-                return (moving, self.standing()).sweep(footprint, from, displacement, filter);
-            }
+        let parts = (&self.maps[..], &self.play_area);
+        if matches!(parts, ([], None)) && self.moving.is_empty() {
+            return self.obstacles.sweep(footprint, from, displacement, filter);
         }
-        match (&self.maps[..], &self.play_area) {
-            ([], None) => self.obstacles.sweep(footprint, from, displacement, filter),
-            ([map], None) if self.obstacles.is_empty() => map.sweep(footprint, from, displacement, filter),
-            _ => self.standing().sweep(footprint, from, displacement, filter),
+        match (self.near(footprint, from, displacement, filter), parts) {
+            ([true, _], _) => self.parts().sweep(footprint, from, displacement, filter),
+            ([false, true], _) => self.standing().sweep(footprint, from, displacement, filter),
+            ([false, false], ([map], None)) => map.sweep(footprint, from, displacement, filter),
+            ([false, false], parts) => parts.sweep(footprint, from, displacement, filter),
         }
     }
 
@@ -113,11 +140,9 @@ impl Terrain for World {
         filter: &WallFilter<'_>,
     ) -> bool {
         let clear = |terrain: &dyn Terrain| terrain.is_clear(footprint, from, displacement, filter);
-        let passes = |moving: InMotion<'_>| {
-            !self.moving.may_reach(&swept_area(footprint, from, displacement), filter) || clear(&moving)
-        };
-        self.in_motion().is_none_or(passes)
-            && (self.obstacles.is_empty() || clear(&*self.obstacles))
+        let [moving, standing] = self.near(footprint, from, displacement, filter);
+        (!moving || self.in_motion().is_none_or(|walls| clear(&walls)))
+            && (!standing || clear(&*self.obstacles))
             && self.maps.iter().all(|map| map.is_clear(footprint, from, displacement, filter))
             && self.play_area.as_ref().is_none_or(|area| clear(area))
     }

@@ -35,6 +35,8 @@ fn main() -> ExitCode {
         "helm" => driving(Helm::new(2.0, 8.0, drag, Steering::Toward).expect("in range"), times),
         "walker" => walking(15, gait, boots, times),
         "walker-open" => walking(0, gait, boots, times),
+        "walker-wall-far" => with_a_distant_wall(Vec2::ZERO, gait, boots, times),
+        "walker-wall-far-moves" => with_a_distant_wall(Vec2::ONE, gait, boots, times),
         "walker-among-moving" => among_moving(gait, boots, times),
         "walker-in-crowd" => crowd(gait, boots, times),
         "ball-open" => flying(1, times),
@@ -174,6 +176,26 @@ fn flying(count: u16, times: u32) {
         black_box(tick_balls(&mut balls, black_box(DT), &mut world, |_, _| Decision::bounce(1.0)));
     }
     black_box(balls);
+}
+
+/// A walker in a 15 % grid of a world that has a wall far away, too, which stands or moves.
+fn with_a_distant_wall(moves: Vec2, gait: Gait, footprint: Footprint, times: u32) {
+    let mut dice = Dice::new(3);
+    let map = filled_grid(64, 15, &mut dice);
+    let mut walker = Walker::new(free_place(&map, &footprint, 64.0, &mut dice), footprint, gait);
+    let mut world = World::new().with_map(map);
+    let wall = world.add(Solid::box_around(vec2(900.0, 900.0), Vec2::ONE).expect("in range"));
+    let mut intent = Intent::NONE;
+    for time in 0..times {
+        if time % 16 == 0 {
+            intent = Intent::new(dice.direction());
+        }
+        if moves != Vec2::ZERO && time % 256 == 0 {
+            world.move_at(wall, if time % 512 == 0 { moves } else { -moves });
+        }
+        let _ = walker.tick(intent, DT, &world);
+    }
+    black_box(walker);
 }
 
 fn walking(percent: u64, gait: Gait, footprint: Footprint, times: u32) {

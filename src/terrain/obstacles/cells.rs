@@ -157,6 +157,9 @@ impl Cells {
                 && area.min.cmple(leaf.bounds.max).all()
                 && wanted(leaf.layers, &leaf.bounds)
         };
+        if !self.may_reach(area) {
+            return;
+        }
         // NaN counts as many.
         let few = self.cells_about(area) <= self.len() as f32;
         if !few {
@@ -180,6 +183,12 @@ impl Cells {
                 }
             }
         }
+    }
+
+    /// Whether some of them may reach into an area; one that only touches it counts.
+    #[inline]
+    pub(in crate::terrain) fn may_reach(&self, area: &Aabb) -> bool {
+        self.bounds.min.cmple(area.max).all() && area.min.cmple(self.bounds.max).all()
     }
 
     /// A box around all obstacles.

@@ -283,6 +283,12 @@ impl Obstacles {
         self.cells.len()
     }
 
+    /// Whether some of them may reach into an area.
+    #[inline]
+    pub(super) fn may_reach(&self, area: &Aabb) -> bool {
+        self.cells.may_reach(area)
+    }
+
     /// Whether there is none.
     pub(super) fn is_empty(&self) -> bool {
         self.len() == 0
