@@ -499,7 +499,7 @@ fn met_in_turns(result: &MoveResult) -> usize {
 #[case::between_slanted_walls(false, &[-1.0, 1.0], 0.0, 5, 250)]
 #[case::a_round_wall_over_the_floor(true, &[0.2], 3.0, 3, 1100)]
 #[case::a_slanted_wall_over_the_floor(false, &[0.2], 3.0, 3, 650)]
-#[case::round_walls_that_move_differently(true, &[-1.0, 1.0], 3.0, 2, 800)]
+#[case::round_walls_that_move_differently(true, &[-1.0, 1.0], 3.0, 2, 250)]
 #[case::slanted_walls_that_move_differently(false, &[-1.0, 1.0], 3.0, 2, 200)]
 fn walls_that_move_hold_a_mover_like_those_that_stand(
     #[case] is_round: bool,
@@ -510,7 +510,8 @@ fn walls_that_move_hold_a_mover_like_those_that_stand(
 ) {
     let may_squeeze = sides.len() == 2 && speed > 0.0;
     let (mut held_by_all, mut in_turns, mut apart, mut compared) = (0, 0, Vec::new(), 0);
-    for seed in 0..1200u64 {
+    // Round walls that move differently take most of the time.
+    for seed in 0..if may_squeeze && is_round { 400 } else { 1200 } {
         let mut dice = Dice::new(seed);
         let any_drives = any_drives();
         let kind = dice.pick(drives);
