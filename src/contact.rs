@@ -69,6 +69,12 @@ impl Tolerance {
         Self(touch_tolerance(coordinate))
     }
 
+    /// The tolerance at a place on a surface.
+    #[inline]
+    pub(crate) fn near(place: DVec2) -> Self {
+        Self::at(place.abs().max_element())
+    }
+
     /// Its width in units.
     #[inline]
     pub(crate) const fn least_gap(self) -> f64 {

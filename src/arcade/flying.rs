@@ -5,7 +5,7 @@ use glam::{DVec2, Vec2};
 use super::ball::{Ball, BallState};
 use super::decision::BallDoes;
 use super::flight::{Flight, MAX_BOUNCES, Next, Reached};
-use crate::contact::touch_tolerance;
+use crate::contact::Tolerance;
 use crate::place::Place;
 use crate::terrain::{Crossing, Hit, PlayArea, Terrain, World};
 use crate::tolerance::LEAST_BOUNCE;
@@ -179,7 +179,7 @@ impl Ball {
         let outward = displacement.as_dvec2().dot(normal.as_dvec2());
         let part = self.place().depth(normal, surface) / outward;
         // The sweep starts from the rounded position; the two can differ by no more than this rounding.
-        let rounding = touch_tolerance(surface.abs().max_element());
+        let rounding = Tolerance::near(surface).least_gap();
         let is_finer = ((part - hit.exact.at) * outward).abs() <= rounding && hit.exact.at > 0.0;
         if is_finer { part.clamp(0.0, 1.0) } else { hit.exact.at }
     }

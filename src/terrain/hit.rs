@@ -123,7 +123,7 @@ impl Hit {
             // Up to the side, the mover gets no deeper into the other wall than a graze.
             let into = f64::from(inward(&side).max(inward(&corner)));
             let deep = (side.exact.at - corner.exact.at) * into;
-            let touch = Tolerance::at(side.exact.position.abs().max_element());
+            let touch = Tolerance::near(side.exact.position);
             return if deep <= touch.graze() { side } else { corner };
         }
         let (one, two) = (self.exact.at, other.exact.at);

@@ -154,7 +154,7 @@ fn is_on_side_of(hit: &Hit, touched: &Touched, counts: impl Fn(&Constraint) -> b
     let is_flush = |wall: &Constraint| {
         let (normal, surface) = wall.surface();
         let apart = (hit.exact.position - surface).dot(normal.as_dvec2());
-        let touch = Tolerance::at(surface.abs().max_element());
+        let touch = Tolerance::near(surface);
         normal == hit.normal && wall.velocity == hit.velocity && touch.is_contact(apart.abs())
     };
     touched.walls.iter().any(|wall| (is_same(wall) || is_flush(wall)) && counts(wall))

@@ -127,7 +127,7 @@ impl Mover<'_> {
     fn hops(&self, wall: &Constraint, moves: Vec2, pull: Vec2) -> bool {
         let outward = (moves - self.seen(wall.velocity)).dot(wall.normal);
         let inward = -pull.dot(wall.normal);
-        let touch = Tolerance::at(wall.surface().1.abs().max_element());
+        let touch = Tolerance::near(wall.surface().1);
         inward > 0.0 && touch.is_contact(f64::from(outward * outward / (2.0 * inward)))
     }
 

@@ -264,7 +264,7 @@ impl<'a> Mover<'a> {
             surface -= velocity.as_dvec2() * (f64::from(seconds) * hit.exact.at);
         }
         let gap = -self.place().depth(normal, surface);
-        let touch = Tolerance::at(surface.abs().max_element());
+        let touch = Tolerance::near(surface);
         #[expect(clippy::cast_possible_truncation, reason = "a distance within a tick, rounded once")]
         let gap = gap as f32;
         if touch.is_contact(f64::from(gap)) { 0.0 } else { gap }

@@ -182,6 +182,31 @@ properties! {
 properties! {
     300;
 
+    /// While a stride is under way, the velocity is what the position changes by, on tiles of any form and in all eight directions.
+    #[test]
+    fn a_stride_has_the_velocity_that_its_position_shows(
+        size in (4.0f32..40.0, 4.0f32..40.0), up in any::<bool>(), way in 0u8..8, speed in 0.5f32..20.0,
+    ) {
+        let y_axis = if up { YAxis::Up } else { YAxis::Down };
+        let map = crate::scene::map(&["...", "...", "..."]).with_tile_dimensions(size.0, size.1).unwrap().with_y_axis(y_axis);
+        let (ground, mut claims) = (StepGround::new(&map), Claims::new());
+        let diagonals = Diagonals::On { corners: CornerRule::OneFree, lasts: 1.5 };
+        let rules = StepRules::new(speed).unwrap().with_diagonals(diagonals).unwrap();
+        let mut mover = Stepper::on(ivec2(1, 1), rules, &ground, &mut claims).unwrap();
+        let intent = Intent::new(Vec2::from_angle(f32::from(way) * core::f32::consts::FRAC_PI_4));
+        let dt = 0.4 / speed;
+        let _ = mover.tick(intent, dt, &ground, &mut claims);
+        let (before, velocity) = (mover.position(&map), mover.velocity(&map));
+        let _ = mover.tick(intent, dt, &ground, &mut claims);
+        prop_assert!(mover.stride_to().is_some() && velocity != Vec2::ZERO);
+        let way = mover.position(&map) - before;
+        prop_assert!(way.distance(velocity * dt) < 1e-3, "{way} in {dt} s, {velocity}");
+    }
+}
+
+properties! {
+    300;
+
     #[test]
     fn alone_it_does_the_same_by_itself_and_in_a_list(
         strides >= 4300;

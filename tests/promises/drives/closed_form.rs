@@ -1,7 +1,7 @@
 //! Splitting, mirroring, limits and rest of every drive.
 
 use ambulant::direction::{Angle, Axis};
-use ambulant::drive::{Drag, Drive, Falling, Glide, Momentum, Motion, OneAxis, Surface};
+use ambulant::drive::{AnyDrive, Drag, Drive, Falling, Glide, Momentum, Motion, OneAxis, Surface};
 use ambulant::intent::Intent;
 use glam::{Vec2, vec2};
 use proptest::prelude::*;
@@ -68,6 +68,35 @@ properties! {
             parts = Motion { displacement: parts.displacement + part.displacement, ..part };
         }
         assert_close(&whole, &parts)?;
+    }
+
+    /// Whatever order it is put together in, a drive of any kind says what it was made of, and moves like the types in each other.
+    #[test]
+    fn a_drive_of_any_kind_is_what_it_was_made_of(
+        drive in any_drive(), axis in any::<bool>(), falls in any::<bool>(), pull in vector(500.0), limit in 1.0f32..400.0,
+        velocity in vector(200.0), wish in wish(), on in surface(), dt in 0.001f32..0.25,
+    ) {
+        prop_assume!(pull != Vec2::ZERO);
+        let (kind, axis) = (*drive.kind(), axis.then_some(Axis::X));
+        let falling = |drive: AnyDrive| if falls { drive.falling(pull, limit).unwrap() } else { drive };
+        let held = |drive: AnyDrive| axis.map_or(drive, |axis| drive.on_axis(axis));
+        let any = falling(held(drive));
+        prop_assert_eq!(any, held(falling(drive)));
+        prop_assert_eq!((*any.kind(), any.held_to(), any.pull().is_some()), (kind, axis, falls));
+        if let Some((found, most)) = any.pull() {
+            // It is kept as a direction and a strength.
+            prop_assert!(found.distance(pull) <= 1e-6 * pull.length() && most == limit, "{found} {most}");
+        }
+        let typed: Box<dyn Drive> = match (axis, falls) {
+            (None, false) => Box::new(kind),
+            (Some(axis), false) => Box::new(OneAxis { drive: kind, axis }),
+            (None, true) => Box::new(Falling::new(kind, pull, limit).unwrap()),
+            (Some(axis), true) => Box::new(Falling::new(OneAxis { drive: kind, axis }, pull, limit).unwrap()),
+        };
+        let (from, intent) = (Momentum { velocity, ..Momentum::default() }, Intent::new(wish));
+        prop_assert_eq!(any.advance(from, intent, &on, dt), typed.advance(from, intent, &on, dt));
+        prop_assert_eq!(any.top_speed().to_bits(), typed.top_speed().to_bits());
+        prop_assert_eq!(any.response(intent, &on), typed.response(intent, &on));
     }
 
     #[test]

@@ -7,9 +7,11 @@ use glam::{DVec2, Vec2, vec2};
 use rstest::rstest;
 
 const STEPS: u32 = 40_000;
+/// Steps of the method of fourth order.
+const FEW_STEPS: u32 = 4_000;
 
 /// Position, velocity and heading as one state.
-#[derive(Clone, Copy)]
+#[derive(Debug, Clone, Copy)]
 struct State(DVec2, DVec2, f64);
 
 impl State {
@@ -20,8 +22,8 @@ impl State {
 
 /// The classic Runge-Kutta method of fourth order; the slope may depend on the time.
 fn integrate(start: State, seconds: f64, slope: impl Fn(f64, State) -> (DVec2, DVec2, f64)) -> State {
-    let step = seconds / f64::from(STEPS);
-    (0..STEPS).fold(start, |now, number| {
+    let step = seconds / f64::from(FEW_STEPS);
+    (0..FEW_STEPS).fold(start, |now, number| {
         let time = f64::from(number) * step;
         let a = slope(time, now);
         let b = slope(time + step / 2.0, now.plus(a, step / 2.0));
@@ -88,9 +90,9 @@ fn a_glide(
 /// Turn rate, grip and drag from none to much; the middle rows are where grip and turn balance.
 #[rstest]
 fn a_helm_at_the_wheel(
-    #[values(0.0, 1e-5, 2.0, 8.0)] turn: f32,
+    #[values(0.0, 1e-12, 1e-5, 2.0, 8.0)] turn: f32,
     #[values(0.0, 4.0, 16.0, 15.999, 400.0)] grip: f32,
-    #[values(0.0, 1.5)] drag: f32,
+    #[values(0.0, 1e-12, 3e-3, 1.5)] drag: f32,
     #[values(vec2(1.0, -1.0), vec2(-0.5, 0.0), vec2(-1.0, 1.0))] wish: Vec2,
 ) {
     let wheel = Steering::Wheel(YAxis::Down);
@@ -108,6 +110,32 @@ fn a_helm_at_the_wheel(
         (velocity, ahead * thrust - slowed, controls.x * f64::from(turn))
     });
     assert_agrees(helm, from, Intent::new(wish), 0.25, end);
+}
+
+/// Along a wall, thrust and drag from none to much, the wall instead of the grip.
+#[rstest]
+fn a_helm_along_a_wall(
+    #[values(0.0, 1e-12, 1e-5, 2.0)] turn: f32,
+    #[values(0.0, 1e-12, 3e-3, 1.5)] drag: f32,
+    #[values(vec2(1.0, -1.0), vec2(-1.0, 1.0))] wish: Vec2,
+    #[values(-2.2, 0.4)] wall: f32,
+) {
+    let wheel = Steering::Wheel(YAxis::Down);
+    let helm =
+        Helm::new(turn, 120.0, Drag::per_second(drag).unwrap(), wheel).unwrap().with_grip(3.0).unwrap();
+    let normal = Vec2::from_angle(wall);
+    let from = Momentum { velocity: normal.perp() * 50.0, heading: Angle::from_radians(0.4) };
+    let controls = Intent::new(wish).spread().as_dvec2();
+    let thrust = -controls.y * if controls.y > 0.0 { 60.0 } else { 120.0 };
+    let start = State(DVec2::ZERO, from.velocity.as_dvec2(), f64::from(from.heading.radians()));
+    let tangent = normal.as_dvec2().perp();
+    let end = integrate(start, 0.25, |_, State(_, velocity, heading)| {
+        let pushed = tangent * tangent.dot(DVec2::from_angle(heading) * thrust);
+        (velocity, pushed - velocity * f64::from(drag), controls.x * f64::from(turn))
+    });
+    let motion = helm.advance_along(from, Intent::new(wish), &Surface::PLAIN, normal, 0.25);
+    let (moved, velocity) = (motion.displacement.as_dvec2(), motion.velocity.as_dvec2());
+    assert!((moved - end.0).length() < 1e-5 && (velocity - end.1).length() < 3e-5, "{motion:?}, {end:?}");
 }
 
 #[rstest]
