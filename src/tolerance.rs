@@ -284,6 +284,13 @@ pub(crate) const RATTLE: f32 = 1e-4;
 /// So many such bounces are allowed.
 pub(crate) const MOST_RATTLES: usize = 4;
 
+/// Just before or after an instant, in seconds: far above the rounding of a time within a tick, and even a wall that gains 10,000
+/// units/s² gains less than [`LEAST_BOUNCE`] in it.
+pub(crate) const JUST: f64 = 1e-8;
+
+/// A ball that is pushed has this part of the wall's speed more, so that no rounding of its way leads it into the wall.
+pub(crate) const PUSHED_CLEAR: f32 = 1e-6;
+
 /// A ball that comes to a moving wall more slowly than this does not bounce, but moves on with it, in units/s.
 pub(crate) const LEAST_BOUNCE: f32 = 1e-3;
 

@@ -1,5 +1,7 @@
 //! The state of a flight during a tick.
 
+use glam::Vec2;
+
 use super::rattle::Rattle;
 use crate::direction::Side;
 use crate::terrain::{Hit, Layers, Wall, WallFilter};
@@ -36,11 +38,25 @@ pub(super) struct Flight {
     pub(super) wall: Option<Wall>,
     /// The walls that it has passed through since the last one that stopped it.
     pub(super) passed: Passed<MOST_PASSED_BY_BALL>,
+    /// The moving wall that it has touched last, with its normal there, and until when the wall's velocity stays, in seconds into
+    /// the tick.
+    pub(super) pusher: Option<(Wall, Vec2, f64)>,
     /// How often it has reached something.
     pub(super) count: usize,
     pub(super) rattle: Rattle,
     /// Which one of the list has the turn of this place, and the place of this one's own turn.
     pub(super) turn: [usize; 2],
+}
+
+/// How fast a wall is that a ball has come to.
+#[derive(Debug, Clone, Copy)]
+pub(super) struct WallPace {
+    /// Just before, if the wall has pushed the ball up to then.
+    pub(super) before: Option<Vec2>,
+    /// From then on.
+    pub(super) now: Vec2,
+    /// Until when the velocity of the hit stays, in seconds into the tick.
+    pub(super) until: f64,
 }
 
 /// What a ball comes to next.
@@ -83,6 +99,7 @@ impl Flight {
             next: f64::INFINITY,
             wall: None,
             passed: Passed::none(),
+            pusher: None,
             count: 0,
             rattle: Rattle::NONE,
             turn: [0; 2],
@@ -94,6 +111,7 @@ impl Flight {
         (self.whole, self.left) = (whole, whole);
         (self.lasts, self.range) = (f64::INFINITY, f64::INFINITY);
         self.count = 0;
+        self.pusher = None;
         self.passed.clear();
         self.rattle.clear();
     }

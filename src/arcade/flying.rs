@@ -4,11 +4,11 @@ use glam::{DVec2, Vec2};
 
 use super::ball::{Ball, BallState};
 use super::decision::BallDoes;
-use super::flight::{Flight, MAX_BOUNCES, Next, Reached};
+use super::flight::{Flight, MAX_BOUNCES, Next, Reached, WallPace};
 use crate::contact::Tolerance;
 use crate::place::Place;
 use crate::terrain::{Crossing, Hit, PlayArea, Terrain, World};
-use crate::tolerance::LEAST_BOUNCE;
+use crate::tolerance::{LEAST_BOUNCE, PUSHED_CLEAR};
 
 impl Ball {
     /// Flies through a tick of so many seconds if nothing can happen to it on the way; returns whether it did.
@@ -77,12 +77,17 @@ impl Ball {
     }
 
     /// Goes there; `None` if it is a wall that it only comes to lie against.
-    pub(super) fn go_to(&mut self, next: Next, terrain: &(impl Terrain + ?Sized)) -> Option<Reached> {
+    pub(super) fn go_to(
+        &mut self,
+        next: Next,
+        pace: Option<WallPace>,
+        terrain: &(impl Terrain + ?Sized),
+    ) -> Option<Reached> {
         self.flight.count += 1;
         match next {
             Next::Wall(hit, part) => {
                 self.touch(&hit, part, terrain);
-                self.reach(&hit)
+                self.reach(&hit, pace)
             }
             Next::Edge(part) => {
                 self.go(part);
@@ -101,16 +106,23 @@ impl Ball {
     }
 
     /// What a wall is to it that it has just touched.
-    fn reach(&mut self, hit: &Hit) -> Option<Reached> {
+    fn reach(&mut self, hit: &Hit, pace: Option<WallPace>) -> Option<Reached> {
         let now = self.flight.exact_now();
-        let inward = -(self.velocity - hit.velocity).dot(hit.normal);
-        let is_slow = inward <= LEAST_BOUNCE && (hit.velocity != Vec2::ZERO || self.flight.rattle.is_on());
-        self.flight.rattle.touch(hit, now);
+        if let Some(before) = pace.and_then(|pace| pace.before) {
+            self.speed_up(before, hit.normal);
+        }
+        // It is slow if it is as fast as the wall is then, or as the mean of the piece that begins.
+        let inward = |of_wall: Vec2| (of_wall - self.velocity).dot(hit.normal);
+        let comes = inward(hit.velocity).min(pace.map_or(f32::INFINITY, |pace| inward(pace.now)));
+        let is_slow = comes <= LEAST_BOUNCE && (hit.velocity != Vec2::ZERO || self.flight.rattle.is_on());
+        self.flight.pusher = pace.map(|pace| (hit.wall, hit.normal, pace.until));
         if is_slow {
             // Too slow for a bounce: from now on, it moves with the wall.
-            self.velocity += hit.normal * inward.max(0.0);
+            self.push(hit);
+            self.flight.rattle.touch(hit, now);
             return None;
         }
+        self.flight.rattle.touch(hit, now);
         match self.flight.rattle.ends(self.velocity) {
             None => Some(Reached::Wall(*hit)),
             Some(Some(velocity)) => {
@@ -122,6 +134,17 @@ impl Ball {
                 Some(Reached::Squeezed(self.flight.rattle.squeeze(self.flight.now())))
             }
         }
+    }
+
+    /// A wall that moves on pushes it, so that no rounding of its way leads it into the wall.
+    fn push(&mut self, hit: &Hit) {
+        let clear = hit.normal * (hit.velocity.length() * PUSHED_CLEAR);
+        self.speed_up(hit.velocity + clear, hit.normal);
+    }
+
+    /// Takes on what a velocity has more along a normal.
+    pub(super) fn speed_up(&mut self, to: Vec2, normal: Vec2) {
+        self.velocity += normal * (to - self.velocity).dot(normal).max(0.0);
     }
 
     /// What it does at a wall.
@@ -138,10 +161,8 @@ impl Ball {
             return;
         }
         self.flight.passed.clear();
-        let inward = -(self.velocity - hit.velocity).dot(hit.normal);
-        if hit.velocity != Vec2::ZERO && inward > 0.0 && self.is_in_play() && !is_gone {
-            // A wall that moves on pushes it.
-            self.velocity += hit.normal * inward;
+        if hit.velocity != Vec2::ZERO && self.is_in_play() && !is_gone {
+            self.push(hit);
         }
     }
 

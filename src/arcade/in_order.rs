@@ -5,11 +5,12 @@ use glam::Vec2;
 
 use super::ball::Ball;
 use super::decision::{BallDoes, Decision, Impact, WallDoes};
-use super::flight::{MAX_BOUNCES, Next, Reached};
+use super::flight::{MAX_BOUNCES, Next, Reached, WallPace};
 use super::queue::{Flier, Queue};
 use crate::direction::Side;
 use crate::terrain::{Hit, Wall, World};
 use crate::time::seconds;
+use crate::tolerance::{JUST, SAME_INSTANT};
 use crate::travel::Squeeze;
 
 impl Flier for Ball {
@@ -124,7 +125,8 @@ impl<F: Flier> Play<'_, F> {
 
     /// Plays what a flier comes to next; returns the wall that is gone.
     fn go_to(&mut self, number: usize, flier: &mut F, next: Next) -> Option<Wall> {
-        match flier.ball_mut().go_to(next, &*self.world)? {
+        let pace = self.pace(flier.ball(), &next);
+        match flier.ball_mut().go_to(next, pace, &*self.world)? {
             Reached::Wall(hit) => return self.meet(number, flier, hit),
             Reached::Squeezed(squeeze) => (self.on)(flier, number, Happened::Squeezed(squeeze)),
             Reached::Wrapped(side) => (self.on)(flier, number, Happened::Wrapped(side)),
@@ -132,6 +134,34 @@ impl<F: Flier> Play<'_, F> {
             Reached::End => (self.on)(flier, number, Happened::Ended),
         }
         None
+    }
+
+    /// How fast a wall is that a ball comes to.
+    fn pace(&self, ball: &Ball, next: &Next) -> Option<WallPace> {
+        let Next::Wall(hit, part) = next else { return None };
+        let time = ball.flight.time_of(*part);
+        let (now, until) = self.world.even_velocity_at(hit.wall, time + JUST)?;
+        let pushes =
+            |(wall, _, until): &(Wall, Vec2, f64)| *wall == hit.wall && (until - time).abs() < SAME_INSTANT;
+        let before =
+            ball.flight.pusher.filter(pushes).and_then(|(wall, _, until)| self.just_before(wall, until));
+        Some(WallPace { before, now, until })
+    }
+
+    /// The velocity of a wall just before a piece of its motion ends.
+    fn just_before(&self, wall: Wall, until: f64) -> Option<Vec2> {
+        self.world.even_velocity_at(wall, until - JUST).map(|(velocity, _)| velocity)
+    }
+
+    /// Lets a ball that is pushed at the end of the tick have the speed that the wall has then: in the next tick, the wall does not
+    /// come to it anew.
+    fn push_to_the_end(&self, ball: &mut Ball) {
+        let Some((wall, normal, until)) = ball.flight.pusher else { return };
+        if until + SAME_INSTANT >= ball.flight.exact_now() {
+            if let Some(velocity) = self.just_before(wall, ball.flight.exact_now()) {
+                ball.speed_up(velocity, normal);
+            }
+        }
     }
 
     /// Asks what happens at a wall, and does it; returns the wall if it is gone.
@@ -161,6 +191,7 @@ impl<F: Flier> Play<'_, F> {
         if ball.is_in_play() {
             if ball.flight.count < MAX_BOUNCES {
                 ball.fly_out();
+                self.push_to_the_end(flier.ball_mut());
             } else {
                 #[expect(clippy::cast_possible_truncation, reason = "a time within a tick, rounded once")]
                 let left = ball.flight.left as f32;

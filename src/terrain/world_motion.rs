@@ -87,6 +87,14 @@ impl World {
         }
     }
 
+    /// The velocity of what a wall follows at an instant of the tick, without the steps of its pieces, and until when this piece
+    /// lasts; `None` if it does not move.
+    pub(crate) fn even_velocity_at(&self, wall: Wall, time: f64) -> Option<(Vec2, f64)> {
+        let Wall::Obstacle(id) = wall else { return None };
+        let now = self.moving.now(id, time)?;
+        Some((now.velocity + now.gained, time + f64::from(now.steady)))
+    }
+
     /// Ends a tick of `dt` seconds: walls that move are from now on where their motion has taken them, and stand. A `dt`
     /// that is zero, negative or not finite takes them nowhere.
     pub fn advance(&mut self, dt: f32) {
