@@ -284,6 +284,10 @@ pub(crate) const RATTLE: f32 = 1e-4;
 /// So many such bounces are allowed.
 pub(crate) const MOST_RATTLES: usize = 4;
 
+/// A velocity has jumped at the start of a piece of a path if it was off the mean of the piece by more than this way in the time
+/// of the piece, in units: some times as far as the path bows away from the piece.
+pub(crate) const JUMPS: f32 = 4e-3;
+
 /// Just before or after an instant, in seconds: far above the rounding of a time within a tick, and even a wall that gains 10,000
 /// units/s² gains less than [`LEAST_BOUNCE`] in it.
 pub(crate) const JUST: f64 = 1e-8;

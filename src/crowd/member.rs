@@ -50,7 +50,7 @@ impl Wish<'_> {
 impl<'a> Member<'a> {
     pub(super) fn new(number: usize, wall: Wall, walker: Mover<'a>, intent: Intent) -> Self {
         let mut path = Path::default();
-        path.begin(walker.exact_position());
+        path.begin(walker.exact_position(), walker.velocity);
         let result = MoveResult::free(walker.position, walker.velocity, 0.0);
         Self { number, wall, walker, intent, result, path }
     }

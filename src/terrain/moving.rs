@@ -40,20 +40,20 @@ pub struct WallMotion {
     pub velocity: Vec2,
     /// How long it lasts, in seconds.
     pub seconds: f32,
-    /// By how much the velocity of what the wall follows grows meanwhile, in units/s; `velocity` is its mean.
-    gains: Vec2,
+    /// By how much the velocity of what the wall follows is off `velocity`, its mean, at the start and at the end, in units/s.
+    off_mean: [Vec2; 2],
 }
 
 impl WallMotion {
     /// A velocity (units/s) for some seconds.
     #[must_use]
     pub const fn new(velocity: Vec2, seconds: f32) -> Self {
-        Self { velocity, seconds, gains: Vec2::ZERO }
+        Self { velocity, seconds, off_mean: [Vec2::ZERO; 2] }
     }
 
-    /// The same for a wall that follows something whose velocity grows by so much meanwhile.
-    pub(crate) const fn gaining(self, gains: Vec2) -> Self {
-        Self { gains, ..self }
+    /// The same for a wall that follows something whose velocity is so much off this mean at the start and at the end.
+    pub(crate) const fn off_mean(self, off_mean: [Vec2; 2]) -> Self {
+        Self { off_mean, ..self }
     }
 
     /// Whether a wall can move so.
@@ -133,7 +133,7 @@ impl MovingWalls {
         let Some(moving) = self.place(id).map(|place| self.walls[place]) else { return false };
         let ([first, count], mut rest) = (moving.pieces, seconds);
         for piece in &mut self.pieces[first..first + count] {
-            piece.gains = if piece.seconds > rest { Vec2::ZERO } else { piece.gains };
+            piece.off_mean = if piece.seconds > rest { [Vec2::ZERO; 2] } else { piece.off_mean };
             piece.seconds = piece.seconds.min(rest);
             rest -= piece.seconds;
         }
@@ -189,7 +189,7 @@ impl MovingWalls {
             let seconds = f64::from(piece.seconds);
             if rest < seconds {
                 offset += piece.velocity.as_dvec2() * rest;
-                let gained = piece.gains * (rest / seconds - 0.5) as f32;
+                let gained = piece.off_mean[0].lerp(piece.off_mean[1], (rest / seconds) as f32);
                 return Now { offset, velocity: piece.velocity, gained, steady: (seconds - rest) as f32 };
             }
             offset += piece.velocity.as_dvec2() * seconds;

@@ -5,7 +5,7 @@ use alloc::vec::Vec;
 use glam::{DVec2, Vec2};
 
 use crate::terrain::WallMotion;
-use crate::tolerance::INSTANT_OF_PATH;
+use crate::tolerance::{INSTANT_OF_PATH, JUMPS};
 
 /// A straight piece of a path.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -47,6 +47,8 @@ pub struct PathPiece {
 #[derive(Debug, Clone, PartialEq, Default)]
 pub struct Path {
     start: DVec2,
+    /// The velocity of the mover before it, in units/s.
+    velocity: Vec2,
     /// When the part of the tick started that is added now, in seconds.
     since: f64,
     pieces: Vec<PathPiece>,
@@ -60,8 +62,8 @@ struct PieceEnd {
     /// In seconds into the tick.
     time: f64,
     place: DVec2,
-    /// By how much the velocity grows in the piece, in units/s.
-    gains: Vec2,
+    /// By how much the velocity is off its mean at the start and at the end of the piece, in units/s.
+    off_mean: [Vec2; 2],
 }
 
 impl Path {
@@ -109,15 +111,15 @@ impl Path {
             let velocity = ((end.place - self.start - moved) / f64::from(lasts)).as_vec2();
             moved += velocity.as_dvec2() * f64::from(lasts);
             time += f64::from(lasts);
-            Some(WallMotion::new(velocity, lasts).gaining(end.gains))
+            Some(WallMotion::new(velocity, lasts).off_mean(end.off_mean))
         })
     }
 
-    /// No pieces, from a place.
-    pub(crate) fn begin(&mut self, start: DVec2) {
+    /// No pieces, from a place that is reached with a velocity.
+    pub(crate) fn begin(&mut self, start: DVec2, velocity: Vec2) {
         self.pieces.clear();
         self.ends.clear();
-        (self.start, self.since) = (start, 0.0);
+        (self.start, self.velocity, self.since) = (start, velocity, 0.0);
     }
 
     /// From now on, times count from so many seconds into the tick.
@@ -145,19 +147,28 @@ impl Path {
         }
         let velocity = ((place - from) / (time - since)).as_vec2();
         let (start, end) = (since as f32, time as f32);
-        let gains = match self.pieces.last_mut().filter(|last| last.velocity == velocity) {
+        let before = self.pieces.last().zip(self.ends.last());
+        let before = before.map_or(self.velocity, |(piece, end)| piece.velocity + end.off_mean[1]);
+        let off_mean = match self.pieces.last_mut().filter(|last| last.velocity == velocity) {
             Some(last) => {
                 (last.end, last.to) = (end, place.as_vec2());
                 self.ends.pop();
-                Vec2::ZERO
+                [Vec2::ZERO; 2]
             }
             None => {
                 let (from, to) = (from.as_vec2(), place.as_vec2());
                 self.pieces.push(PathPiece { start, end, from, to, velocity });
-                // A piece is short enough for a velocity that grows evenly.
-                velocity_then.map_or(Vec2::ZERO, |then| (then - velocity) * 2.0)
+                velocity_then.map_or([Vec2::ZERO; 2], |then| off_mean(velocity, then, before, end - start))
             }
         };
-        self.ends.push(PieceEnd { time, place, gains });
+        self.ends.push(PieceEnd { time, place, off_mean });
     }
+}
+
+/// By how much a velocity is off its mean at the start and at the end of a piece of some seconds: `before` is the velocity just
+/// before it. A piece is short enough for a velocity that changes evenly; where a drive reaches its target on the way, it starts
+/// as fast as it was before.
+fn off_mean(mean: Vec2, then: Vec2, before: Vec2, seconds: f32) -> [Vec2; 2] {
+    let (start, end) = (before - mean, then - mean);
+    [if start.length() * seconds <= JUMPS { start } else { -end }, end]
 }

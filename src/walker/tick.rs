@@ -97,7 +97,7 @@ impl<D: Drive> Walker<D> {
         path: &mut Path,
     ) -> MoveResult {
         let dt = seconds(dt);
-        path.begin(self.exact_position());
+        path.begin(self.exact_position(), self.velocity);
         if dt <= 0.0 {
             return MoveResult::free(self.position, self.velocity, dt);
         }

@@ -182,9 +182,9 @@ fn one_slides_round_one_that_stands(
     assert_eq!(walkers[1].position, Vec2::ZERO);
     // From the touch, 2 units from the middle, to straight above it: the angle changes by half its sine per unit of the way that
     // it has without the other one.
-    let angle = (f64::from(aside) / 2.0).asin();
+    let angle = (aside / 2.0).asin();
     let (comes, turns) = (6.0 - 2.0 * angle.cos(), 2.0 * (1.0 / (angle / 2.0).tan()).ln());
-    let ends = vec2((18.0 - comes - turns) as f32, 2.0);
+    let ends = vec2(18.0 - comes - turns, 2.0);
     assert!(walkers[0].position.distance(ends) < 2e-3, "{} instead of {ends}", walkers[0].position);
 }
 
