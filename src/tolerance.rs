@@ -295,8 +295,9 @@ pub(crate) const JUST: f64 = 1e-8;
 /// A ball that is pushed has this part of the wall's speed more, so that no rounding of its way leads it into the wall.
 pub(crate) const PUSHED_CLEAR: f32 = 1e-6;
 
-/// A ball that comes to a moving wall more slowly than this does not bounce, but moves on with it, in units/s.
-pub(crate) const LEAST_BOUNCE: f32 = 1e-3;
+/// A ball that comes to a moving wall more slowly than this does not bounce, but moves on with it, in units/s: rounding of the
+/// pieces in which a wall follows a path gives it some thousandths.
+pub(crate) const LEAST_BOUNCE: f32 = 1e-2;
 
 /// A ball leaves closing walls at most so many times as fast as they are; otherwise it is squeezed.
 pub(crate) const SQUEEZED_OUT: f32 = 16.0;

@@ -14,6 +14,12 @@ use crate::{Dice, free_place};
 const SECONDS: f64 = 4.0;
 /// The size of the room, in units.
 const ROOM: f32 = 300.0;
+/// The most balls of a scene.
+const MOST_BALLS: usize = 4;
+/// Hits this close are the same, in seconds.
+const SAME_TIME: f64 = 1e-3;
+/// A hit is slow if the two come to each other more slowly than this, in units/s.
+const SLOW: f32 = 1.0;
 /// The layer of the panes.
 const PANES: Layers = Layers::bit(1);
 
@@ -154,6 +160,7 @@ impl Scene {
         let mut squeezed = false;
         let (mut now, mut tick) = (0.0f64, 1u32);
         let (mut path, mut crowd, mut flying) = (Path::default(), Crowd::new(), Vec::new());
+        let mut met = Vec::new();
         let mut moments: Vec<f64> = self.shots.iter().map(|(at, _)| *at).collect();
         moments.extend(self.walkers.iter().flat_map(|(_, keys)| keys.iter().map(|(at, _)| *at)));
         moments.push(SECONDS);
@@ -195,11 +202,16 @@ impl Scene {
                 crowd.tick(&mut walkers, intent, dt, &self.world, |_, _| {});
                 self.walkers.iter_mut().zip(walkers).for_each(|((walker, _), moved)| *walker = moved);
             }
-            let _ = tick_balls(&mut self.balls, dt, &mut self.world, |_, impact| match paddle {
-                Some((wall, rules)) if impact.hit.wall == wall => {
-                    Decision::deflect(rules.deflect(&PaddleHit::of(impact)).velocity)
+            let _ = tick_balls(&mut self.balls, dt, &mut self.world, |_, impact| {
+                let comes = (impact.wall_velocity - impact.velocity).dot(impact.hit.normal);
+                let seconds = now + f64::from(impact.seconds);
+                met.push(Met { ball: impact.ball, seconds, wall: impact.hit.wall, comes });
+                match paddle {
+                    Some((wall, rules)) if impact.hit.wall == wall => {
+                        Decision::deflect(rules.deflect(&PaddleHit::of(impact)).velocity)
+                    }
+                    _ => Decision::bounce(1.0).hitting_wall(),
                 }
-                _ => Decision::bounce(1.0).hitting_wall(),
             });
             tick_projectiles(&mut flying, dt, &mut self.world, |shot, _| shot.decision(), |_| {});
             self.world.advance(dt);
@@ -209,14 +221,26 @@ impl Scene {
         let ends = ends.chain(self.balls.iter().map(|ball| ball.position));
         let ends = ends.chain(flying.iter().map(Projectile::position)).collect();
         squeezed |= self.balls.iter().any(|ball| ball.state() == BallState::Squeezed);
-        Run { ends, squeezed }
+        Run { ends, met, squeezed }
     }
+}
+
+/// A hit of a ball.
+struct Met {
+    ball: usize,
+    /// From the start of the run.
+    seconds: f64,
+    wall: Wall,
+    /// How fast the two came to each other, in units/s.
+    comes: f32,
 }
 
 /// How a run went.
 struct Run {
     /// Where everything ended: walkers, balls, shots.
     ends: Vec<Vec2>,
+    /// What the balls hit.
+    met: Vec<Met>,
     /// Whether a wall squeezed a walker or a ball.
     squeezed: bool,
 }
@@ -224,6 +248,20 @@ struct Run {
 /// How far two runs ended apart, at most.
 fn apart(one: &Run, other: &Run) -> f32 {
     one.ends.iter().zip(&other.ends).map(|(a, b)| a.distance(*b)).fold(0.0, f32::max)
+}
+
+/// Whether the first hit that two runs do not have in common is a slow one.
+fn part_slowly(one: &Run, other: &Run) -> bool {
+    let first_others = (0..MOST_BALLS).filter_map(|ball| {
+        let [ones, others] = [one, other].map(|run| run.met.iter().filter(move |met| met.ball == ball));
+        let (mut ones, mut others) = (ones.peekable(), others.peekable());
+        let is_same = |a: &Met, b: &Met| a.wall == b.wall && (a.seconds - b.seconds).abs() <= SAME_TIME;
+        while ones.peek().zip(others.peek()).is_some_and(|(a, b)| is_same(a, b)) {
+            (ones.next(), others.next());
+        }
+        ones.next().into_iter().chain(others.next()).min_by(|a, b| a.seconds.total_cmp(&b.seconds))
+    });
+    first_others.min_by(|a, b| a.seconds.total_cmp(&b.seconds)).is_some_and(|met| met.comes < SLOW)
 }
 
 /// Plays a scene at all rates and compares where everything ended.
@@ -246,9 +284,11 @@ pub fn compare_flights(kind: Flight, seed: u64) -> Verdict {
         let nudged = scene.clone().nudged(by).play(RATES[RATES.len() - 1]);
         apart(&nudged, reference) > APART
     });
+    let mut apart_runs = runs.iter().filter(|run| apart(run, reference) > APART);
     let cause = match (runs.iter().any(|run| run.squeezed), grows) {
         (true, _) => Cause::Squeezed,
         (_, true) => Cause::Balanced,
+        _ if apart_runs.all(|run| part_slowly(run, reference)) => Cause::SlowApproach,
         _ => Cause::Unassigned,
     };
     let gaps = |run: &Run| {
