@@ -257,7 +257,8 @@ fn part_slowly(one: &Run, other: &Run) -> bool {
         let (mut ones, mut others) = (ones.peekable(), others.peekable());
         let is_same = |a: &Met, b: &Met| a.wall == b.wall && (a.seconds - b.seconds).abs() <= SAME_TIME;
         while ones.peek().zip(others.peek()).is_some_and(|(a, b)| is_same(a, b)) {
-            (ones.next(), others.next());
+            ones.next();
+            others.next();
         }
         ones.next().into_iter().chain(others.next()).min_by(|a, b| a.seconds.total_cmp(&b.seconds))
     });
