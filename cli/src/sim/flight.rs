@@ -182,7 +182,7 @@ impl<'a> Flyers<'a> {
             return;
         }
         let mut balls: Vec<Ball> = flying.iter().map(|place| self.balls[*place].ball).collect();
-        let mut ways: Vec<Way> = balls.iter().map(|ball| Way::new(ball.velocity)).collect();
+        let mut ways: Vec<Way> = balls.iter().map(Way::new).collect();
         let (scenario, world) = (self.scenario, &mut field.world);
         let paddles: Vec<PaddleWall> = players
             .iter()
@@ -201,21 +201,23 @@ impl<'a> Flyers<'a> {
             }
         };
         tick_balls_with(&mut balls, dt, world, decide, |event| {
-            let (ball, seconds, after) = match event {
-                BallEvent::Met { impact, after, .. } => (impact.ball, impact.seconds, Some(after)),
-                BallEvent::Wrapped { ball, seconds, .. } => (ball, seconds, None),
-                BallEvent::Left { ball, seconds, .. } => (ball, seconds, Some(Vec2::ZERO)),
-                BallEvent::Squeezed { ball, squeeze } => (ball, squeeze.seconds, Some(Vec2::ZERO)),
+            let (ball, seconds, after, at) = match event {
+                BallEvent::Met { impact, after, .. } => {
+                    (impact.ball, impact.seconds, Some(after), Some(impact.hit.position))
+                }
+                BallEvent::Wrapped { ball, seconds, .. } => (ball, seconds, None, None),
+                BallEvent::Left { ball, seconds, .. } => (ball, seconds, Some(Vec2::ZERO), None),
+                BallEvent::Squeezed { ball, squeeze } => (ball, squeeze.seconds, Some(Vec2::ZERO), None),
                 _ => return,
             };
-            ways[ball].turn(seconds, after);
+            ways[ball].turn(seconds, after, at);
             self.record(self.balls[flying[ball]].actor, from, &event, &paddles, sent.get(), output);
         });
         for (wall, ..) in paddles {
             world.remove(wall);
         }
         for ((place, ball), mut way) in flying.into_iter().zip(balls).zip(ways) {
-            way.turn(dt, None);
+            way.turn(dt, Some(ball.velocity), Some(ball.position));
             let flier = &mut self.balls[place];
             flier.ball = ball;
             flier.tally.add(way.long, way.fastest, f64::from(way.moving), f64::from(dt));
@@ -275,6 +277,8 @@ impl<'a> Flyers<'a> {
 /// How far a ball has flown in a step.
 struct Way {
     since: f32,
+    /// Where it was then, if that is known.
+    from: Option<Vec2>,
     speed: f32,
     long: f32,
     fastest: f32,
@@ -282,14 +286,18 @@ struct Way {
 }
 
 impl Way {
-    fn new(velocity: Vec2) -> Self {
-        Self { since: 0.0, speed: velocity.length(), long: 0.0, fastest: velocity.length(), moving: 0.0 }
+    fn new(ball: &Ball) -> Self {
+        let (from, speed) = (Some(ball.position), ball.velocity.length());
+        Self { since: 0.0, from, speed, long: 0.0, fastest: speed, moving: 0.0 }
     }
 
-    /// Goes on at an instant, with another velocity or with the same one.
-    fn turn(&mut self, seconds: f32, velocity: Option<Vec2>) {
+    /// Goes on at an instant, with another velocity or with the same one, from a place if it is known.
+    fn turn(&mut self, seconds: f32, velocity: Option<Vec2>, at: Option<Vec2>) {
         let lasts = seconds - self.since;
-        self.long += self.speed * lasts;
+        // A wall that pushes it changes its speed on the way.
+        let straight = self.from.zip(at).map(|(from, at)| from.distance(at));
+        self.long += straight.unwrap_or(self.speed * lasts);
+        self.from = at;
         self.moving += if self.speed > 0.0 { lasts } else { 0.0 };
         self.since = seconds;
         self.speed = velocity.map_or(self.speed, Vec2::length);

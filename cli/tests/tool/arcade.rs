@@ -131,6 +131,28 @@ fn the_same_game_is_told_at_any_tick_rate() {
     }
 }
 
+/// A leaf that speeds up under a drop deflects it once and pushes it on: the drop has gone as far at any tick rate.
+#[rstest]
+fn a_leaf_that_pushes_a_drop_deflects_it_once(#[values(7, 60, 1000)] rate: u32) {
+    let desk = Desk::new();
+    let leaf = "[[actor]]\nname = \"leaf\"\nstart = [50, 70]\nfootprint = { box = [20, 4] }\n\
+                gait = { top_speed = 90, acceleration = 100, friction = 100 }\npaddle = { away = \"up\", greatest_degrees = 60 }\n\
+                keys = [{ at = 0.1, press = \"up\" }]\n";
+    let drop = DROP.replace("[0, 60]", "[0, 5]").replace("[50, 40]", "[50, 60]");
+    let world = field("", &format!("{leaf}{drop}")).replace("seconds = 3", "seconds = 1");
+    desk.write("field.toml", world);
+    let document = desk.run_json(&format!("field.toml --tick-rate {rate}"));
+    let met = document["events"].as_array().unwrap().iter().filter(|event| event["kind"] == "deflected");
+    assert_eq!(met.count(), 1, "{document}");
+    // 6 units apart, 5 t + 50 (t - 0.1)^2 after t seconds: they meet after 0.3854 s, and the leaf goes 40.5 units in all.
+    let drop = &document["summary"][1];
+    let (_, y) = pair(&drop["position"]);
+    assert!((y - 25.5).abs() < 1e-2, "{y}");
+    let (down, up) = (5.0 * 0.3854, 60.0 + 5.0 * 0.3854 - 25.5);
+    let distance = drop["distance"].as_f64().unwrap();
+    assert!((distance - down - up).abs() < 2e-2, "{distance}, not {}", down + up);
+}
+
 /// Served, held, fired, lost and out of range: each at its own instant, whatever the tick.
 #[rstest]
 fn what_flies_does_so_at_its_own_instants(#[values(7, 30, 1000)] rate: u32) {
