@@ -122,6 +122,11 @@ impl Flight {
         (self.whole, self.left, self.next, self.wall) = (0.0, 0.0, f64::INFINITY, None);
     }
 
+    /// How long the tick is, in seconds.
+    pub(super) const fn ends(&self) -> f64 {
+        self.whole
+    }
+
     /// Whether there is a tick to play.
     pub(super) fn has_begun(&self) -> bool {
         self.whole > 0.0

@@ -158,6 +158,7 @@ impl Ball {
         }
         if matches!(does, BallDoes::PassThrough) {
             self.flight.passed.add(hit.wall);
+            self.flight.pusher = None;
             return;
         }
         self.flight.passed.clear();

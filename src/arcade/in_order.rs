@@ -140,7 +140,9 @@ impl<F: Flier> Play<'_, F> {
     fn pace(&self, ball: &Ball, next: &Next) -> Option<WallPace> {
         let Next::Wall(hit, part) = next else { return None };
         let time = ball.flight.time_of(*part);
-        let (now, until) = self.world.even_velocity_at(hit.wall, time + JUST)?;
+        // At the end of the tick, what counts is how fast it was up to then.
+        let (now, until) =
+            self.world.even_velocity_at(hit.wall, (time + JUST).min(ball.flight.ends() - JUST))?;
         let pushes =
             |(wall, _, until): &(Wall, Vec2, f64)| *wall == hit.wall && (until - time).abs() < SAME_INSTANT;
         let before =

@@ -462,6 +462,46 @@ properties! {
     }
 }
 
+/// A wall that a ball passes through does not push it, neither at once nor in a later tick.
+#[rstest]
+fn a_wall_that_a_ball_passes_through_does_not_push_it(#[values(1u16, 7, 60)] ticks: u16) {
+    let (mut world, wall, mut balls) = wall_and_ball(vec2(4.0, 0.0));
+    let (velocity, mut met, dt) = (balls[0].velocity, 0, 1.0 / f32::from(ticks));
+    for _ in 0..ticks {
+        assert!(world.move_at(wall, vec2(30.0, 0.0)));
+        tick_balls(&mut balls, dt, &mut world, |_, _| {
+            met += 1;
+            Decision::PASS_THROUGH
+        });
+        world.advance(dt);
+    }
+    assert_eq!((met, balls[0].velocity), (1, velocity));
+}
+
+/// A leaf that reaches a ball at the very end of a tick hits it then or at the start of the next one, once.
+#[rstest]
+fn a_hit_at_the_end_of_a_tick_is_one(#[values(1u16, 2, 4, 8)] ticks: u16, #[values(0.0, 2e-6)] nearer: f32) {
+    let mut world = World::new();
+    let shape = Footprint::rect(8.0, 10.0).unwrap();
+    let mut leaf = Walker::new(vec2(-6.0, 0.0), shape, Pace::new(1024.0).unwrap());
+    let wall = world.add(shape.solid_at(leaf.position));
+    leaf.own_wall = Some(wall);
+    let start = vec2(16.0 - nearer, 0.0);
+    let mut balls = [Ball::new(start, Vec2::ZERO, Footprint::rect(4.0, 4.0).unwrap())];
+    // 16 units in a 64th of a second, or 2 billionths of a second less, and on.
+    let (mut path, mut met, dt) = (ambulant::walker::Path::default(), 0, 1.0 / 64.0 / f32::from(ticks));
+    for _ in 0..=ticks {
+        let _ = leaf.tick_with_path(Intent::new(vec2(1.0, 0.0)), dt, &world, &mut path);
+        assert!(world.follow(wall, &path));
+        tick_balls(&mut balls, dt, &mut world, |_, _| {
+            met += 1;
+            Decision::bounce(1.0)
+        });
+        world.advance(dt);
+    }
+    assert_eq!((met, balls[0].velocity), (1, vec2(2048.0, 0.0)));
+}
+
 /// In a wedge that closes, a ball that hardly bounces slides out.
 #[test]
 fn out_of_a_wedge_that_closes_a_ball_slides() {
