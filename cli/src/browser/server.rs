@@ -194,7 +194,7 @@ fn talk(mut socket: WebSocket<impl Stream>, page: u64, to_game: &Sender<Said>) {
             // Pings are answered while reading; after a close the next read fails.
             Ok(_) => true,
             Err(tungstenite::Error::ConnectionClosed | tungstenite::Error::AlreadyClosed) => false,
-            // A pause of the whole process, such as being stopped and continued, is not the end of a connection.
+            // A read that a signal interrupted is not the end of a connection.
             Err(tungstenite::Error::Io(error)) => error.kind() == std::io::ErrorKind::Interrupted,
             Err(error) => {
                 eprintln!("refused a message: {error}");

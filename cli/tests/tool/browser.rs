@@ -104,7 +104,7 @@ impl Page {
         loop {
             match self.0.read() {
                 Ok(Message::Text(text)) => return serde_json::from_str(&text).expect("an answer is JSON"),
-                // A machine that pauses interrupts a read with a time limit.
+                // A signal, or a machine that pauses, interrupts a read with a time limit.
                 Err(tungstenite::Error::Io(error)) if error.kind() == std::io::ErrorKind::Interrupted => {}
                 other => drop(other.expect("an answer")),
             }
