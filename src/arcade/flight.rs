@@ -38,14 +38,23 @@ pub(super) struct Flight {
     pub(super) wall: Option<Wall>,
     /// The walls that it has passed through since the last one that stopped it.
     pub(super) passed: Passed<MOST_PASSED_BY_BALL>,
-    /// The moving wall that it has touched last, with its normal there, and until when the wall's velocity stays, in seconds into
-    /// the tick.
-    pub(super) pusher: Option<(Wall, Vec2, f64)>,
+    /// The moving wall that it has touched last.
+    pub(super) pusher: Option<Pusher>,
     /// How often it has reached something.
     pub(super) count: usize,
     pub(super) rattle: Rattle,
     /// Which one of the list has the turn of this place, and the place of this one's own turn.
     pub(super) turn: [usize; 2],
+}
+
+/// A moving wall that a ball has touched.
+#[derive(Debug, Clone, Copy)]
+pub(super) struct Pusher {
+    pub(super) wall: Wall,
+    /// The normal of the touch.
+    pub(super) normal: Vec2,
+    /// Until when the wall keeps its velocity, in seconds into the tick.
+    pub(super) until: f64,
 }
 
 /// How fast a wall is that a ball has come to.

@@ -4,7 +4,7 @@ use glam::{DVec2, Vec2};
 
 use super::ball::{Ball, BallState};
 use super::decision::BallDoes;
-use super::flight::{Flight, MAX_BOUNCES, Next, Reached, WallPace};
+use super::flight::{Flight, MAX_BOUNCES, Next, Pusher, Reached, WallPace};
 use crate::contact::Tolerance;
 use crate::place::Place;
 use crate::terrain::{Crossing, Hit, PlayArea, Terrain, World};
@@ -115,7 +115,8 @@ impl Ball {
         let inward = |of_wall: Vec2| (of_wall - self.velocity).dot(hit.normal);
         let comes = inward(hit.velocity).min(pace.map_or(f32::INFINITY, |pace| inward(pace.now)));
         let is_slow = comes <= LEAST_BOUNCE && (hit.velocity != Vec2::ZERO || self.flight.rattle.is_on());
-        self.flight.pusher = pace.map(|pace| (hit.wall, hit.normal, pace.until));
+        self.flight.pusher =
+            pace.map(|pace| Pusher { wall: hit.wall, normal: hit.normal, until: pace.until });
         if is_slow {
             // Too slow for a bounce: from now on, it moves with the wall.
             self.push(hit);

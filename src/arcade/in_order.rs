@@ -5,7 +5,7 @@ use glam::Vec2;
 
 use super::ball::Ball;
 use super::decision::{BallDoes, Decision, Impact, WallDoes};
-use super::flight::{MAX_BOUNCES, Next, Reached, WallPace};
+use super::flight::{MAX_BOUNCES, Next, Pusher, Reached, WallPace};
 use super::queue::{Flier, Queue};
 use crate::direction::Side;
 use crate::terrain::{Hit, Wall, World};
@@ -127,7 +127,7 @@ impl<F: Flier> Play<'_, F> {
     fn go_to(&mut self, number: usize, flier: &mut F, next: Next) -> Option<Wall> {
         let pace = self.pace(flier.ball(), &next);
         match flier.ball_mut().go_to(next, pace, &*self.world)? {
-            Reached::Wall(hit) => return self.meet(number, flier, hit),
+            Reached::Wall(hit) => return self.meet(number, flier, hit, pace),
             Reached::Squeezed(squeeze) => (self.on)(flier, number, Happened::Squeezed(squeeze)),
             Reached::Wrapped(side) => (self.on)(flier, number, Happened::Wrapped(side)),
             Reached::Left(side) => (self.on)(flier, number, Happened::Left(side)),
@@ -143,10 +143,9 @@ impl<F: Flier> Play<'_, F> {
         // At the end of the tick, what counts is how fast it was up to then.
         let (now, until) =
             self.world.even_velocity_at(hit.wall, (time + JUST).min(ball.flight.ends() - JUST))?;
-        let pushes =
-            |(wall, _, until): &(Wall, Vec2, f64)| *wall == hit.wall && (until - time).abs() < SAME_INSTANT;
-        let before =
-            ball.flight.pusher.filter(pushes).and_then(|(wall, _, until)| self.just_before(wall, until));
+        let pushes = |pusher: &Pusher| pusher.wall == hit.wall && (pusher.until - time).abs() < SAME_INSTANT;
+        let pusher = ball.flight.pusher.filter(pushes);
+        let before = pusher.and_then(|pusher| self.just_before(pusher.wall, pusher.until));
         Some(WallPace { before, now, until })
     }
 
@@ -158,7 +157,7 @@ impl<F: Flier> Play<'_, F> {
     /// Lets a ball that is pushed at the end of the tick have the speed that the wall has then: in the next tick, the wall does not
     /// come to it anew.
     fn push_to_the_end(&self, ball: &mut Ball) {
-        let Some((wall, normal, until)) = ball.flight.pusher else { return };
+        let Some(Pusher { wall, normal, until }) = ball.flight.pusher else { return };
         if until + SAME_INSTANT >= ball.flight.exact_now() {
             if let Some(velocity) = self.just_before(wall, ball.flight.exact_now()) {
                 ball.speed_up(velocity, normal);
@@ -167,12 +166,12 @@ impl<F: Flier> Play<'_, F> {
     }
 
     /// Asks what happens at a wall, and does it; returns the wall if it is gone.
-    fn meet(&mut self, number: usize, flier: &mut F, hit: Hit) -> Option<Wall> {
+    fn meet(&mut self, number: usize, flier: &mut F, hit: Hit, pace: Option<WallPace>) -> Option<Wall> {
         let ball = flier.ball();
         let (velocity, seconds, hits_left) =
             (ball.velocity, ball.flight.now(), self.world.hits_left(hit.wall));
         let lies = self.world.bounds_at(hit.wall, ball.flight.exact_now());
-        let wall_velocity = hit.velocity + self.world.gained_at(hit.wall, ball.flight.exact_now());
+        let wall_velocity = pace.map_or(hit.velocity, |pace| pace.now);
         let impact = Impact { ball: number, hit, velocity, seconds, hits_left, lies, wall_velocity };
         let Decision { ball: does, wall } = (self.decide)(flier, &impact);
         let broke = match wall {

@@ -79,14 +79,6 @@ impl World {
         bounds.unwrap_or(Aabb { min: Vec2::ZERO, max: Vec2::ZERO })
     }
 
-    /// By how much what a wall follows is faster than the wall in this piece of its motion, at an instant of the tick.
-    pub(crate) fn gained_at(&self, wall: Wall, time: f64) -> Vec2 {
-        match wall {
-            Wall::Obstacle(id) => self.moving.now(id, time).map_or(Vec2::ZERO, |now| now.gained),
-            _ => Vec2::ZERO,
-        }
-    }
-
     /// The velocity of what a wall follows at an instant of the tick, without the steps of its pieces, and until when this piece
     /// lasts; `None` if it does not move.
     pub(crate) fn even_velocity_at(&self, wall: Wall, time: f64) -> Option<(Vec2, f64)> {
