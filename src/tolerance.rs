@@ -377,6 +377,22 @@ pub(crate) const BOW_IN_CROWD: f32 = 1e-3;
 pub(crate) const LONGEST_IN_CROWD: f32 = 1.0 / 512.0;
 pub(crate) const SHORTEST_IN_CROWD: f32 = 1.0 / 4096.0;
 
+/// The cosine of the angle by which a normal turns at most in half a piece; a larger one leads past the end of a side.
+pub(crate) const SAME_CURVE: f32 = 0.98;
+
+/// How long the piece is in which movers that come to each other lose what leads them into each other, in seconds.
+pub(crate) const TOUCH_IN_CROWD: f32 = 1e-6;
+
+/// In a group with at most so many touches, the instant is searched at which a mover no longer presses on another.
+pub(crate) const MOST_RELEASED: usize = 2;
+
+/// How exactly that instant is found, in seconds: the drive changes by 1,000 units/s per second then, and in the next second
+/// that is 0.03 units.
+pub(crate) const RELEASED_IN_CROWD: f32 = 1.0 / 32_768.0;
+
+/// A neighbour whose velocity changes by less than this in a piece goes straight on, in units/s.
+pub(crate) const STRAIGHT_IN_CROWD: f32 = 1e-3;
+
 /// A mover that its neighbours and walls leave less than this stands, in units/s.
 pub(crate) const STANDS_IN_CROWD: f32 = 0.02;
 

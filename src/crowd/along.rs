@@ -10,13 +10,50 @@ use super::member::{Member, Wish, gap};
 use super::plan::Plan;
 use crate::shape::Aabb;
 use crate::terrain::{FoundWall, Terrain, WallFilter};
-use crate::tolerance::{BOW_IN_CROWD, NEIGHBOURS_MEET, OVERLAP_OF_ROUNDING, STANDS_IN_CROWD};
+use crate::tolerance::{
+    BOW_IN_CROWD, MOST_RELEASED, NEIGHBOURS_MEET, OVERLAP_OF_ROUNDING, RELEASED_IN_CROWD, SHORTEST_IN_CROWD,
+    STANDS_IN_CROWD,
+};
 use crate::travel::{Limit, Squeeze, nearest_velocity};
 use crate::walker::Later;
 
 impl<'a> Group<'a> {
-    /// Plays a piece as planned, along the walls and the neighbours.
-    pub(super) fn play_plan(&mut self, now: f64, plan: &Plan<'a>) {
+    /// Plays a piece of at most so many seconds in which some of them touch; returns for how long, and what they do next. In a
+    /// small group it ends where one of them no longer presses on another.
+    pub(super) fn play_piece(
+        &mut self,
+        now: f64,
+        mut most: f32,
+        rest: f32,
+        start: Option<Plan<'a>>,
+    ) -> (f32, Option<Plan<'a>>) {
+        let next = |group: &Self, now: f64| group.plan(now, RELEASED_IN_CROWD, Vec::new());
+        let start = start.unwrap_or_else(|| next(self, now));
+        let is_small = start.touches.len() <= MOST_RELEASED;
+        loop {
+            let plan = self.plan_piece(now, most, rest);
+            let may_end_sooner = is_small && plan.lasts > RELEASED_IN_CROWD;
+            if may_end_sooner && start.releases_in(&plan) {
+                most = plan.lasts * 0.5;
+                continue;
+            }
+            let before = may_end_sooner.then(|| self.members.clone());
+            let is_smooth = self.play_plan(now, &plan) || plan.lasts < SHORTEST_IN_CROWD;
+            if !is_small {
+                return (plan.lasts, None);
+            }
+            let end = next(self, now + f64::from(plan.lasts));
+            match before {
+                Some(before) if !is_smooth || plan.releases_in(&end) => {
+                    (self.members, most) = (before, plan.lasts * 0.5);
+                }
+                _ => return (plan.lasts, Some(end)),
+            }
+        }
+    }
+
+    /// Plays a piece as planned, along the walls and the neighbours; returns whether none got into another one on the way.
+    fn play_plan(&mut self, now: f64, plan: &Plan<'a>) -> bool {
         let mut ways = plan.agreed.velocities.clone();
         let mut moved: Vec<Wish<'a>> = plan.wishes.clone();
         for _ in 0..2 {
@@ -30,7 +67,8 @@ impl<'a> Group<'a> {
                 }
             }
         }
-        self.keep_out(now, plan, &mut moved);
+        self.end_with_neighbours(&mut moved);
+        let is_smooth = self.keep_out(now, plan, &mut moved);
         for (place, wish) in moved.iter_mut().enumerate() {
             let is_held = plan.agreed.velocities[place] != plan.wishes[place].velocity;
             if is_held
@@ -62,6 +100,7 @@ impl<'a> Group<'a> {
         });
         let press: Vec<(usize, usize)> = press.map(|touch| (touch.one, touch.other)).collect();
         self.settle(&press, &stands, now + f64::from(plan.lasts));
+        is_smooth
     }
 
     /// Pairs that come near each other in a piece.
@@ -73,8 +112,9 @@ impl<'a> Group<'a> {
         self.pairs(&boxes)
     }
 
-    /// Lets those go straight on, or stand, that would get into each other.
-    fn keep_out(&self, now: f64, plan: &Plan<'a>, moved: &mut [Wish<'a>]) {
+    /// Lets those go straight on, or stand, that would get into each other; returns whether there are none.
+    fn keep_out(&self, now: f64, plan: &Plan<'a>, moved: &mut [Wish<'a>]) -> bool {
+        let mut is_smooth = true;
         for attempt in 0..2 {
             let boxes: Vec<Aabb> =
                 moved.iter().map(|wish| wish.walker.footprint.at(wish.walker.position)).collect();
@@ -86,12 +126,14 @@ impl<'a> Group<'a> {
                     inside.extend([one, other]);
                 }
             }
+            is_smooth &= inside.is_empty();
             for place in inside {
                 let agreed = plan.agreed.velocities[place];
                 moved[place] =
                     self.straight(place, now, plan, if attempt == 0 { agreed } else { Vec2::ZERO });
             }
         }
+        is_smooth
     }
 
     /// The neighbours that a mover touches in a plan, with the normal from there.
@@ -115,16 +157,28 @@ impl<'a> Group<'a> {
         near: &[(usize, usize)],
     ) -> Wish<'a> {
         let (member, agreed) = (&self.members[place], plan.agreed.velocities[place]);
+        let mut followed = Vec::new();
         let beside: Vec<(Vec2, FoundWall)> = self
             .beside(place, plan)
             .into_iter()
             .map(|(other, normal)| {
-                let toward = ways[other].dot(normal).max(0.0);
+                let (neighbour, way) = (&self.members[other], ways[other]);
+                let toward = way.dot(normal).max(0.0);
                 let is_pushed = agreed.dot(normal) >= toward * 0.999;
-                let velocity = if is_pushed { ways[other] } else { ways[other] - normal * toward };
-                (normal, self.members[other].as_wall(&self.members[other].walker).with_velocity(velocity))
+                let velocity = if is_pushed { way } else { way - normal * toward };
+                let wall = neighbour.as_wall(&neighbour.walker).with_velocity(velocity);
+                match self.followed((place, other), normal, way, plan) {
+                    None => (normal, wall),
+                    Some(one) => {
+                        followed.push(one);
+                        (normal, one.wall(wall, &member.walker, plan.lasts))
+                    }
+                }
             })
             .collect();
+        let followed = if let [only] = followed[..] { Some(only) } else { None };
+        let own = member.walker.velocity;
+        let start = followed.map_or(own, |followed| followed.start_half_way(own));
         let is_beside = |other: usize| beside.iter().any(|(_, wall)| wall.wall == self.members[other].wall);
         let others = near.iter().filter_map(|pair| match *pair {
             (one, other) if one == place => Some(other),
@@ -135,7 +189,10 @@ impl<'a> Group<'a> {
         let others = others
             .map(|other| self.members[other].as_wall(&self.members[other].walker).with_velocity(ways[other]));
         let walls: Vec<FoundWall> = beside.iter().map(|(_, wall)| *wall).chain(others).collect();
-        let mut wish = member.wish_beside(now, plan.lasts, self.terrain, &walls);
+        let mut wish = member.wish_beside(start, now, plan.lasts, self.terrain, &walls);
+        if let Some(followed) = followed {
+            self.end_following(place, &followed, now, plan.lasts, &mut wish);
+        }
         let enters = |(normal, wall): &(Vec2, FoundWall)| {
             (wish.velocity - wall.velocity).dot(*normal) * plan.lasts < -2.0 * BOW_IN_CROWD
         };
@@ -156,9 +213,8 @@ impl<'a> Group<'a> {
         if !self.has_room(place, velocity.as_dvec2() * f64::from(plan.lasts), now + f64::from(plan.lasts)) {
             velocity = Vec2::ZERO;
         }
-        let mut exact = self.members[place].walker.place();
-        exact.carry(velocity.as_dvec2() * f64::from(plan.lasts));
-        wish.walker.put(exact);
+        wish.walker.put(self.members[place].walker.place());
+        wish.walker.carry(velocity.as_dvec2() * f64::from(plan.lasts));
         let limits = self.beside(place, plan).into_iter().map(|(other, normal)| Limit {
             normal,
             least: plan.agreed.velocities[other].dot(normal).min(0.0),
@@ -214,10 +270,7 @@ impl<'a> Group<'a> {
                 [false, false] => [DVec2::ZERO; 2],
             };
             for (place, by) in [(one, parts[0]), (other, parts[1])] {
-                let walker = &mut self.members[place].walker;
-                let mut exact = walker.place();
-                exact.carry(by);
-                walker.put(exact);
+                self.members[place].walker.carry(by);
             }
         }
     }

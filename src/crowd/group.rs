@@ -9,7 +9,10 @@ use super::member::{Member, Wish, gap};
 use super::rounds::Touch;
 use crate::shape::Aabb;
 use crate::terrain::{Terrain, WallFilter};
-use crate::tolerance::{BOW_IN_CROWD, MOST_IN_CROWD, NEIGHBOURS_MEET, NEIGHBOURS_TOUCH, TICK_IS_OVER};
+use crate::tolerance::{
+    BOW_IN_CROWD, MOST_IN_CROWD, NEIGHBOURS_MEET, NEIGHBOURS_TOUCH, STANDS_IN_CROWD, TICK_IS_OVER,
+    TOUCH_IN_CROWD,
+};
 use crate::travel::MoveResult;
 use crate::walker::Path;
 
@@ -39,6 +42,7 @@ impl<'a> Group<'a> {
     /// Plays a tick of `dt` seconds.
     pub(super) fn play(&mut self, dt: f32) {
         let (whole, mut now) = (f64::from(dt), 0.0f64);
+        let (mut known, mut next) = (Vec::new(), None);
         for piece in 0..=MOST_IN_CROWD {
             #[expect(clippy::cast_possible_truncation, reason = "a time within a tick, rounded once")]
             let rest = (whole - now) as f32;
@@ -49,17 +53,33 @@ impl<'a> Group<'a> {
             let lasts = if touches.is_empty() {
                 self.fly(now, rest)
             } else {
-                let most = if piece == MOST_IN_CROWD { rest } else { self.piece(now, rest, &touches) };
-                let plan = self.plan_piece(now, most, rest);
-                self.play_plan(now, &plan);
-                plan.lasts
+                let most = match piece {
+                    MOST_IN_CROWD => rest,
+                    // What the touch leaves of their velocities decides how they go on.
+                    _ if self.collide(&touches, &known) => TOUCH_IN_CROWD.min(rest),
+                    _ => self.piece(now, rest, &touches),
+                };
+                let (lasts, after) = self.play_piece(now, most, rest, next.take());
+                next = after;
+                lasts
             };
             now += f64::from(lasts);
+            known = touches;
         }
         for member in &mut self.members {
             member.path.end_at(dt, member.walker.exact_position());
             member.result.seconds = dt;
         }
+    }
+
+    /// Whether some that did not touch before come to each other with more speed than rounding leaves.
+    fn collide(&self, touches: &[Touch], known: &[Touch]) -> bool {
+        let is_new =
+            |touch: &Touch| known.iter().all(|known| (known.one, known.other) != (touch.one, touch.other));
+        touches.iter().any(|touch| {
+            let [one, other] = [touch.one, touch.other].map(|place| self.members[place].walker.velocity);
+            (one - other).dot(touch.normal) < -STANDS_IN_CROWD && is_new(touch)
+        })
     }
 
     /// Pairs whose boxes, each grown by a distance, overlap.

@@ -36,9 +36,16 @@ pub(super) struct Wish<'a> {
     pub(super) result: MoveResult,
     /// Its mean velocity over the ground, in units/s.
     pub(super) velocity: Vec2,
+    /// The neighbour that it follows to the end of the piece.
+    pub(super) follows: Option<usize>,
 }
 
 impl Wish<'_> {
+    /// Ends the piece with another velocity.
+    pub(super) fn end_with(&mut self, velocity: Vec2) {
+        (self.walker.velocity, self.result.velocity) = (velocity, velocity);
+    }
+
     /// It stands where it was.
     pub(super) fn stand(&mut self, was: &Mover<'_>) {
         self.walker.go_on_as(was);
@@ -74,24 +81,26 @@ impl<'a> Member<'a> {
 
     /// What it would do alone in the `lasts` seconds from an instant on.
     pub(super) fn wish(&self, now: f64, lasts: f32, terrain: &dyn Terrain) -> Wish<'a> {
-        self.wish_beside(now, lasts, terrain, &[])
+        self.wish_beside(self.walker.velocity, now, lasts, terrain, &[])
     }
 
-    /// The same beside some more walls.
+    /// The same beside some more walls, with another velocity at first.
     pub(super) fn wish_beside(
         &self,
+        velocity: Vec2,
         now: f64,
         lasts: f32,
         terrain: &dyn Terrain,
         walls: &[FoundWall],
     ) -> Wish<'a> {
         let (mut walker, later) = (self.walker, Later { terrain, by: now });
+        walker.velocity = velocity;
         let result = match walls {
             [] => walker.tick(self.intent, lasts, &later),
             walls => walker.tick(self.intent, lasts, &(&later, Beside(walls))),
         };
         let way = walker.exact_position() - self.walker.exact_position();
-        Wish { walker, result, velocity: (way / f64::from(lasts)).as_vec2() }
+        Wish { walker, result, velocity: (way / f64::from(lasts)).as_vec2(), follows: None }
     }
 
     /// The same with the path.
@@ -99,7 +108,7 @@ impl<'a> Member<'a> {
         let (mut walker, mut path) = (self.walker, Path::default());
         let result = walker.tick_with_path(self.intent, lasts, &Later { terrain, by: now }, &mut path);
         let way = walker.exact_position() - self.walker.exact_position();
-        (Wish { walker, result, velocity: (way / f64::from(lasts)).as_vec2() }, path)
+        (Wish { walker, result, velocity: (way / f64::from(lasts)).as_vec2(), follows: None }, path)
     }
 
     /// Goes on as it does alone, along its path.

@@ -26,6 +26,29 @@ pub(super) struct Plan<'a> {
     pub(super) behind: Vec<Option<Wall>>,
 }
 
+impl Plan<'_> {
+    /// Whether one that presses on another in this plan still touches it in a later one, but does not press.
+    pub(super) fn releases_in(&self, later: &Self) -> bool {
+        let presses: Vec<_> = later.presses().collect();
+        let touch = |one: usize, other: usize| {
+            let touch = |touch: &Touch| (touch.one, touch.other) == (one.min(other), one.max(other));
+            later.touches.iter().any(touch)
+        };
+        self.presses().any(|(one, other)| !presses.contains(&(one, other)) && touch(one, other))
+    }
+
+    /// Who presses on whom.
+    fn presses(&self) -> impl Iterator<Item = (usize, usize)> + '_ {
+        let both =
+            |touch: &Touch| [(touch.one, touch.other, touch.normal), (touch.other, touch.one, -touch.normal)];
+        let presses = self.touches.iter().flat_map(both).filter(|(one, other, normal)| {
+            let least = self.agreed.velocities[*other].dot(*normal).min(0.0);
+            self.wishes[*one].velocity.dot(*normal) < least
+        });
+        presses.map(|(one, other, _)| (one, other))
+    }
+}
+
 impl<'a> Group<'a> {
     /// How long the next piece of a group that touches may be, so that it deviates little from the true path: as its movers
     /// turn round each other and change their velocities.
@@ -68,7 +91,7 @@ impl<'a> Group<'a> {
     }
 
     /// Plans a piece; `near` are further movers that come close to each other.
-    fn plan(&self, now: f64, lasts: f32, near: Vec<Touch>) -> Plan<'a> {
+    pub(super) fn plan(&self, now: f64, lasts: f32, near: Vec<Touch>) -> Plan<'a> {
         let wishes: Vec<Wish<'a>> =
             self.members.iter().map(|member| member.wish(now, lasts, self.terrain)).collect();
         let mut touches = self.touches();

@@ -35,6 +35,8 @@ pub(super) struct Wants {
 #[derive(Debug, Clone)]
 pub(super) struct Agreed {
     pub(super) velocities: Vec<Vec2>,
+    /// What walls push each of them with, at first or second hand.
+    pub(super) pushed: Vec<Vec2>,
     /// Those that are pushed and cannot yield, with the neighbour that pushes; none if a wall does.
     pub(super) squeezed: Vec<(usize, Option<usize>)>,
 }
@@ -67,7 +69,7 @@ pub(super) fn agree(wants: &Wants, touches: &[Touch]) -> Agreed {
         }
     };
     let squeezed = stuck.into_iter().enumerate().filter_map(|(mover, stuck)| Some((mover, stuck?)));
-    Agreed { velocities, squeezed: squeezed.collect() }
+    Agreed { velocities, pushed, squeezed: squeezed.collect() }
 }
 
 /// The pushes of walls, passed on from neighbour to neighbour.

@@ -78,7 +78,7 @@ impl FoundWall {
     }
 
     /// The same wall elsewhere.
-    pub(super) fn shifted(mut self, by: DVec2) -> Self {
+    pub(crate) fn shifted(mut self, by: DVec2) -> Self {
         self.offset += by;
         self
     }

@@ -147,6 +147,13 @@ impl<D: Drive> Walker<D> {
         self.rounding.place(self.position)
     }
 
+    /// Moves it without rounding.
+    pub(crate) fn carry(&mut self, displacement: DVec2) {
+        let mut place = self.place();
+        place.carry(displacement);
+        self.put(place);
+    }
+
     /// Puts it at a place.
     pub(crate) fn put(&mut self, place: Place) {
         (self.position, self.rounding) = place.parts();

@@ -1,8 +1,9 @@
 //! Movers that block each other.
 
-use ambulant::drive::AnyDrive;
+use ambulant::drive::{AnyDrive, Surface};
 use ambulant::prelude::*;
 use ambulant::shape::overlap;
+use glam::DVec2;
 use proptest::prelude::*;
 use rstest::rstest;
 
@@ -164,6 +165,34 @@ fn behind_a_slower_one_a_faster_one_follows() {
     assert!((walkers[0].velocity.x - 3.0).abs() < 1e-3, "{}", walkers[0].velocity);
 }
 
+/// Against one that speeds up just ahead, one that could speed up as fast or faster goes as fast at each instant.
+#[rstest]
+fn behind_one_that_speeds_up_a_faster_one_keeps_up(
+    #[values(7, 60, 1000)] rate: u16,
+    #[values(400.0, 900.0)] acceleration: f32,
+    #[values(Footprint::rect(2.0, 2.0).unwrap(), Footprint::circle(1.0).unwrap())] shape: Footprint,
+) {
+    let mut walkers =
+        [(0.0, 150.0, acceleration), (2.0, 100.0, 400.0)].map(|(x, top_speed, acceleration)| {
+            Walker::new(vec2(x, 0.0), shape, Gait::new(top_speed, acceleration, 100.0).unwrap())
+        });
+    let mut crowd = Crowd::new();
+    for _ in 0..rate * 2 / 5 {
+        let dt = 1.0 / f32::from(rate);
+        crowd.tick(&mut walkers, |_| Intent::new(vec2(1.0, 0.0)), dt, &World::new(), |_, _| {});
+        let [behind, ahead] = &walkers;
+        assert!((ahead.position.x - behind.position.x - 2.0).abs() < 1e-3, "{}", behind.position);
+        assert!(
+            (ahead.velocity.x - behind.velocity.x).abs() < 1e-2,
+            "{} {}",
+            ahead.velocity,
+            behind.velocity
+        );
+    }
+    // The one ahead is at its top speed after a quarter of a second.
+    assert_eq!(walkers[1].velocity, vec2(100.0, 0.0));
+}
+
 /// Round one that stands, a round one slides as an exact solution says, at any tick rate: it goes on with what its wish has along
 /// the circle, so that the tangent of half its angle shrinks with the time.
 #[rstest]
@@ -276,7 +305,7 @@ fn a_push_is_passed_on(
     }
 }
 
-/// Two that block each other end where they do at any tick rate, in all but 1 of 40 scenes: round each other, a small
+/// Two that block each other end where they do at any tick rate, in all but 1 of 100 scenes: round each other, a small
 /// difference grows.
 #[test]
 fn two_end_where_they_do_at_any_tick_rate() {
@@ -292,11 +321,92 @@ fn two_end_where_they_do_at_any_tick_rate() {
         }
     }
     assert!(met > 100, "{met}");
-    assert!(apart.len() * 40 <= 200, "{} of 200, {met} met: {:?}", apart.len(), &apart[..apart.len().min(4)]);
+    assert!(
+        apart.len() * 100 <= 200,
+        "{} of 200, {met} met: {:?}",
+        apart.len(),
+        &apart[..apart.len().min(4)]
+    );
+}
+
+/// The drives of two circles that want these velocities, and touch at first, in steps of ten microseconds: what leads one into
+/// the other is lost in each step, unless that one leaves as fast.
+fn in_tiny_steps(walkers: &[Walker<Gait>; 2], intents: [Intent; 2], steps: u32) -> ([DVec2; 2], bool) {
+    let step = 1e-5f32;
+    let together = walkers.iter().map(|walker| f64::from(walker.footprint.size().x) * 0.5).sum::<f64>();
+    let (mut at, mut velocities) =
+        (walkers.each_ref().map(|walker| walker.position.as_dvec2()), [DVec2::ZERO; 2]);
+    let mut slid = false;
+    for _ in 0..steps {
+        let normal = (at[0] - at[1]).normalize();
+        let touch = at[0].distance(at[1]) <= together + 1e-9;
+        let mut held = [false; 2];
+        let next = [0, 1].map(|place| {
+            let outward = if place == 0 { normal } else { -normal };
+            let least = velocities[1 - place].dot(outward).min(0.0);
+            let top_speed = walkers[place].drive.top_speed();
+            // A short step changes little of what `f32` can show of a velocity: only the change is taken.
+            let from = velocities[place].as_vec2();
+            let change = |intent| {
+                let motion = walkers[place].drive.advance(from.into(), intent, &Surface::PLAIN, step);
+                velocities[place] + motion.velocity.as_dvec2() - from.as_dvec2()
+            };
+            let free = change(intents[place]);
+            if !touch || free.dot(outward) >= least {
+                return free;
+            }
+            held[place] = true;
+            let wanted = intents[place].vector().as_dvec2() * f64::from(top_speed);
+            let wanted = wanted + outward * (least - wanted.dot(outward)).max(0.0);
+            let along = change(Intent::new((wanted / f64::from(top_speed)).as_vec2()));
+            along + outward * (least - along.dot(outward))
+        });
+        velocities = next;
+        slid |= held == [true; 2] && velocities[0].distance(velocities[1]) > 3.0;
+        at = [0, 1].map(|place| at[place] + velocities[place] * f64::from(step));
+        let between = at[0] - at[1];
+        if between.length() < together || held.contains(&true) {
+            let apart = between.normalize() * (together - between.length());
+            let parts = match held {
+                [true, false] => [apart, DVec2::ZERO],
+                [false, true] => [DVec2::ZERO, -apart],
+                _ => [apart * 0.5, apart * -0.5],
+            };
+            at = [at[0] + parts[0], at[1] + parts[1]];
+        }
+    }
+    (at, slid)
 }
 
 properties! {
     40;
+
+    /// Two circles that press on each other slide round each other, and apart, as in tiny steps.
+    #[test]
+    fn two_that_press_slide_as_in_tiny_steps(slid >= 15; seed in any::<u64>()) {
+        let mut dice = Dice::new(seed);
+        let toward = dice.number(0.0, 6.3);
+        let radii = [dice.number(0.5, 1.5), dice.number(0.5, 1.5)];
+        let places = [Vec2::ZERO, Vec2::from_angle(toward) * (radii[0] + radii[1])];
+        let walkers = [0, 1].map(|place| {
+            let gait = Gait::new(dice.number(10.0, 30.0), dice.number(60.0, 300.0), 100.0).unwrap();
+            Walker::new(places[place], Footprint::circle(radii[place]).unwrap(), gait)
+        });
+        let intents = [toward, toward + core::f32::consts::PI]
+            .map(|toward| Intent::new(Vec2::from_angle(toward + dice.number(-1.3, 1.3))));
+        let (wanted, slides) = in_tiny_steps(&walkers, intents, 20_000);
+        slid.when(slides);
+        for rate in [10u16, 60, 1000] {
+            let (mut played, mut crowd) = (walkers, Crowd::new());
+            for _ in 0..rate / 5 {
+                crowd.tick(&mut played, |number| intents[number], 1.0 / f32::from(rate), &World::new(), |_, _| {});
+            }
+            for (walker, wanted) in played.iter().zip(wanted) {
+                let apart = walker.exact_position().distance(wanted);
+                prop_assert!(apart < 3e-3, "{rate}: {apart} {} {wanted}", walker.position);
+            }
+        }
+    }
 
     /// Two that run at each other meet in one long tick where they meet in many short ones, though each of their paths turns
     /// from speeding up to an even speed when it likes.

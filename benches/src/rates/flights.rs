@@ -120,7 +120,13 @@ impl Scene {
             Flight::Paddle | Flight::SeveralBalls => vec![walker(&world, rect)],
             Flight::RoundPaddle => vec![walker(&world, round)],
             Flight::Shots => Vec::new(),
-            Flight::TwoThatBlock => vec![walker(&world, round), walker(&world, rect)],
+            Flight::TwoThatBlock => {
+                let first = walker(&world, round);
+                // The other one starts beside it.
+                let mut taken = world.clone();
+                taken.add(first.0.footprint.solid_at(first.0.position));
+                vec![first, walker(&taken, rect)]
+            }
         };
         let paddle = walkers.first_mut().filter(|_| kind != Flight::TwoThatBlock).map(|(walker, _)| {
             let wall = world.add(walker.footprint.solid_at(walker.position));

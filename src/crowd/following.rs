@@ -1,0 +1,148 @@
+//! How a mover follows a neighbour that changes its velocity.
+//!
+//! A neighbour that goes straight on is a wall that moves evenly, which a mover meets exactly. Of another one, the mean velocity
+//! in a piece is known; but what holds a mover on it depends on how that velocity changes, and the normal turns with both. So in
+//! a piece, a mover that presses on it slides along the straight line that touches both half way. At the start and at the
+//! end its velocity turns with the normal, and away from the neighbour it is as fast as that is at that instant. What this
+//! neglects shrinks with the square of the length of a piece.
+
+use alloc::vec::Vec;
+
+use glam::{DVec2, Vec2};
+
+use super::group::Group;
+use super::member::{Mover, Wish, gap};
+use super::plan::Plan;
+use crate::shape::Solid;
+use crate::terrain::FoundWall;
+use crate::tolerance::{SAME_CURVE, STRAIGHT_IN_CROWD};
+
+/// A neighbour on which a mover presses through a piece, and which changes its velocity in it.
+#[derive(Debug, Clone, Copy)]
+pub(super) struct Followed {
+    other: usize,
+    /// The normals from there, at the start and half way.
+    at_start: Vec2,
+    half_way: Vec2,
+    /// Its mean velocity.
+    way: Vec2,
+}
+
+impl Followed {
+    /// What of its mean velocity leads away from the mover or along it.
+    fn velocity(&self, normal: Vec2) -> Vec2 {
+        self.way - normal * self.way.dot(normal).max(0.0)
+    }
+
+    /// The velocity with which the mover starts into the piece if this is the normal.
+    pub(super) fn start(&self, own: Vec2, normal: Vec2) -> Vec2 {
+        let turned = turned(own, self.at_start, normal);
+        turned + normal * (self.velocity(normal) - turned).dot(normal)
+    }
+
+    /// The velocity with which it starts half way.
+    pub(super) fn start_half_way(&self, own: Vec2) -> Vec2 {
+        self.start(own, self.half_way)
+    }
+
+    /// It as a wall in the piece.
+    pub(super) fn wall(&self, wall: FoundWall, mover: &Mover<'_>, lasts: f32) -> FoundWall {
+        if self.at_start == self.half_way { wall } else { self.line(wall, mover, self.half_way, lasts) }
+    }
+
+    /// It as the straight line through the point of the mover that is foremost against a normal.
+    fn line(&self, wall: FoundWall, mover: &Mover<'_>, normal: Vec2, lasts: f32) -> FoundWall {
+        let footprint = &mover.footprint;
+        let middle = footprint.middle(mover.position) + mover.exact_position() - mover.position.as_dvec2();
+        let outward = normal.as_dvec2();
+        let foremost = match footprint.radius() {
+            Some(radius) => outward * f64::from(radius),
+            None => footprint.size().as_dvec2() * 0.5 * DVec2::ONE.copysign(outward),
+        };
+        let along = normal.perp() * (footprint.size().length() + 4.0 * self.way.length() * lasts);
+        FoundWall::new(wall.wall, Solid::Segment { from: -along, to: along })
+            .with_tag(wall.tag)
+            .with_velocity(self.velocity(normal))
+            .shifted(middle - foremost)
+    }
+}
+
+impl<'a> Group<'a> {
+    /// A neighbour with this normal half way as one that a mover follows; none if it goes straight on, if a wall pushes one of the
+    /// two, or if the mover does not press on it.
+    pub(super) fn followed(
+        &self,
+        (place, other): (usize, usize),
+        half_way: Vec2,
+        way: Vec2,
+        plan: &Plan<'_>,
+    ) -> Option<Followed> {
+        let followed = Followed { other, at_start: self.normal(place, other), half_way, way };
+        let away = (plan.wishes[place].velocity - followed.velocity(half_way)).dot(half_way);
+        let changes = (way - self.members[other].walker.velocity).length() >= STRAIGHT_IN_CROWD;
+        let is_pushed = [place, other].iter().any(|one| plan.agreed.pushed[*one] != Vec2::ZERO);
+        let is_curve = followed.at_start.dot(half_way) > SAME_CURVE;
+        (changes && !is_pushed && is_curve && away < STRAIGHT_IN_CROWD).then_some(followed)
+    }
+
+    /// Ends a piece beside a neighbour that a mover follows, if the two are still together.
+    pub(super) fn end_following(
+        &self,
+        place: usize,
+        followed: &Followed,
+        now: f64,
+        lasts: f32,
+        wish: &mut Wish<'a>,
+    ) {
+        let (member, other, half_way) = (&self.members[place], followed.other, followed.half_way);
+        let mut neighbour = self.members[other].walker;
+        neighbour.carry(followed.way.as_dvec2() * f64::from(lasts));
+        let normal = gap((member, &wish.walker), (&self.members[other], &neighbour)).1.as_vec2();
+        let away = (wish.walker.velocity - followed.velocity(half_way)).dot(half_way);
+        if away >= STRAIGHT_IN_CROWD || normal.dot(half_way) <= SAME_CURVE {
+            return;
+        }
+        wish.follows = Some(other);
+        let wall = self.members[other].as_wall(&self.members[other].walker);
+        let meets_others = wish.result.contacts.iter().any(|contact| contact.wall != wall.wall);
+        if normal == half_way || meets_others {
+            wish.end_with(turned(wish.walker.velocity, half_way, normal));
+            return;
+        }
+        // What the drive makes of the last normal is its speed at the end; half way between that and the first one is the mean.
+        let own = member.walker.velocity;
+        let line = followed.line(wall, &member.walker, normal, lasts);
+        let end = member.wish_beside(followed.start(own, normal), now, lasts, self.terrain, &[line]);
+        let speeds = own.dot(followed.at_start.perp()) + end.walker.velocity.dot(normal.perp());
+        let along = half_way.perp();
+        let more = along * (speeds * 0.5 - wish.velocity.dot(along));
+        wish.walker.carry(more.as_dvec2() * f64::from(lasts));
+        wish.result.position = wish.walker.position;
+        wish.velocity += more;
+        wish.end_with(end.walker.velocity);
+    }
+
+    /// Lets those that follow a neighbour end a piece as fast away from it as it is then, not as fast as it was on average.
+    pub(super) fn end_with_neighbours(&self, moved: &mut [Wish<'a>]) {
+        let ends: Vec<Mover<'a>> = moved.iter().map(|wish| wish.walker).collect();
+        let end = |place: usize| (&self.members[place], &ends[place]);
+        for (place, wish) in moved.iter_mut().enumerate() {
+            let Some(other) = wish.follows else { continue };
+            let normal = gap(end(place), end(other)).1.as_vec2();
+            let (own, least) = (wish.walker.velocity, ends[other].velocity.dot(normal).min(0.0));
+            wish.end_with(own + normal * (least - own.dot(normal)));
+        }
+    }
+
+    /// The normal from a neighbour to a mover.
+    fn normal(&self, place: usize, other: usize) -> Vec2 {
+        self.gap(place, other).1.as_vec2()
+    }
+}
+
+/// A velocity on a curve after its normal has turned: along the curve it takes on what turns into that direction, and away from
+/// the curve it stays as fast.
+fn turned(velocity: Vec2, normal: Vec2, to: Vec2) -> Vec2 {
+    let (outward, along) = (velocity.dot(normal), velocity.dot(normal.perp()));
+    to.perp() * (along - outward * normal.perp_dot(to)) + to * outward
+}
