@@ -65,3 +65,14 @@ pub(crate) fn tile(column: i64, row: i64) -> IVec2 {
 fn narrow(tile: i64) -> i32 {
     i32::try_from(tile).unwrap_or(if tile < 0 { i32::MIN } else { i32::MAX })
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_tile_further_off_than_can_be_counted_is_the_last_one_there() {
+        assert_eq!(tile(-1 << 40, 1 << 40), IVec2::new(i32::MIN, i32::MAX));
+        assert_eq!(tile(-7, 5), IVec2::new(-7, 5));
+    }
+}

@@ -5,7 +5,6 @@
 //! that range. It is stored in `f64`, so that a heading that turns a little in each of a million ticks does not
 //! drift.
 
-use core::f64::consts::TAU;
 
 use glam::Vec2;
 
@@ -63,21 +62,15 @@ impl Angle {
         if -HALF_TURN < radians && radians <= HALF_TURN {
             return Self(radians);
         }
-        let turned = libm::fmod(radians, TAU);
-        let wrapped = if turned > HALF_TURN {
-            turned - TAU
-        } else if turned <= -HALF_TURN {
-            turned + TAU
-        } else {
-            turned
-        };
-        Self(wrapped)
+        Self(wrapped(radians, HALF_TURN))
     }
 
     /// From degrees, brought into range.
     #[must_use]
     pub fn from_degrees(degrees: f32) -> Self {
-        Self::from_radians(degrees.to_radians())
+        // In degrees, whole turns are exact.
+        let degrees = if degrees.is_finite() { f64::from(degrees) } else { 0.0 };
+        Self(wrapped(degrees, 180.0).to_radians())
     }
 
     /// The angle of a vector of any length; `None` for a zero vector and one that is not finite.
@@ -98,7 +91,9 @@ impl Angle {
     #[must_use]
     #[expect(clippy::cast_possible_truncation, reason = "an angle, rounded once")]
     pub const fn radians(self) -> f32 {
-        self.0 as f32
+        let rounded = self.0 as f32;
+        // Rounded, straight back may be on the other side.
+        if rounded <= -core::f32::consts::PI { core::f32::consts::PI } else { rounded }
     }
 
     /// The same without rounding.
@@ -167,5 +162,16 @@ impl Angle {
     #[must_use]
     pub fn for_picture(self, y_axis: YAxis, drawn: f32) -> Self {
         Self::from_radians(-self.radians() * y_axis.downward() - drawn)
+    }
+}
+/// An angle above minus a half turn, and at most a half turn.
+fn wrapped(angle: f64, half_turn: f64) -> f64 {
+    let turned = libm::fmod(angle, 2.0 * half_turn);
+    if turned > half_turn {
+        turned - 2.0 * half_turn
+    } else if turned <= -half_turn {
+        turned + 2.0 * half_turn
+    } else {
+        turned
     }
 }

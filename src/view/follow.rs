@@ -60,7 +60,6 @@ impl Follow {
         let shown = view.shows();
         let (below, above) = (view.center - shown.min, shown.max - view.center);
         let (low, high) = (limits.min + below, limits.max - above);
-        let middle = limits.center() + (below - above) * 0.5;
-        Vec2::select(low.cmple(high), center.max(low).min(high), middle)
+        Vec2::select(low.cmple(high), center.max(low).min(high), limits.center())
     }
 }

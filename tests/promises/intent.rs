@@ -162,5 +162,7 @@ fn bad_sticks_and_angles_ask_for_nothing(#[values(f32::NAN, f32::INFINITY)] bad:
 #[test]
 fn straight_back_is_one_angle() {
     assert_eq!(Angle::of(vec2(-1.0, 0.0)), Angle::of(vec2(-1.0, -0.0)));
-    assert_eq!(Angle::from_degrees(-180.0).degrees(), 180.0);
+    for turns in -4i8..4 {
+        assert_eq!(Angle::from_degrees(180.0 + 360.0 * f32::from(turns)).degrees(), 180.0);
+    }
 }

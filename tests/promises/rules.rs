@@ -43,6 +43,21 @@ properties! {
         prop_assert_eq!((ball.is_in_play(), met > 0), (!leaves_first, !leaves_first));
     }
 
+    /// A round end of a paddle is its face up to 45 degrees, and its back as far on the other side.
+    #[test]
+    fn a_round_end_is_the_face_up_to_45_degrees(facing in 0usize..4, aside in prop::bool::ANY) {
+        let away = [Vec2::X, Vec2::Y, Vec2::NEG_X, Vec2::NEG_Y][facing];
+        let paddle = Paddle::facing(away, 1.0).unwrap();
+        let part = |degrees: f32| {
+            let turn = Angle::from_degrees(if aside { degrees } else { -degrees }).vector();
+            let (lies, normal) = (Aabb::from_corners(vec2(-1.0, -1.0), vec2(1.0, 1.0)), away.rotate(turn));
+            let (paddle_velocity, ball_velocity) = (Vec2::ZERO, -normal);
+            paddle.deflect(&PaddleHit { lies, paddle_velocity, point: normal, normal, ball_velocity }).part
+        };
+        prop_assert_eq!([part(45.0), part(45.1)], [PaddlePart::Face, PaddlePart::End]);
+        prop_assert_eq!([part(134.9), part(135.0)], [PaddlePart::End, PaddlePart::Back]);
+    }
+
     /// The part of the relative velocity that leads into the end or the back of a paddle is turned round, and no other.
     #[test]
     fn the_end_of_a_paddle_turns_what_leads_into_it(
