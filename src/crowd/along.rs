@@ -52,6 +52,13 @@ impl<'a> Group<'a> {
         }
     }
 
+    /// Plays what is left of a tick in one piece.
+    pub(super) fn play_rest(&mut self, now: f64, rest: f32) -> (f32, Option<Plan<'a>>) {
+        let plan = self.plan(now, rest, Vec::new());
+        self.play_plan(now, &plan);
+        (rest, None)
+    }
+
     /// Plays a piece as planned, along the walls and the neighbours; returns whether none got into another one on the way.
     fn play_plan(&mut self, now: f64, plan: &Plan<'a>) -> bool {
         let mut ways = plan.agreed.velocities.clone();

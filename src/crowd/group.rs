@@ -53,13 +53,14 @@ impl<'a> Group<'a> {
             let lasts = if touches.is_empty() {
                 self.fly(now, rest)
             } else {
-                let most = match piece {
-                    MOST_IN_CROWD => rest,
+                let (lasts, after) = match piece {
+                    MOST_IN_CROWD => self.play_rest(now, rest),
                     // What the touch leaves of their velocities decides how they go on.
-                    _ if self.collide(&touches, &known) => TOUCH_IN_CROWD.min(rest),
-                    _ => self.piece(now, rest, &touches),
+                    _ if self.collide(&touches, &known) => {
+                        self.play_piece(now, TOUCH_IN_CROWD.min(rest), rest, next.take())
+                    }
+                    _ => self.play_piece(now, self.piece(now, rest, &touches), rest, next.take()),
                 };
-                let (lasts, after) = self.play_piece(now, most, rest, next.take());
                 next = after;
                 lasts
             };

@@ -5,7 +5,6 @@
 //! that range. It is stored in `f64`, so that a heading that turns a little in each of a million ticks does not
 //! drift.
 
-
 use glam::Vec2;
 
 use super::YAxis;

@@ -165,6 +165,55 @@ fn behind_a_slower_one_a_faster_one_follows() {
     assert!((walkers[0].velocity.x - 3.0).abs() < 1e-3, "{}", walkers[0].velocity);
 }
 
+/// Two that press on each other run into a third one where it stands.
+#[rstest]
+fn a_row_of_two_stops_at_one_that_stands(#[values(7, 60, 1000)] rate: u16) {
+    let mut walkers = [(0.0, 120.0), (2.0, 100.0), (20.37, 0.1)].map(|(x, speed)| {
+        Walker::new(vec2(x, 0.0), Footprint::circle(1.0).unwrap(), Pace::new(speed).unwrap())
+    });
+    let (mut crowd, dt) = (Crowd::new(), 1.0 / f32::from(rate));
+    for _ in 0..rate {
+        let intent = |number: usize| Intent::new([Vec2::X, Vec2::X, Vec2::ZERO][number]);
+        crowd.tick(&mut walkers, intent, dt, &World::new(), |_, _| {});
+    }
+    let ends = walkers.map(|walker| walker.position.x);
+    for (end, wanted) in ends.into_iter().zip([16.37, 18.37, 20.37]) {
+        assert!((end - wanted).abs() < 1e-3, "{ends:?}");
+    }
+}
+
+/// A tick of many seconds is played to its end, though two touch all the time.
+#[test]
+fn a_tick_of_many_seconds_is_played_to_its_end() {
+    let mut walkers = [(0.0, 9.0), (2.0, 3.0)].map(|(x, speed)| {
+        Walker::new(vec2(x, 0.0), Footprint::rect(2.0, 2.0).unwrap(), Pace::new(speed).unwrap())
+    });
+    Crowd::new().tick(&mut walkers, |_| Intent::new(Vec2::X), 20.0, &World::new(), |_, _| {});
+    let ends = walkers.map(|walker| walker.position.x);
+    assert!((ends[0] - 60.0).abs() < 1e-2 && (ends[1] - 62.0).abs() < 1e-2, "{ends:?}");
+}
+
+/// A circle that slides round the corner of a box that presses on it, and on along its side, does not stop there.
+#[rstest]
+fn from_a_corner_two_slide_on_along_a_side(#[values(1, 4, 30)] ticks: u8) {
+    let gait = Gait::new(109.97, 1200.0, 1500.0).unwrap();
+    let mut walkers = [
+        Walker::new(vec2(156.677_38, 129.156_16), Footprint::circle(14.0).unwrap(), gait),
+        Walker::new(vec2(128.744_78, 110.195_21), Footprint::rect(50.0, 10.0).unwrap(), gait),
+    ];
+    (walkers[0].velocity, walkers[1].velocity) = (vec2(-109.97, 0.0), vec2(61.145, 63.86));
+    let intents = [Intent::new(vec2(-1.0, 0.0)), Intent::new(vec2(61.145, 63.86) / 109.97)];
+    let mut crowd = Crowd::new();
+    for _ in 0..ticks {
+        let dt = 0.03 / f32::from(ticks);
+        crowd.tick(&mut walkers, |number| intents[number], dt, &World::new(), |_, _| {});
+    }
+    // Alone, they would go 3.3 and 1.83 units. One that stops for a piece loses 0.2 of them.
+    let ways = [156.677_38 - walkers[0].position.x, walkers[1].position.x - 128.744_78];
+    assert!((3.2..3.3).contains(&ways[0]) && (1.7..1.83).contains(&ways[1]), "{ways:?}");
+    assert_eq!(walkers[0].velocity, vec2(-109.97, 0.0));
+}
+
 /// Against one that speeds up just ahead, one that could speed up as fast or faster goes as fast at each instant.
 #[rstest]
 fn behind_one_that_speeds_up_a_faster_one_keeps_up(
