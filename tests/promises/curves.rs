@@ -167,6 +167,31 @@ fn a_mover_rolls_along_a_round_wall_as_in_tiny_steps(#[case] kind: usize, #[case
     assert!(rolled > 60 && left > 6, "rolled {rolled} ticks, left {left} times of 60");
 }
 
+/// On a floor of less grip, a glide rolls round a post like one with as much less thrust and drag.
+#[rstest]
+fn on_less_grip_a_glide_rolls_with_less_thrust_and_drag(
+    #[values(0.25, 0.6)] grip: f32,
+    #[values(20, 240)] rate: u16,
+) {
+    let floor = Surface::PLAIN.with_grip(grip).unwrap();
+    let mut posts = World::new();
+    posts.add(Solid::circle(Vec2::ZERO, 4.0).unwrap());
+    let glide = |part: f32| Glide::new(30.0 * part, Drag::half_life(0.4 / part).unwrap(), 0.0).unwrap();
+    let start = Vec2::from_angle(0.4) * 5.0;
+    let [mut slow, mut slippery] =
+        [glide(grip), glide(1.0)].map(|glide| Walker::new(start, Footprint::circle(1.0).unwrap(), glide));
+    let mut rolled = 0;
+    for _ in 0..rate {
+        let (intent, dt) = (Intent::new(vec2(-1.0, 0.0)), 1.0 / f32::from(rate));
+        let results = [slow.tick(intent, dt, &posts), slippery.tick(intent, dt, &(&posts, floor))];
+        assert!(slow.position.distance(slippery.position) < 1e-4, "{} {}", slow.position, slippery.position);
+        let [one, other] = results.map(|result| !result.contacts.is_empty());
+        assert_eq!(one, other);
+        rolled += u16::from(one);
+    }
+    assert!(rolled > rate / 2 && slow.position.distance(start) > 0.5, "{rolled} {}", slow.position);
+}
+
 /// A walker of 60 units/s and 400 units/s² rolls over a corner whose radius, 8.97 units, is a hair too small to be followed
 /// at full speed: `v² / R` is as much as the drive has at 41.5 degrees, whatever the tick rate.
 #[test]

@@ -103,8 +103,8 @@ properties! {
         };
         // No place on a fine ring inside of that is free.
         for ring in 1u8..16 {
-            for spoke in 0u8..48 {
-                let off = Vec2::from_angle(f32::from(spoke) * 0.130_9) * (distance - 2e-3) * f32::from(ring) / 16.0;
+            for spoke in 0u8..240 {
+                let off = Vec2::from_angle(f32::from(spoke) * 0.026_18) * (distance - 2e-3) * f32::from(ring) / 16.0;
                 prop_assert!(distance < 4e-3 || terrain.overlaps(&footprint, at + off, &WallFilter::ALL), "{out:?} {off}");
             }
         }
