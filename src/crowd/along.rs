@@ -229,8 +229,9 @@ impl<'a> Group<'a> {
         let limits: Vec<Limit> = limits.collect();
         let limits = limits.iter().copied();
         let walls = plan.walls[place].iter().map(|limit| Limit { least: limit.least.min(0.0), ..*limit });
-        wish.walker.velocity =
-            nearest_velocity(wish.walker.velocity, limits.chain(walls)).unwrap_or(Vec2::ZERO);
+        let left = nearest_velocity(wish.walker.velocity, limits.chain(walls));
+        let left = left.filter(|left| self.stays_on_axis(place, *left));
+        wish.walker.velocity = left.unwrap_or(Vec2::ZERO);
         (wish.result.position, wish.result.velocity) = (wish.walker.position, wish.walker.velocity);
         wish.velocity = velocity;
         wish
@@ -282,10 +283,17 @@ impl<'a> Group<'a> {
         }
     }
 
-    fn has_room(&self, place: usize, by: DVec2, now: f64) -> bool {
+    /// Whether a mover can be moved so: its drive may be held to an axis, and no wall must be where it gets.
+    pub(super) fn has_room(&self, place: usize, by: DVec2, now: f64) -> bool {
         let walker = &self.members[place].walker;
         let (at, own) = (walker.position + by.as_vec2(), walker.own_wall);
         let filter = WallFilter::on(walker.mask).except(own.as_slice());
-        !Later { terrain: self.terrain, by: now }.overlaps(&walker.footprint, at, &filter)
+        self.stays_on_axis(place, by.as_vec2())
+            && !Later { terrain: self.terrain, by: now }.overlaps(&walker.footprint, at, &filter)
+    }
+
+    /// Whether a vector is along the axis that the drive of a mover is held to, if any.
+    fn stays_on_axis(&self, place: usize, vector: Vec2) -> bool {
+        self.members[place].walker.drive.axis().is_none_or(|axis| axis.only(vector) == vector)
     }
 }

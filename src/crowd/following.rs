@@ -69,7 +69,7 @@ impl Followed {
 
 impl<'a> Group<'a> {
     /// A neighbour with this normal half way as one that a mover follows; none if it goes straight on, if a wall pushes one of the
-    /// two, or if the mover does not press on it.
+    /// two, if the mover does not press on it, or is held to an axis.
     pub(super) fn followed(
         &self,
         (place, other): (usize, usize),
@@ -81,8 +81,9 @@ impl<'a> Group<'a> {
         let away = (plan.wishes[place].velocity - followed.velocity(half_way)).dot(half_way);
         let changes = (way - self.members[other].walker.velocity).length() >= STRAIGHT_IN_CROWD;
         let is_pushed = [place, other].iter().any(|one| plan.agreed.pushed[*one] != Vec2::ZERO);
-        let is_curve = followed.at_start.dot(half_way) > SAME_CURVE;
-        (changes && !is_pushed && is_curve && away < STRAIGHT_IN_CROWD).then_some(followed)
+        let may_turn =
+            self.members[place].walker.drive.axis().is_none() && followed.at_start.dot(half_way) > SAME_CURVE;
+        (changes && !is_pushed && may_turn && away < STRAIGHT_IN_CROWD).then_some(followed)
     }
 
     /// Ends a piece beside a neighbour that a mover follows, if the two are still together.
@@ -116,9 +117,12 @@ impl<'a> Group<'a> {
         let speeds = own.dot(followed.at_start.perp()) + end.walker.velocity.dot(normal.perp());
         let along = half_way.perp();
         let more = along * (speeds * 0.5 - wish.velocity.dot(along));
-        wish.walker.carry(more.as_dvec2() * f64::from(lasts));
-        wish.result.position = wish.walker.position;
-        wish.velocity += more;
+        let way = (wish.velocity + more).as_dvec2() * f64::from(lasts);
+        if self.has_room(place, way, now + f64::from(lasts)) {
+            wish.walker.carry(more.as_dvec2() * f64::from(lasts));
+            wish.result.position = wish.walker.position;
+            wish.velocity += more;
+        }
         wish.end_with(end.walker.velocity);
     }
 

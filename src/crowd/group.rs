@@ -50,20 +50,19 @@ impl<'a> Group<'a> {
                 break;
             }
             let touches = self.touches();
-            let lasts = if touches.is_empty() {
-                self.fly(now, rest)
+            let (lasts, after) = if touches.is_empty() {
+                (self.fly(now, rest), None)
             } else {
-                let (lasts, after) = match piece {
+                match piece {
                     MOST_IN_CROWD => self.play_rest(now, rest),
                     // What the touch leaves of their velocities decides how they go on.
                     _ if self.collide(&touches, &known) => {
                         self.play_piece(now, TOUCH_IN_CROWD.min(rest), rest, next.take())
                     }
                     _ => self.play_piece(now, self.piece(now, rest, &touches), rest, next.take()),
-                };
-                next = after;
-                lasts
+                }
             };
+            next = after;
             now += f64::from(lasts);
             known = touches;
         }

@@ -92,8 +92,8 @@ impl Crowd {
 
     /// Advances walkers by one tick of `dt` seconds; `on_result` gets the result of each, in their order.
     ///
-    /// A contact with another walker names it as a wall: see [`number_of`](Self::number_of). Among walkers a path deviates by at
-    /// most a thousandth of a unit from the true one; one that meets no other goes exactly as with [`Walker::tick`].
+    /// A contact with another walker names it as a wall: see [`number_of`](Self::number_of). Among walkers a path deviates by
+    /// some thousandths of a unit from the true one; one that meets no other goes exactly as with [`Walker::tick`].
     pub fn tick<D: Drive>(
         &mut self,
         walkers: &mut [Walker<D>],

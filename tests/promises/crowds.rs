@@ -1,6 +1,7 @@
 //! Movers that block each other.
 
-use ambulant::drive::{AnyDrive, Surface};
+use ambulant::direction::Axis;
+use ambulant::drive::{AnyDrive, Drive, OneAxis, Surface};
 use ambulant::prelude::*;
 use ambulant::shape::overlap;
 use glam::DVec2;
@@ -180,6 +181,24 @@ fn a_row_of_two_stops_at_one_that_stands(#[values(7, 60, 1000)] rate: u16) {
     for (end, wanted) in ends.into_iter().zip([16.37, 18.37, 20.37]) {
         assert!((end - wanted).abs() < 1e-3, "{ends:?}");
     }
+}
+
+/// A mover whose drive is held to an axis stays on its line beside one on which it presses.
+#[rstest]
+fn among_others_a_mover_stays_on_its_line(#[values(7, 60, 1000)] rate: u16, #[values(0.1, 0.2)] aside: f32) {
+    let gait = |speed| Gait::new(speed, 200.0, 200.0).unwrap();
+    let (held, free) = (OneAxis { drive: gait(20.0), axis: Axis::X }, gait(12.0));
+    let mut walkers = [(0.0, 0.0, &held as &dyn Drive), (2.2, aside, &free)]
+        .map(|(x, y, drive)| Walker::new(vec2(x, y), Footprint::circle(1.0).unwrap(), drive));
+    let (mut crowd, mut met) = (Crowd::new(), 0);
+    for _ in 0..rate {
+        let intent = |number: usize| Intent::new([vec2(1.0, 0.0), vec2(0.6, -0.8)][number]);
+        crowd.tick(&mut walkers, intent, 1.0 / f32::from(rate), &World::new(), |number, result| {
+            met += u16::from(number == 0 && !result.contacts.is_empty());
+        });
+        assert_eq!((walkers[0].position.y, walkers[0].velocity.y), (0.0, 0.0));
+    }
+    assert!(met > 0);
 }
 
 /// A tick of many seconds is played to its end, though two touch all the time.
