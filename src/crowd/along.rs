@@ -4,6 +4,7 @@ use alloc::vec::Vec;
 
 use glam::{DVec2, Vec2};
 
+use super::following::without_approach;
 use super::group::Group;
 use super::grown;
 use super::member::{Member, Wish, gap};
@@ -172,7 +173,7 @@ impl<'a> Group<'a> {
                 let (neighbour, way) = (&self.members[other], ways[other]);
                 let toward = way.dot(normal).max(0.0);
                 let is_pushed = agreed.dot(normal) >= toward * 0.999;
-                let velocity = if is_pushed { way } else { way - normal * toward };
+                let velocity = if is_pushed { way } else { without_approach(way, normal) };
                 let wall = neighbour.as_wall(&neighbour.walker).with_velocity(velocity);
                 match self.followed((place, other), normal, way, plan) {
                     None => (normal, wall),

@@ -29,9 +29,9 @@ pub(super) struct Followed {
 }
 
 impl Followed {
-    /// What of its mean velocity leads away from the mover or along it.
+    /// Its mean velocity without what leads it into the mover.
     fn velocity(&self, normal: Vec2) -> Vec2 {
-        self.way - normal * self.way.dot(normal).max(0.0)
+        without_approach(self.way, normal)
     }
 
     /// The velocity with which the mover starts into the piece if this is the normal.
@@ -53,7 +53,7 @@ impl Followed {
     /// It as the straight line through the point of the mover that is foremost against a normal.
     fn line(&self, wall: FoundWall, mover: &Mover<'_>, normal: Vec2, lasts: f32) -> FoundWall {
         let footprint = &mover.footprint;
-        let middle = footprint.middle(mover.position) + mover.exact_position() - mover.position.as_dvec2();
+        let middle = footprint.middle(Vec2::ZERO) + mover.exact_position();
         let outward = normal.as_dvec2();
         let foremost = match footprint.radius() {
             Some(radius) => outward * f64::from(radius),
@@ -142,6 +142,11 @@ impl<'a> Group<'a> {
     fn normal(&self, place: usize, other: usize) -> Vec2 {
         self.gap(place, other).1.as_vec2()
     }
+}
+
+/// A velocity without its part along a normal that points to another mover.
+pub(super) fn without_approach(velocity: Vec2, normal: Vec2) -> Vec2 {
+    velocity - normal * velocity.dot(normal).max(0.0)
 }
 
 /// A velocity on a curve after its normal has turned: along the curve it takes on what turns into that direction, and away from

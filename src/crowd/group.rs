@@ -52,15 +52,13 @@ impl<'a> Group<'a> {
             let touches = self.touches();
             let (lasts, after) = if touches.is_empty() {
                 (self.fly(now, rest), None)
+            } else if piece == MOST_IN_CROWD {
+                self.play_rest(now, rest)
             } else {
-                match piece {
-                    MOST_IN_CROWD => self.play_rest(now, rest),
-                    // What the touch leaves of their velocities decides how they go on.
-                    _ if self.collide(&touches, &known) => {
-                        self.play_piece(now, TOUCH_IN_CROWD.min(rest), rest, next.take())
-                    }
-                    _ => self.play_piece(now, self.piece(now, rest, &touches), rest, next.take()),
-                }
+                // What a new touch leaves of their velocities decides how they go on.
+                let is_new = self.collide(&touches, &known);
+                let most = if is_new { TOUCH_IN_CROWD.min(rest) } else { self.piece(now, rest, &touches) };
+                self.play_piece(now, most, rest, next.take())
             };
             next = after;
             now += f64::from(lasts);

@@ -37,7 +37,7 @@ impl Plan<'_> {
         self.presses().any(|(one, other)| !presses.contains(&(one, other)) && touch(one, other))
     }
 
-    /// Who presses on whom.
+    /// The pairs of which the first one presses on the second.
     fn presses(&self) -> impl Iterator<Item = (usize, usize)> + '_ {
         let both =
             |touch: &Touch| [(touch.one, touch.other, touch.normal), (touch.other, touch.one, -touch.normal)];

@@ -183,7 +183,7 @@ fn a_row_of_two_stops_at_one_that_stands(#[values(7, 60, 1000)] rate: u16) {
     }
 }
 
-/// A mover whose drive is held to an axis stays on its line beside one on which it presses.
+/// A mover whose drive is held to an axis stays on its line when it presses on another one almost along it.
 #[rstest]
 fn among_others_a_mover_stays_on_its_line(#[values(7, 60, 1000)] rate: u16, #[values(0.1, 0.2)] aside: f32) {
     let gait = |speed| Gait::new(speed, 200.0, 200.0).unwrap();
@@ -397,8 +397,8 @@ fn two_end_where_they_do_at_any_tick_rate() {
     );
 }
 
-/// The drives of two circles that want these velocities, and touch at first, in steps of ten microseconds: what leads one into
-/// the other is lost in each step, unless that one leaves as fast.
+/// Where two circles that touch at first get in so many steps of ten microseconds, and whether they slid round each other. In
+/// each step, one loses what leads it into the other, unless that one goes away as fast.
 fn in_tiny_steps(walkers: &[Walker<Gait>; 2], intents: [Intent; 2], steps: u32) -> ([DVec2; 2], bool) {
     let step = 1e-5f32;
     let together = walkers.iter().map(|walker| f64::from(walker.footprint.size().x) * 0.5).sum::<f64>();
