@@ -80,6 +80,13 @@ pub(crate) const ROLL_STEP: f64 = 1e-7;
 /// The most steps along a round wall in one piece.
 pub(crate) const MOST_ROLL_STEPS: usize = 4096;
 
+/// How far the normal of a round wall that moves may turn in one piece for a mover that is held to an axis, in radians.
+pub(crate) const TURN_ON_AXIS: f64 = 1.0 / 128.0;
+
+/// A mover that is held to an axis is set against a surface, or out of it, if its normal has at least this share along the
+/// axis: it moves by at most 64 times as much as it gets away from the surface.
+pub(crate) const LEAST_SHARE: f32 = 1.0 / 64.0;
+
 /// If a wall leaves less than this part of a motion, the motion was head-on: the rest has no meaningful direction.
 pub(crate) const HEAD_ON: f32 = 1e-6;
 

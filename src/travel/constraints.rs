@@ -104,10 +104,11 @@ impl WallConstraints {
     /// Adds a wall. A convex wall gives one constraint: where its surface turns, the new normal replaces the old one.
     pub(crate) fn add(&mut self, hit: &Hit) {
         let wall = hit.wall;
-        let normal = self.axis.map_or(hit.normal, |axis| held_to(axis, hit.normal));
-        // A mover that is held to an axis stops there.
-        let is_round = hit.exact.feature == Feature::Round && self.axis.is_none();
-        let (surface, velocity, until) = (hit.exact.position, hit.velocity, hit.steady);
+        let (normal, velocity, until) = (hit.normal, hit.velocity, hit.steady);
+        // To a mover that is held to an axis, a round wall is only turned by its own motion.
+        let turns = self.axis.is_none_or(|axis| axis.only(velocity) != velocity);
+        let is_round = hit.exact.feature == Feature::Round && turns;
+        let surface = hit.exact.position;
         let carries = hit.carries && velocity != Vec2::ZERO;
         let added =
             Constraint { wall, normal, surface, is_round, velocity, carries, until, speed: 0.0, least: 0.0 };
@@ -171,15 +172,6 @@ impl WallConstraints {
         let round = self.iter().find(|wall| wall.is_round);
         let wall = round.or(self.iter().last()).filter(|_| self.axis.is_none());
         wall.map_or(Vec2::ZERO, |wall| wall.velocity)
-    }
-
-    /// The velocity with which the wall that the frame moves with pushes the mover, in units/s.
-    pub(crate) fn push(&self) -> Vec2 {
-        if self.frame == Vec2::ZERO {
-            return Vec2::ZERO;
-        }
-        let wall = self.iter().find(|wall| wall.velocity == self.frame);
-        wall.map_or(Vec2::ZERO, |wall| wall.normal * self.frame.dot(wall.normal).max(0.0))
     }
 
     /// In how many seconds one of them changes its velocity first.
@@ -278,7 +270,7 @@ impl WallConstraints {
     pub(crate) fn velocity(&self, velocity: Vec2) -> Vec2 {
         match self.count {
             0 => velocity,
-            1 => self.walls[0].nearest(velocity, self.walls[0].least),
+            1 if self.axis.is_none() => self.walls[0].nearest(velocity, self.walls[0].least),
             _ => self.nearest(velocity, |wall| wall.least),
         }
     }
@@ -294,7 +286,7 @@ impl WallConstraints {
     pub(crate) fn displacement_in(&self, displacement: Vec2, seconds: f32) -> Vec2 {
         match self.count {
             0 => displacement,
-            1 => self.walls[0].nearest(displacement, self.walls[0].speed * seconds),
+            1 if self.axis.is_none() => self.walls[0].nearest(displacement, self.walls[0].speed * seconds),
             _ => self.nearest(displacement, |wall| wall.speed * seconds),
         }
     }
@@ -306,6 +298,9 @@ impl WallConstraints {
 
     #[inline(never)]
     fn nearest_of(&self, wanted: Vec2, least: impl Fn(&Constraint) -> f32) -> Option<Vec2> {
+        if let Some(axis) = self.axis {
+            return self.nearest_on(axis.only(Vec2::ONE), wanted, least);
+        }
         let allowed = |vector: Vec2, but: [usize; 2]| {
             let slack = vector.length() * ALONG_F32;
             let mut others = (0..self.count).filter(|place| !but.contains(place));
@@ -340,13 +335,21 @@ impl WallConstraints {
         }
         best
     }
-}
 
-/// The normal of a wall for a mover that is held to an axis: a wall that is not parallel to the axis counts as
-/// perpendicular to it.
-fn held_to(axis: Axis, normal: Vec2) -> Vec2 {
-    let across = axis.only(normal);
-    if across.length() > HEAD_ON { across.signum() * axis.only(Vec2::ONE) } else { normal }
+    /// The same for a mover that moves along a unit vector only: what is across it stays.
+    fn nearest_on(&self, unit: Vec2, wanted: Vec2, least: impl Fn(&Constraint) -> f32) -> Option<Vec2> {
+        let (mut from, mut to) = (f32::NEG_INFINITY, f32::INFINITY);
+        for wall in self.iter() {
+            let share = wall.normal.dot(unit);
+            if share > HEAD_ON {
+                from = from.max(least(wall) / share);
+            } else if share < -HEAD_ON {
+                to = to.min(least(wall) / share);
+            }
+        }
+        let along = wanted.dot(unit);
+        (from <= to).then(|| wanted + unit * (along.clamp(from, to) - along))
+    }
 }
 
 /// [`ALONG`] for `f32` vectors.

@@ -37,7 +37,11 @@ impl Mover<'_> {
         let until = tick.touched.walls.until();
         let remaining = remaining.min(until.max(0.0)).min(changes);
         let is_short = tick.touched.turns_apart();
-        let remaining = if is_short { border_step(remaining) } else { remaining };
+        let remaining = match self.drive.axis() {
+            _ if !is_short => remaining,
+            Some(axis) => self.turn_on_axis(axis, tick.intent, &mut tick.touched, remaining),
+            None => border_step(remaining),
+        };
         let remaining = if tick.squeezing.is_some() { squeezed_step(remaining, tick.dt) } else { remaining };
         let piece = self.next_piece_in(tick, remaining, seen);
         if self.has_lost_carrier(&tick.touched) {
@@ -68,8 +72,17 @@ impl Mover<'_> {
     /// After a short piece between a round wall and one that moves differently: finds the normals of the round ones anew,
     /// and puts the mover against all of them.
     fn turn_rounds(&mut self, tick: &mut Tick<'_>, terrain: &dyn Terrain) {
-        tick.touched.turn_rounds(self.place().exact());
+        tick.touched.turn_rounds(self.place().exact(), |_, normal, _| normal);
+        self.settle_at_all(tick, terrain);
+    }
+
+    /// Puts the mover against all walls that are touched. Where these move, they push it there.
+    pub(super) fn settle_at_all(&mut self, tick: &mut Tick<'_>, terrain: &dyn Terrain) {
+        let before = self.place().exact();
         tick.touched.walls.iter().for_each(|wall| self.settle(wall.surface(), terrain));
+        if tick.meets_moving {
+            tick.result.pushed += (self.place().exact() - before).as_vec2();
+        }
     }
 
     /// Moves on with the frame, and the walls with their motions.

@@ -27,7 +27,8 @@ impl Mover<'_> {
         if inward <= least_speed || lies_on || tick.rattles > MOST_RATTLES {
             return false;
         }
-        self.velocity += hit.normal * (inward * (1.0 + restitution));
+        let Some(way) = self.way_off(hit.normal) else { return false };
+        self.velocity += way * (inward * (1.0 + restitution));
         tick.report(Contact::new(hit, tick.at(tick.remaining), before, self.velocity));
         true
     }
@@ -35,7 +36,7 @@ impl Mover<'_> {
     /// If corner help is on and the wall ends nearby, turns to go round it; `before` is the velocity at the touch.
     pub(super) fn lead(&mut self, before: Vec2, hit: &Hit, tick: &mut Tick<'_>, terrain: &dyn Terrain) {
         let reach = self.along_walls.corner_help();
-        if reach <= 0.0 || self.drive.steers() {
+        if reach <= 0.0 || self.drive.steers() || self.drive.axis().is_some() {
             return;
         }
         let wish = tick.intent.vector();

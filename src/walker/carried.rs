@@ -7,6 +7,7 @@ use glam::Vec2;
 
 use super::instants::first_time;
 use super::mover::Mover;
+use super::piece::Piece;
 use super::tick::Tick;
 use super::touched::Touched;
 use crate::drive::Momentum;
@@ -84,7 +85,7 @@ impl Mover<'_> {
         let moves = |walls: &WallConstraints, share: f32| {
             walls.displacement(self.seen(own + carrier.velocity * share))
         };
-        let is_off = |share: f32| self.leaves(carrier.normal, moves(&others, share) - seen);
+        let is_off = |share: f32| self.leaves_moving(carrier.normal, moves(&others, share), seen);
         if !is_off(1.0) || is_off(0.0) {
             return 1.0;
         }
@@ -111,13 +112,25 @@ impl Mover<'_> {
         carrier != Vec2::ZERO && !touched.walls.iter().any(is_carrier)
     }
 
-    /// The velocity that the walls in contact give the mover, in units/s.
-    pub(super) fn push(&self, touched: &Touched) -> Vec2 {
+    /// How far walls that are touched push the mover in a piece or take it along, in units.
+    pub(super) fn pushed(&self, walls: &WallConstraints, piece: &Piece) -> Vec2 {
+        let mut walls = *walls;
+        walls.retain(|wall| piece.presses(wall.normal) || piece.ends_at(wall.normal));
+        let first = self.push(&walls);
+        let Some((at, last)) = piece.rolled else { return first * piece.lasts };
+        // On a round wall, by Simpson's rule.
+        let Some(start) = walls.iter().next().map(|wall| wall.normal) else { return Vec2::ZERO };
+        let [middle, last] = [start + last.as_vec2(), last.as_vec2()].map(|normal| {
+            walls.roll(normal.normalize(), at);
+            self.push(&walls)
+        });
+        (first + middle * 4.0 + last) * (piece.lasts / 6.0)
+    }
+
+    /// The velocity that walls in contact give a mover that wants nothing, in units/s.
+    fn push(&self, walls: &WallConstraints) -> Vec2 {
         let (carried, frame) = (self.drive.carried(), self.drive.frame());
-        if carried == Vec2::ZERO {
-            return touched.walls.push();
-        }
-        frame + touched.walls.displacement(carried - frame)
+        frame + walls.displacement(carried - frame)
     }
 
     /// Whether the drive leads away from a wall, now or at once.
@@ -128,7 +141,12 @@ impl Mover<'_> {
     /// Whether the drive leads away from a wall after some seconds, as on a wall that stands.
     fn leads_off(&self, wall: &Constraint, (from, intent): &(Momentum, Intent), later: f32) -> bool {
         // As on a wall that stands, nothing is left of the velocity into it.
-        let from = Momentum { velocity: without_inward(from.velocity, wall.normal), ..*from };
+        let inward = from.velocity.dot(wall.normal).min(0.0);
+        let stopped = match self.way_off(wall.normal).filter(|_| self.drive.axis().is_some()) {
+            Some(way) => from.velocity - way * inward,
+            None => without_inward(from.velocity, wall.normal),
+        };
+        let from = Momentum { velocity: stopped, ..*from };
         let velocity = self.drive.momentum_after(from, *intent, later).velocity;
         self.leaves(wall.normal, velocity + self.drive.belt())
     }

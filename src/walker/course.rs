@@ -98,7 +98,7 @@ impl Rolled {
 impl Mover<'_> {
     /// The course along a wall. At the end of a round part, the flat side beyond counts.
     pub(super) fn course_along(&self, wall: &Constraint, intent: Intent, touched: &Touched) -> Course {
-        let flat = Course::Line(wall.normal);
+        let flat = Course::Line(self.stops_at(wall.normal));
         let Some(arc) = touched.round(wall).map(|round| round.arc) else { return flat };
         let from = self.allowed_momentum(touched);
         let tangent = wall.normal.perp();

@@ -32,7 +32,7 @@ impl Mover<'_> {
                 // It holds up to its end, and this is before it.
                 piece.press(held);
             }
-            *piece = Piece { lasts, motion: at(lasts), end: End::Border, ..*piece };
+            piece.cut(lasts, at(lasts), End::Border);
         }
     }
 
@@ -90,7 +90,7 @@ impl Mover<'_> {
         terrain: &dyn Terrain,
     ) {
         let velocity = self.velocity_of_border(normal, [behind, ahead], terrain);
-        let Some(velocity) = velocity.filter(|_| self.may_be_set(normal)) else { return };
+        let Some(velocity) = velocity.filter(|_| self.way_off(normal) == Some(normal)) else { return };
         let edge = Border { normal, place: self.along(normal), velocity, behind, ahead };
         if velocity != Vec2::ZERO && self.is_still(self.across(&edge, intent, touched)[1]) {
             let beyond = normal * self.beside(self.middle());

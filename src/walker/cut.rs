@@ -9,7 +9,7 @@ use super::piece::{End, Piece};
 use super::touched::Touched;
 use crate::contact::Tolerance;
 use crate::drive::Motion;
-use crate::exact::length;
+use crate::exact::{along, length};
 use crate::terrain::{Hit, Terrain, is_clear_of};
 use crate::tolerance::{MOST_HALVINGS, MOST_PASSED_IN_PIECE, MOST_SWEEPS, SAME_SIDE};
 use crate::travel::{Constraint, Passed};
@@ -29,6 +29,8 @@ impl Mover<'_> {
         let seen = &Framed { terrain, frame: velocity };
         let terrain: &dyn Terrain = if velocity == Vec2::ZERO { terrain } else { seen };
         let whole = piece.motion.displacement - velocity * piece.lasts;
+        // In the world, both are as long as the tick, and so is their rounding.
+        let whole = if self.drive.axis().is_some() { along(whole, normal) } else { whole };
         // A mover that stands does not reach the end of a wall, nor one that moves by less than a position can show.
         let furthest = f64::from(self.position.abs().max_element());
         let stands = f64::from(length(whole)) <= Tolerance::at(furthest).straight();
@@ -42,7 +44,7 @@ impl Mover<'_> {
             let target = (course.dot(self.residue) - whole.length() * fraction).min(0.0);
             let reached = |lasts: f32| -(at(lasts).displacement - velocity * lasts).dot(course);
             let lasts = first_instant(piece.lasts, target, 0.0, reached);
-            *piece = Piece { lasts, motion: at(lasts), end: End::WallEnded(normal), ..*piece };
+            piece.cut(lasts, at(lasts), End::WallEnded(normal));
         } else {
             piece.press(normal);
         }
@@ -101,19 +103,15 @@ impl Mover<'_> {
                     touched.grazed.set(Some((normal, hit.exact.position, hit.velocity)));
                 }
                 let lasts = 0.5 * piece.lasts;
-                *piece = Piece { lasts, motion: at(lasts), end: End::Free, ..*piece };
+                piece.cut(lasts, at(lasts), End::Free);
                 continue;
             }
             sweeps += 1;
             let after = |lasts: f32| along(lasts, at(lasts).displacement);
             let lasts = first_instant(piece.lasts, target, 0.0, after);
-            if let End::WallEnded(held) = piece.end {
-                // It holds up to its end, and this is before it.
-                piece.press(held);
-            }
             let is_straight = is_reached(target, reached, chord) || !self.drive.steers();
             let later = f64::from(lasts) - f64::from(piece.lasts) * hit.exact.at;
-            *piece = Piece { lasts, motion: at(lasts), end: End::Touch(hit), ..*piece };
+            piece.cut(lasts, at(lasts), End::Touch(hit));
             if velocity != Vec2::ZERO {
                 piece.end = End::Touch(hit.moved_with(velocity, later));
             }

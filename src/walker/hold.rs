@@ -173,7 +173,8 @@ impl Mover<'_> {
 
     /// The round part of a hit, if the drive can follow one.
     pub(super) fn round_met(&self, hit: &Hit, terrain: &dyn Terrain) -> Option<Round> {
-        let is_round = hit.exact.feature == Feature::Round && self.drive.axis().is_none();
+        let turns = self.drive.axis().is_none_or(|axis| axis.only(hit.velocity) != hit.velocity);
+        let is_round = hit.exact.feature == Feature::Round && turns;
         is_round.then(|| round_of(terrain, self.footprint, hit, &self.walls_now())).flatten()
     }
 
@@ -199,13 +200,17 @@ impl Mover<'_> {
         let moves = touched.walls.displacement(from.velocity + self.drive.ground());
         let round = self.round_met(hit, terrain);
         let hit = &self.here_on(round.as_ref(), hit);
-        if self.leaves(-hit.normal, moves - self.seen(hit.velocity)) {
+        if self.leaves_moving(-hit.normal, moves, self.seen(hit.velocity)) {
             return false;
         }
         if hit.exact.feature != Feature::Round && touched.ended == Some(hit.normal) {
             return true;
         }
         match round {
+            Some(round) if self.drive.axis().is_some() => {
+                let acceleration = self.drive.acceleration_of(from, intent);
+                self.falls_off(&round.arc, hit.normal, moves - self.seen(hit.velocity), acceleration)
+            }
             Some(round) => {
                 // The floor, as the wall sees it.
                 let ground = self.carried_at(None, touched) - self.seen(hit.velocity);

@@ -27,7 +27,7 @@ impl Mover<'_> {
         let holds_too = |known: &Hit| {
             known.wall != hit.wall
                 && ended != Some(known.normal)
-                && !self.leaves(known.normal, over_ground - self.seen(known.velocity))
+                && !self.leaves_moving(known.normal, over_ground, self.seen(known.velocity))
         };
         if let Some(known) = tick.touched.met_now.replace(*hit).filter(holds_too) {
             tick.touched.add(&known, None);
@@ -36,7 +36,8 @@ impl Mover<'_> {
         // How fast a mover may walk against a belt depends on all walls that it touches.
         let beside = self.carried_into(&mut tick.touched, terrain);
         let hops = outward > 0.0 && !self.drive.steers();
-        let slid = tick.touched.walls.velocity(if hops { before - hit.normal * outward } else { before });
+        let hop = if hops { self.way_off(hit.normal).unwrap_or_default() * outward } else { Vec2::ZERO };
+        let slid = tick.touched.walls.velocity(before - hop);
         self.velocity = if self.along_walls.full_speed { at_full_speed(before, slid) } else { slid };
         let has_left = tick.touched.left_wall == Some(hit.wall);
         let comes_back = has_left && -seen.dot(hit.normal) <= COMES_BACK * before.length();
@@ -62,7 +63,7 @@ impl Mover<'_> {
         let round = self.round_met(&hit, terrain);
         let hit = self.here_on(round.as_ref(), &hit);
         // As touched as the wall that was met: the mover may have begun to leave it.
-        if hit.exact.at > 0.0 || !self.leaves(-hit.normal, carried - self.seen(hit.velocity)) {
+        if hit.exact.at > 0.0 || !self.leaves_moving(-hit.normal, carried, self.seen(hit.velocity)) {
             return None;
         }
         touched.add(&hit, round);
@@ -101,7 +102,7 @@ impl Mover<'_> {
             let here = self.here_on(self.round_met(&hit, terrain).as_ref(), &hit);
             if !(hit.exact.feature == Feature::Round || self.drive.pushes())
                 || self.gap(&hit, 0.0) != 0.0
-                || self.leaves(here.normal, over_ground - self.seen(hit.velocity))
+                || self.leaves_moving(here.normal, over_ground, self.seen(hit.velocity))
                 || self.has_left(from, tick.intent, &hit, &tick.touched, terrain)
             {
                 if !self.drive.steers() {

@@ -26,6 +26,7 @@ mod later;
 mod meet;
 mod mover;
 mod next_piece;
+mod on_axis;
 mod on_border;
 mod path;
 mod path_pieces;

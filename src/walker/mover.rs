@@ -217,17 +217,18 @@ impl<'a> Mover<'a> {
         Place { position: self.position, residue: self.residue }
     }
 
-    /// Whether a wall may set it along this vector: a mover whose drive is held to an axis stays on its line.
-    pub(super) fn may_be_set(&self, along: Vec2) -> bool {
-        self.drive.axis().is_none_or(|axis| axis.only(along) == along)
-    }
-
-    /// Sets it against a surface, if it may be set along the normal and is not set into another wall.
+    /// Sets it against a surface, if it may be set so and is not set into another wall.
     pub(super) fn settle(&mut self, (normal, surface): (Vec2, DVec2), terrain: &dyn Terrain) {
-        if self.may_be_set(normal) {
-            let (footprint, walls) = (self.footprint, self.walls_now());
-            self.moved(|place| place.settle((normal, surface), terrain, footprint, &walls));
-        }
+        let Some(way) = self.way_off(normal) else { return };
+        let (footprint, walls) = (self.footprint, self.walls_now());
+        self.moved(|place| {
+            let surface = if way == normal {
+                (normal, surface)
+            } else {
+                (way.normalize(), place.exact() + way.as_dvec2() * place.depth(normal, surface))
+            };
+            place.settle(surface, terrain, footprint, &walls);
+        });
     }
 
     pub(super) fn moved(&mut self, change: impl FnOnce(&mut Place)) {
@@ -239,9 +240,14 @@ impl<'a> Mover<'a> {
     /// Whether a velocity leads away from a wall by more than the rounding of a velocity along it, or of a faster one
     /// that it comes from.
     pub(super) fn leaves(&self, normal: Vec2, velocity: Vec2) -> bool {
-        let top_speed = self.drive.top_speed();
-        let scale = length(velocity) + if top_speed.is_finite() { top_speed } else { 0.0 };
-        velocity.dot(normal) > LEAVES * scale
+        self.leaves_moving(normal, velocity, Vec2::ZERO)
+    }
+
+    /// The same for a wall that moves: both velocities are seen from the frame, and what they have in common is rounded, too.
+    pub(super) fn leaves_moving(&self, normal: Vec2, velocity: Vec2, of_wall: Vec2) -> bool {
+        let (top_speed, past) = (self.drive.top_speed(), velocity - of_wall);
+        let scale = length(past) + length(of_wall) + if top_speed.is_finite() { top_speed } else { 0.0 };
+        past.dot(normal) > LEAVES * scale
     }
 
     /// The velocity of a wall, as seen from the frame.
@@ -252,7 +258,7 @@ impl<'a> Mover<'a> {
 
     /// Whether a velocity leads away from a wall in contact.
     pub(super) fn leaves_wall(&self, wall: &Constraint, velocity: Vec2) -> bool {
-        self.leaves(wall.normal, velocity - self.seen(wall.velocity))
+        self.leaves_moving(wall.normal, velocity, self.seen(wall.velocity))
     }
 
     /// The distance to a surface that a sweep of so many seconds has hit, at its start: 0 in contact. A sweep calls

@@ -113,9 +113,9 @@ impl Mover<'_> {
     }
 
     /// Whether a velocity leads away from a wall so slowly that the other walls, which turn within a short piece, press the mover
-    /// on it again at once.
+    /// on it again at once: on an axis, none does.
     fn lingers(&self, wall: &Constraint, moves: Vec2) -> bool {
-        (moves - self.seen(wall.velocity)).dot(wall.normal) < LINGERS
+        self.drive.axis().is_none() && (moves - self.seen(wall.velocity)).dot(wall.normal) < LINGERS
     }
 
     /// Whether what the other walls leave of a motion does not press on a wall and is about to lead away from it.
@@ -123,8 +123,8 @@ impl Mover<'_> {
         let mut others = *walls;
         others.retain(|other| other.normal != wall.normal);
         let seen = self.seen(wall.velocity);
-        !self.leaves(-wall.normal, others.displacement(now) - seen)
-            && self.leaves(wall.normal, others.displacement(soon) - seen)
+        !self.leaves_moving(-wall.normal, others.displacement(now), seen)
+            && self.leaves_moving(wall.normal, others.displacement(soon), seen)
     }
 
     /// What the walls in contact leave of an intent.

@@ -32,9 +32,22 @@ impl Piece {
         }
     }
 
+    /// Ends it earlier. A wall that was pressed on up to its end is pressed on throughout then.
+    pub(super) fn cut(&mut self, lasts: f32, motion: Motion, end: End) {
+        if let End::WallEnded(normal) = self.end {
+            self.press(normal);
+        }
+        (self.lasts, self.motion, self.end) = (lasts, motion, end);
+    }
+
     /// Whether any wall is pressed on throughout, or up to its end.
     pub(super) fn presses_any(&self) -> bool {
         self.presses_all || self.pressed != [None; 2] || matches!(self.end, End::WallEnded(_))
+    }
+
+    /// Whether it ends where the wall with this normal does.
+    pub(super) fn ends_at(&self, normal: Vec2) -> bool {
+        matches!(self.end, End::WallEnded(ended) if ended == normal)
     }
 
     /// Whether the wall with this normal is pressed on throughout.

@@ -22,6 +22,7 @@ struct Look {
 #[derive(Debug, Clone, Copy)]
 struct WayOut {
     wall: Wall,
+    /// Zero if the mover cannot go out of it.
     by: Vec2,
 }
 
@@ -92,7 +93,7 @@ impl Mover<'_> {
     ) -> bool {
         let own = [wall];
         let others = WallFilter::ALL.except(&own).exactly_during(now, 0.0);
-        self.may_be_set(by)
+        by != Vec2::ZERO
             && terrain.sweep(self.footprint, position, by, &others).is_none()
             && !terrain.overlaps(self.footprint, position + by, &others)
     }
@@ -124,8 +125,10 @@ impl Mover<'_> {
                 deepest = Some((depth, normal));
             }
         });
-        if let Some((depth, normal)) = deepest.filter(|(_, normal)| self.may_be_set(normal.as_vec2())) {
-            self.moved(|place| place.carry(normal * depth));
+        let way =
+            deepest.and_then(|(depth, normal)| Some(self.way_off(normal.as_vec2())?.as_dvec2() * depth));
+        if let Some(way) = way {
+            self.moved(|place| place.carry(way));
         }
     }
 
@@ -142,7 +145,10 @@ impl Mover<'_> {
                 }
             }
         });
-        deepest.map(|(wall, depth, normal)| WayOut { wall, by: (normal * depth).as_vec2() })
+        deepest.map(|(wall, depth, normal)| {
+            let by = self.way_off(normal.as_vec2()).map(|way| (way.as_dvec2() * depth).as_vec2());
+            WayOut { wall, by: by.unwrap_or_default() }
+        })
     }
 }
 

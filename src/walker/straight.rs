@@ -182,7 +182,7 @@ impl Mover<'_> {
         let hit =
             terrain.sweep(self.footprint, self.position, motion.displacement, &self.walls_for(lasts))?;
         let ends = hit.exact.feature == Feature::Corner
-            || self.leaves(hit.normal, start - self.seen(hit.velocity))
+            || self.leaves_moving(hit.normal, start, self.seen(hit.velocity))
             || self.has_left(from, intent, &hit, touched, terrain);
         (!ends && self.gap(&hit, lasts) == 0.0).then_some(hit)
     }

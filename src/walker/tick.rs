@@ -21,7 +21,7 @@ use crate::tolerance::{
     LAY_AGAINST, MOST_AT_ONCE, MOST_PIECES, MOST_PIECES_OF_PATH, MOST_SHORT_PIECES, SAME_CONTACT,
     SHORT_PIECE, STALLED, TICK_IS_OVER,
 };
-use crate::travel::{Contact, MoveResult, slide};
+use crate::travel::{Contact, MoveResult, Response, resolve, slide};
 
 impl<D: Drive> Walker<D> {
     /// Advances by one tick of `dt` seconds and slides along walls.
@@ -267,8 +267,14 @@ impl Mover<'_> {
         let (world, seen) = (terrain, &Framed { terrain, frame: self.drive.frame() });
         let terrain: &dyn Terrain = if self.drive.frame() == Vec2::ZERO { terrain } else { seen };
         let motion = self.drive.advance(self.momentum(), tick.intent, lasts);
-        let rest = slide(terrain, self.footprint, self.position, motion, &self.walls_for(lasts));
-        (self.position, self.velocity, self.heading) = (rest.position, rest.velocity, motion.heading);
+        let (from, walls) = (self.position, self.walls_for(lasts));
+        let rest = match self.drive.axis() {
+            Some(_) => resolve(terrain, self.footprint, from, motion, &walls, |_| Response::Stop),
+            None => slide(terrain, self.footprint, from, motion, &walls),
+        };
+        self.position =
+            self.drive.axis().map_or(rest.position, |axis| from + axis.only(rest.position - from));
+        (self.velocity, self.heading) = (rest.velocity, motion.heading);
         let surface = self.surface_here(terrain);
         self.stand_on(surface, &mut tick.touched);
         tick.result.remaining = rest.remaining;
@@ -302,13 +308,13 @@ impl Mover<'_> {
                 Some((exact, _)) => place.set(exact),
                 None => place.shift(piece.motion.displacement),
             });
+            if tick.meets_moving {
+                tick.result.pushed += self.pushed(&tick.touched.walls, piece);
+            }
             // A wall that is not pressed on is found again if it matters.
             tick.touched.walls.retain(|wall| piece.presses(wall.normal));
             if let Some((surface, normal)) = piece.rolled {
                 tick.touched.walls.roll(normal.as_vec2(), surface);
-            }
-            if tick.meets_moving {
-                tick.result.pushed += self.push(&tick.touched) * piece.lasts;
             }
             if tick.path.is_some() {
                 let moves = tick.touched.walls.displacement(self.velocity + self.drive.ground());
@@ -322,7 +328,7 @@ impl Mover<'_> {
                 }
             }
             if piece.rolled.is_none() {
-                tick.touched.walls.iter().for_each(|wall| self.settle(wall.surface(), terrain));
+                self.settle_at_all(tick, terrain);
             }
         }
         let mut end = piece.end;

@@ -8,6 +8,7 @@ use super::border::Border;
 use super::effort::Effort;
 use super::mover::DriveOn;
 use crate::drive::Motion;
+use crate::shape::Arc;
 use crate::terrain::{Hit, Round, Wall};
 use crate::travel::{Constraint, WallConstraints};
 
@@ -74,14 +75,16 @@ impl Touched {
         }
     }
 
-    /// Sets the normals of round walls to those at a position; those whose round part has ended there are dropped.
-    pub(super) fn turn_rounds(&mut self, position: DVec2) {
+    /// Sets the normals of round walls to those at a position, or to what these become for the round part and the velocity of the
+    /// wall; those whose round part has ended there are dropped.
+    pub(super) fn turn_rounds(&mut self, position: DVec2, becomes: impl Fn(&Arc, DVec2, Vec2) -> DVec2) {
         let rounds = self.rounds;
         self.walls.turn(|wall| {
             let mut known = rounds.iter().flatten();
             let arc = known.find(|round| round.belongs_to(wall.wall))?.arc;
             let normal = arc.normal(position);
-            (!arc.is_past_end(normal)).then(|| (normal.as_vec2(), arc.point(normal)))
+            let turned = || becomes(&arc, normal, wall.velocity).as_vec2();
+            (!arc.is_past_end(normal)).then(|| (turned(), arc.point(normal)))
         });
     }
 

@@ -185,7 +185,7 @@ fn a_row_of_two_stops_at_one_that_stands(#[values(7, 60, 1000)] rate: u16) {
 
 /// A mover whose drive is held to an axis stays on its line when it presses on another one almost along it.
 #[rstest]
-fn among_others_a_mover_stays_on_its_line(#[values(7, 60, 1000)] rate: u16, #[values(0.1, 0.2)] aside: f32) {
+fn among_others_a_mover_stays_on_its_line(#[values(7, 60, 1000)] rate: u16, #[values(0.1, 1.2)] aside: f32) {
     let gait = |speed| Gait::new(speed, 200.0, 200.0).unwrap();
     let (held, free) = (OneAxis { drive: gait(20.0), axis: Axis::X }, gait(12.0));
     let mut walkers = [(0.0, 0.0, &held as &dyn Drive), (2.2, aside, &free)]

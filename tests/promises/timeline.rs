@@ -239,21 +239,29 @@ fn in_parts<D: Drive>(
     (squeezed, pushed)
 }
 
-/// Among walls that move, one long tick ends where many short ones do.
+/// Among walls that move, one long tick ends where many short ones do, also for a mover that is held to an axis.
 #[rstest::rstest]
-#[case::flat(false, 2000)]
-#[case::round(true, 2000)]
-fn among_moving_walls_one_tick_ends_where_many_short_ones_do(#[case] round_walls: bool, #[case] scenes: u64) {
+#[case::flat(false, None)]
+#[case::round(true, None)]
+#[case::on_an_axis(true, Some(Axis::X))]
+fn among_moving_walls_one_tick_ends_where_many_short_ones_do(
+    #[case] round_walls: bool,
+    #[case] axis: Option<Axis>,
+) {
     let (mut pushed, mut squeezed, mut compared, mut apart) = (0, 0, 0, Vec::new());
-    for seed in 0..scenes {
+    for seed in 0..2000 {
         let mut dice = Dice::new(seed);
         let (world, moving, walker) = moving_scene(&mut dice, round_walls);
+        let on_axis = axis.map(|axis| OneAxis { drive: walker.drive, axis });
+        let drive = on_axis.as_ref().map_or(&walker.drive as &dyn Drive, |drive| drive);
+        let mut mover = Walker::new(walker.position, walker.footprint, drive);
+        mover.velocity = drive.axis().map_or(walker.velocity, |axis| axis.only(walker.velocity));
         if world.overlaps(&walker.footprint, walker.position, &WallFilter::ALL) {
             continue;
         }
         let intent = Intent::new(Vec2::from_angle(dice.number(0.0, 6.3)) * dice.number(0.0, 1.5));
         let dt = dice.number(0.05, 0.6);
-        let (mut one, mut many) = (walker, walker);
+        let (mut one, mut many) = (mover, mover);
         let (once, _) = in_parts(&world, &moving, &mut one, intent, dt, 1);
         let (often, pushes) = in_parts(&world, &moving, &mut many, intent, dt, 24);
         pushed += usize::from(pushes > 0);
@@ -384,6 +392,115 @@ fn across_its_axis_no_door_pushes_a_mover(#[case] carries: bool) {
         let_out += u32::from(ends[3].2);
     }
     assert!(squeezed > 150 && let_out > 20, "{squeezed} squeezed, {let_out} let out");
+}
+
+/// On its axis, a mover with one pace is as far as a wall that moves at any slant has let it come: beside the wall, or a way at its
+/// pace after it was. It may press on the wall or flee from it.
+#[rstest::rstest]
+#[case::round(true)]
+#[case::slanted(false)]
+fn a_wall_that_moves_at_a_slant_lets_a_mover_come_as_far_on_its_axis(#[case] is_round: bool) {
+    let (mut pushed, mut left) = (0, 0);
+    for seed in 0..500 {
+        let mut dice = Dice::new(seed);
+        let (own, other) = (dice.number(0.5, 2.0), dice.number(0.5, 3.0));
+        let (radius, slant) = (own + other, dice.number(-0.8, 0.8));
+        let [from, to] = [(); 2].map(|()| dice.number(-0.8, 0.8) * radius);
+        let wall = vec2(dice.number(0.0, 2.0) + (radius * radius - from * from).sqrt(), from);
+        let (pace, seconds) = (dice.number(-6.0, 12.0), dice.number(0.3, 2.0));
+        // Half of the walls get away about as fast as the mover comes after them.
+        let away = if dice.pick(2) == 0 { pace + dice.number(-3.0, 1.0) } else { dice.number(-8.0, 8.0) };
+        let by = vec2(away, (to - from) / seconds);
+        let axis = [Axis::X, Axis::Y][dice.pick(2)];
+        let turned = |vector: Vec2| if axis == Axis::X { vector } else { vec2(vector.y, vector.x) };
+        let solid = if is_round {
+            Solid::circle(turned(wall), other)
+        } else {
+            Solid::segment(turned(wall - vec2(slant, 1.0) * 40.0), turned(wall + vec2(slant, 1.0) * 40.0))
+        };
+        // Where the mover is that touches the wall.
+        let touches = |time: f64| {
+            let [own, radius, slant] = [own, radius, slant].map(f64::from);
+            let wall = wall.as_dvec2() + by.as_dvec2() * time;
+            let ahead = if is_round {
+                (radius * radius - wall.y * wall.y).sqrt()
+            } else {
+                wall.y * slant + own * (1.0 + slant * slant).sqrt()
+            };
+            wall.x - ahead
+        };
+        let start = glam::dvec2(touches(0.0).min(0.0), 0.0);
+        let play = |rate: u32| {
+            let mut world = World::new();
+            let wall = world.add(solid.unwrap());
+            let rail = OneAxis { drive: Pace::new(pace.abs()).unwrap(), axis };
+            let mut cart = Walker::new(turned(start.as_vec2()), Footprint::circle(own).unwrap(), rail);
+            let (mut expected, dt, parts) = (start.x, seconds / rate as f32, 4200 / rate);
+            let (mut push, mut back, mut touched, mut left, mut last) =
+                (Vec2::ZERO, 0.0, false, false, start.x);
+            for tick in 0..rate {
+                world.move_at(wall, turned(by));
+                let result = cart.tick(Intent::new(turned(vec2(pace.signum(), 0.3))), dt, &world);
+                world.advance(dt);
+                let [at, velocity] = [cart.position, cart.velocity].map(turned);
+                push += turned(result.pushed);
+                assert_eq!((at.y, velocity.y), (0.0, 0.0), "seed {seed} at {rate} ticks: {result:?}");
+                assert!(result.squeezed.is_none() && result.contacts.total() < 3, "seed {seed}: {result:?}");
+                for part in 1..=parts {
+                    let step = f64::from(dt) / f64::from(parts);
+                    let wall = touches(step * f64::from(tick * parts + part));
+                    expected = wall.min(expected + step * f64::from(pace));
+                    back += if wall == expected { (wall - last).min(0.0) } else { 0.0 };
+                    touched |= wall == expected;
+                    left |= wall > expected && touched;
+                    last = wall;
+                }
+                let apart = (f64::from(at.x) - expected).abs();
+                assert!(apart < 2e-4, "seed {seed} at {rate} ticks: {} not {expected}", at.x);
+            }
+            let apart = push.as_dvec2().distance(glam::dvec2(back, 0.0));
+            assert!(apart < 0.01, "seed {seed} at {rate} ticks: pushed by {push}, not {back}");
+            [back < 0.0, left].map(u32::from)
+        };
+        let [.., kinds] = [1, 3, 17, 120, 700].map(play);
+        (pushed, left) = (pushed + kinds[0], left + kinds[1]);
+    }
+    assert!(pushed > 80 && (left > 20 || !is_round), "{pushed} pushed, {left} left");
+}
+
+/// A mover that wants nothing moves only as far as walls push it, take it along or let it out of them: also past the end of a wall.
+#[rstest::rstest]
+#[case::free(None)]
+#[case::on_an_axis(Some(Axis::X))]
+fn what_stands_is_moved_by_walls_only(#[case] axis: Option<Axis>) {
+    let (mut pushed, mut by_several, mut compared, mut far) = (0, 0, 0, Vec::new());
+    for seed in 0..1000 {
+        let mut dice = Dice::new(seed);
+        let (mut world, moving, walker) = moving_scene(&mut dice, seed % 2 == 0);
+        if world.overlaps(&walker.footprint, Vec2::ZERO, &WallFilter::ALL) {
+            continue;
+        }
+        let on_axis = axis.map(|axis| OneAxis { drive: walker.drive, axis });
+        let drive = on_axis.as_ref().map_or(&walker.drive as &dyn Drive, |drive| drive);
+        let mut mover = Walker::new(Vec2::ZERO, walker.footprint, drive);
+        let carries = dice.pick(3) == 0;
+        for (wall, velocity) in &moving {
+            world.set_carries(*wall, carries);
+            world.move_at(*wall, *velocity);
+        }
+        let result = mover.tick(Intent::NONE, dice.number(0.1, 0.8), &world);
+        let by_walls = result.pushed + result.moved_out;
+        let apart = mover.position.distance(by_walls);
+        assert!(apart < 0.02, "seed {seed}: {by_walls} {result:?}");
+        compared += 1;
+        if apart > 2e-3 {
+            far.push((seed, apart));
+        }
+        pushed += usize::from(result.pushed != Vec2::ZERO);
+        by_several += usize::from(result.pushed != Vec2::ZERO && result.contacts.total() > 1);
+    }
+    assert!(pushed > 200 && by_several > 30, "{pushed} pushed, {by_several} by several");
+    assert_seldom(&far, compared);
 }
 
 /// A mover that is moved out of a door has nothing to do any more with the wall that it was squeezed against: in the rest of the tick,
@@ -641,6 +758,13 @@ fn with_any_drive_no_wall_is_entered_without_a_report() {
                 mover.velocity = drive.axis().map_or(walker.velocity, |axis| axis.only(walker.velocity));
                 let (squeezes, pushes) = in_parts(&world, &moving, &mut mover, intent, dt, parts);
                 (pushed, squeezed) = (pushed + usize::from(pushes > 0), squeezed + usize::from(squeezes));
+                if drive.axis().is_some() {
+                    assert_eq!(
+                        (mover.position.y, mover.velocity.y),
+                        (walker.position.y, 0.0),
+                        "seed {seed} in {parts}"
+                    );
+                }
             }
         }
         assert!(pushed > 100 && squeezed > 2, "{pushed} pushed, {squeezed} squeezed");

@@ -1,0 +1,103 @@
+//! A mover that is held to an axis, at a wall that is slanted or round there.
+//!
+//! Such a mover stays on its line: a wall stops it there, whichever way it is slanted, and pushes it along the line as fast as its
+//! surface crosses the line. On a round wall that does not move along the axis, this speed changes. The mover goes round it on
+//! chords: the normal of a chord of a circle is that of the middle of its arc.
+
+use glam::{DVec2, Vec2};
+
+use super::instants::first_time;
+use super::mover::Mover;
+use super::touched::Touched;
+use crate::direction::Axis;
+use crate::exact::root_f64;
+use crate::intent::Intent;
+use crate::shape::Arc;
+use crate::tolerance::{BORDER_STEP, HEAD_ON, INSTANT, LEAST_SHARE, TURN_ON_AXIS};
+use crate::travel::Constraint;
+
+impl Mover<'_> {
+    /// The way on which it is one unit further from a surface: along the normal, or along the axis that its drive is held to.
+    /// `None` if it cannot get away from the surface so, or only far.
+    pub(super) fn way_off(&self, normal: Vec2) -> Option<Vec2> {
+        let Some(axis) = self.drive.axis() else { return Some(normal) };
+        let unit = axis.only(Vec2::ONE);
+        let share = normal.dot(unit);
+        (share.abs() > LEAST_SHARE).then(|| unit / share)
+    }
+
+    /// The normal of a wall as it stops the mover: across the axis that its drive is held to, whichever way it is slanted.
+    pub(super) fn stops_at(&self, normal: Vec2) -> Vec2 {
+        let along = self.drive.axis().map(|axis| axis.only(normal));
+        along.filter(|along| along.length() > HEAD_ON).map_or(normal, Vec2::normalize)
+    }
+
+    /// Sets the normals of round walls that are touched for a piece of at most so many seconds; returns how many it may take.
+    pub(super) fn turn_on_axis(
+        &self,
+        axis: Axis,
+        intent: Intent,
+        touched: &mut Touched,
+        remaining: f32,
+    ) -> f32 {
+        let (at, from) = (self.place().exact(), self.allowed_momentum(touched));
+        let rounds = touched.walls.iter().filter_map(|wall| Some((touched.round(wall)?.arc, wall.velocity)));
+        let steps = rounds.map(|(arc, velocity)| step_of(&arc, arc.normal(at), across(axis, velocity)));
+        let lasts = steps.fold(remaining, f32::min);
+        let later = |wall: &Constraint, seconds: f32| {
+            let arc = touched.round(wall)?.arc;
+            let by = across(axis, wall.velocity) * -f64::from(seconds);
+            turned_by(&arc, arc.normal(at), by)
+        };
+        // Up to where the drive does not keep up with the wall any more.
+        let lasts = touched.walls.iter().fold(lasts, |lasts, wall| {
+            let is_left = |seconds: f32| {
+                let moves = self.drive.momentum_after(from, intent, seconds).velocity + self.drive.ground();
+                later(wall, seconds).is_some_and(|normal| {
+                    self.leaves_moving(normal.as_vec2(), moves, self.seen(wall.velocity))
+                })
+            };
+            if is_left(0.0) { lasts } else { first_time(lasts, is_left).max(INSTANT).min(lasts) }
+        });
+        touched.turn_rounds(at, |arc, normal, velocity| {
+            let turned = turned_by(arc, normal, across(axis, velocity) * -f64::from(lasts));
+            (normal + turned.unwrap_or(normal)).normalize()
+        });
+        lasts
+    }
+}
+
+impl Mover<'_> {
+    /// Whether a mover that moves along with a round wall falls behind it, or gets ahead of it: its drive does not follow the curve.
+    pub(super) fn falls_off(&self, arc: &Arc, normal: Vec2, seen: Vec2, acceleration: Vec2) -> bool {
+        let along = seen.dot(normal.perp());
+        #[expect(clippy::cast_possible_truncation, reason = "a radius, rounded once")]
+        let needed = along * along / arc.radius as f32;
+        -acceleration.dot(normal) < needed
+    }
+}
+
+/// The part of a velocity across an axis.
+fn across(axis: Axis, velocity: Vec2) -> DVec2 {
+    (velocity - axis.only(velocity)).as_dvec2()
+}
+
+/// For how many seconds one chord of a round part is good, if it moves across an axis with a velocity.
+#[expect(clippy::cast_possible_truncation, reason = "a step, rounded once")]
+fn step_of(arc: &Arc, normal: DVec2, velocity: DVec2) -> f32 {
+    let (speed, unit) = (velocity.length(), velocity.normalize_or_zero());
+    let share = normal.perp_dot(unit).abs();
+    let step = (TURN_ON_AXIS * share * arc.radius / speed).max(f64::from(BORDER_STEP));
+    // The normal turns away from the velocity.
+    let turn = unit.perp_dot(normal);
+    let to_end = arc.normal_at_end(turn).map(|end| (normal - end).dot(unit) * arc.radius / speed);
+    to_end.map_or(step, |to_end| step.min(to_end.max(f64::from(INSTANT)))) as f32
+}
+
+/// The normal of a round part after a displacement across an axis, as it sees it; `None` past the axis.
+fn turned_by(arc: &Arc, normal: DVec2, by: DVec2) -> Option<DVec2> {
+    let unit = by.try_normalize()?;
+    let beside = unit.dot(normal) + by.length() / arc.radius;
+    let along = (normal - unit * unit.dot(normal)).try_normalize()?;
+    (beside < 1.0).then(|| along * root_f64(1.0 - beside * beside) + unit * beside)
+}
