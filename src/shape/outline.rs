@@ -171,6 +171,7 @@ impl Outline {
     fn edge_entry(&self, from: DVec2, displacement: DVec2, touch: Tolerance) -> Option<Entry> {
         let inward = least_inward(displacement)?;
         let mut entry: Option<Entry> = None;
+        let mut deep: Option<Entry> = None;
         let mut leave = f64::INFINITY;
         for place in 0..self.count {
             let normal = self.normal(place);
@@ -185,10 +186,18 @@ impl Outline {
             if touch.runs_along(-out, speed, inward) {
                 return None;
             }
-            let at = if touch.touches(out) { 0.0 } else { out / -speed };
+            let touches = touch.touches(out);
+            let at = if touches { 0.0 } else { out / -speed };
             let found = Entry { at, normal, surface: self.corner(place), feature: Feature::Side };
+            if touches {
+                let at = (out + touch.graze()) / -speed;
+                deep = deep.filter(|known| known.at >= at).or(Some(Entry { at, ..found }));
+            }
             entry = Some(entry.map_or(found, |last| last_of(last, found, (from, displacement), touch)));
         }
+        // Where it only grazes the corner before a side that is touched at the start, it enters where it is deeper.
+        let is_grazed = |deep: &Entry| entry.is_some_and(|entry| entry.at > 0.0 && entry.at < deep.at);
+        let entry = deep.filter(is_grazed).or(entry);
         entry.filter(|entry| entry.at <= 1.0 && entry.at < leave)
     }
 

@@ -23,6 +23,11 @@ fn keys_make_an_intent(#[case] held: &[Direction], #[case] x: f32, #[case] y: f3
     held.iter().for_each(|key| keys.press(*key));
     assert_eq!(keys.intent(YAxis::Down).vector(), vec2(x, y));
     assert_eq!(keys.intent(YAxis::Up).vector(), vec2(x, -y));
+    // A zero has no sign: otherwise, equal inputs would have different bits.
+    for y_axis in [YAxis::Down, YAxis::Up] {
+        let intent = keys.intent(y_axis).vector().to_array();
+        assert!(intent.into_iter().all(|part| part != 0.0 || part.is_sign_positive()), "{intent:?}");
+    }
     held.iter().for_each(|key| keys.release(*key));
     assert!(keys.intent(YAxis::Down).is_none());
 }
@@ -33,6 +38,18 @@ fn key() -> impl Strategy<Value = Direction> {
 
 properties! {
     500;
+
+    /// Without a direction before, it is the one at the least angle, as strong as the intent.
+    #[test]
+    fn a_first_snap_is_the_nearest_direction(angle in -PI..PI, strength in 0.01f32..1.0, is_four in any::<bool>()) {
+        let (ways, number) = if is_four { (Directions::Four, 4u8) } else { (Directions::Eight, 8) };
+        let intent = Vec2::from_angle(angle) * strength;
+        let snapped = DirectionSnap::new(ways, 0.1).unwrap().snap(Intent::new(intent)).vector();
+        let directions = (0..number).map(|place| Vec2::from_angle(f32::from(place) * TAU / f32::from(number)) * strength);
+        let nearest = directions.min_by(|a, b| a.distance(intent).total_cmp(&b.distance(intent))).unwrap();
+        prop_assert!(snapped.distance(intent) <= nearest.distance(intent) + 1e-5, "{intent}: {snapped}, not {nearest}");
+        prop_assert!((snapped.length() - strength).abs() < 1e-5);
+    }
 
     /// Inside its dead zone a stick asks for nothing, whatever its curve; outside, for its own direction.
     #[test]

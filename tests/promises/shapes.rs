@@ -152,6 +152,40 @@ properties! {
         prop_assert!(on_box && on_circle, "{touch:?}");
     }
 
+    /// A way that leads into a side by hardly more than rounding ends outside of it, however long it is. Where it has passed the
+    /// corner before by less than a graze, the side stops it only when it is deeper than that.
+    #[test]
+    fn a_long_way_almost_along_a_side_ends_outside(
+        free >= 300, stopped >= 300, grazed >= 100;
+        is_round in any::<bool>(), is_before in any::<bool>(), x in 0.0f32..900.0, off in -0.9f64..0.9, far in 100.0f32..1000.0, slope in -8.0f32..-5.0,
+    ) {
+        let bed = Solid::box_from_corners(vec2(0.0, -4.0), vec2(3000.0, 0.0)).unwrap();
+        let footprint = if is_round { Footprint::circle(0.5) } else { Footprint::rect(1.0, 1.0) }.unwrap();
+        // Where it begins to lie against the side.
+        let begins = if is_round { 0.0 } else { -0.5 };
+        let x = if is_before { begins - 0.1 - 0.1 * x } else { x };
+        let touch = ambulant::touch_tolerance(f64::from(x.abs().max(0.5)) + 1.0);
+        let from = DVec2::new(x.into(), 0.5 + off * touch).as_vec2();
+        let way = vec2(far, -far * 10.0f32.powf(slope));
+        let depth = |part: f64| 0.5 - f64::from(from.y) - f64::from(way.y) * part;
+        let Some(hit) = sweep(&footprint, from, way, &bed) else {
+            free.when(way.y < 0.0);
+            let at_end = ambulant::touch_tolerance(f64::from(x + far));
+            prop_assert!(depth(1.0) <= at_end, "{} deep, {at_end} allowed", depth(1.0));
+            return Ok(());
+        };
+        stopped.when(true);
+        let part = f64::from(hit.fraction);
+        let at_corner = f64::from(begins - x) / f64::from(far);
+        if is_before && depth(at_corner) < 0.49 * touch {
+            grazed.when(true);
+            prop_assert!((0.49..0.6).contains(&(depth(part) / touch)), "{} deep at {part}", depth(part));
+        } else if is_before && depth(at_corner) > 0.51 * touch {
+            prop_assert!((part - at_corner).abs() < 2e-3, "at {part}, not at the corner, {at_corner}");
+        }
+        prop_assert!(depth(part) <= touch * 1.01 || is_before && part < at_corner + 2e-3, "{} deep at {part}", depth(part));
+    }
+
     #[test]
     fn an_overlap_is_left_by_its_way_out(overlaps >= 360; footprint in footprint(), wall in solid(), at in place(5.0)) {
         let apart_by = apart(&footprint, at.as_dvec2(), &wall);

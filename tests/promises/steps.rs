@@ -529,12 +529,14 @@ fn two_that_meet_head_on_neither_swap_nor_share() {
 fn a_stride_is_cut_short_at_any_instant(
     #[case] how: Cancel,
     #[case] end: (i32, i32),
-    #[values(0.0, 0.1, 0.2)] after: f32,
+    #[values(None, Some(0.0), Some(0.1), Some(0.2))] after: Option<f32>,
 ) {
     let map = grid(&["...."]);
     let (ground, mut claims) = (StepGround::new(&map), Claims::new());
     let mut mover = Stepper::on(ivec2(0, 0), rules(4.0, StepMode::HOLD), &ground, &mut claims).unwrap();
-    let _ = mover.tick(to(1.0, 0.0), after, &ground, &mut claims);
+    if let Some(after) = after {
+        let _ = mover.tick(to(1.0, 0.0), after, &ground, &mut claims);
+    }
     let standing = mover.stride_to().is_none();
     mover.cancel(how, &ground, &mut claims).unwrap();
     let end = if standing && how == Cancel::On { ivec2(0, 0) } else { end.into() };
@@ -542,6 +544,39 @@ fn a_stride_is_cut_short_at_any_instant(
     assert_eq!(claims.iter().collect::<Vec<_>>(), [(end, false)]);
     mover.leave(&mut claims);
     assert_eq!(claims.iter().count(), 0);
+}
+
+/// Between two events, the velocity is how fast the position changes: nothing at a stand.
+#[rstest]
+fn the_velocity_is_how_fast_the_position_changes(
+    #[values(StepMode::HOLD, StepMode::Tap, StepMode::RunOn)] mode: StepMode,
+    #[values(false, true)] has_diagonals: bool,
+) {
+    let map = grid(&["......", "...##.", "......", ".#....", "......"]);
+    let ground = StepGround::new(&map);
+    let diagonals = Diagonals::On { corners: CornerRule::OneFree, lasts: 1.4 };
+    let (mut moves, mut stands) = (0, 0);
+    for seed in 0..60 {
+        let mut dice = crate::scene::Dice::new(seed);
+        let mut claims = Claims::new();
+        let rules = rules(dice.number(1.0, 9.0), mode);
+        let rules = if has_diagonals { rules.with_diagonals(diagonals).unwrap() } else { rules };
+        let mut cart = Stepper::on(ivec2(2, 2), rules, &ground, &mut claims).unwrap();
+        for _ in 0..40 {
+            let way = Vec2::from_angle(dice.pick(8) as f32 * core::f32::consts::FRAC_PI_4);
+            let wish = if dice.pick(2) == 0 { Intent::NONE } else { Intent::new(way) };
+            let _ = cart.tick(wish, dice.number(0.0, 0.2), &ground, &mut claims);
+            let (before, velocity) = (cart.position(&map), cart.velocity(&map));
+            let (mut later, mut there) = (cart, claims.clone());
+            if later.tick(Intent::NONE, 1e-3, &ground, &mut there).is_empty() {
+                let moved = (later.position(&map) - before) / 1e-3;
+                assert!(moved.distance(velocity) < 0.1, "seed {seed}: {moved}, not {velocity}");
+                moves += usize::from(velocity != Vec2::ZERO);
+                stands += usize::from(velocity == Vec2::ZERO);
+            }
+        }
+    }
+    assert!(moves > 500 && (stands > 100 || mode == StepMode::RunOn), "{moves} and {stands} times");
 }
 
 /// Ten tenths of a stride are a whole one, although their sum in `f32` is a hair less.
