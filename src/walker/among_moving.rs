@@ -8,6 +8,7 @@ use glam::Vec2;
 use super::border::border_step;
 use super::framed::Framed;
 use super::mover::Mover;
+use super::piece::End;
 use super::squeezed::squeezed_step;
 use super::tick::Tick;
 use super::touched::Touched;
@@ -47,13 +48,18 @@ impl Mover<'_> {
         if self.has_lost_carrier(&tick.touched) {
             return true;
         }
-        let before = self.position;
+        let (before, from) = (self.position, self.allowed_momentum(&tick.touched));
         let goes_on = self.play_or_slide(tick, &piece, terrain);
         if tick.squeezing.is_some() && piece.lasts > 0.0 {
             self.leave_moving_wall(tick, world, (self.position - before, piece.lasts));
         }
         if goes_on && is_short {
             self.turn_rounds(tick, terrain);
+            if matches!(piece.end, End::Free) && self.drive.axis().is_some() && tick.touched.turns_apart() {
+                // As fast as the walls are there, not as they were half way.
+                let free = self.drive.momentum_after(from, tick.intent, piece.lasts);
+                self.velocity = tick.touched.walls.velocity(free.velocity);
+            }
         }
         // A wall whose motion has changed is found again.
         tick.touched.walls.retain(|wall| wall.until > 0.0);

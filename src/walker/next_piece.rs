@@ -113,9 +113,12 @@ impl Mover<'_> {
     }
 
     /// Whether a velocity leads away from a wall so slowly that the other walls, which turn within a short piece, press the mover
-    /// on it again at once: on an axis, none does.
+    /// on it again at once. On an axis, the piece takes as long as the round wall is not left.
     fn lingers(&self, wall: &Constraint, moves: Vec2) -> bool {
-        self.drive.axis().is_none() && (moves - self.seen(wall.velocity)).dot(wall.normal) < LINGERS
+        if self.drive.axis().is_some() {
+            return wall.is_round;
+        }
+        (moves - self.seen(wall.velocity)).dot(wall.normal) < LINGERS
     }
 
     /// Whether what the other walls leave of a motion does not press on a wall and is about to lead away from it.

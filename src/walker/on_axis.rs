@@ -32,7 +32,8 @@ impl Mover<'_> {
         along.filter(|along| along.length() > HEAD_ON).map_or(normal, Vec2::normalize)
     }
 
-    /// Sets the normals of round walls that are touched for a piece of at most so many seconds; returns how many it may take.
+    /// Sets the normals of round walls that are touched for a piece of at most so many seconds; returns how many it may take. Drops
+    /// those with which the drive does not keep up: the others are touched throughout.
     pub(super) fn turn_on_axis(
         &self,
         axis: Axis,
@@ -47,27 +48,31 @@ impl Mover<'_> {
         let later = |wall: &Constraint, seconds: f32| {
             let arc = touched.round(wall)?.arc;
             let by = across(axis, wall.velocity) * -f64::from(seconds);
-            turned_by(&arc, arc.normal(at), by)
+            turned_by(&arc, arc.normal(at), by).map(DVec2::as_vec2)
         };
-        // Up to where the drive does not keep up with the wall any more.
-        let lasts = touched.walls.iter().fold(lasts, |lasts, wall| {
-            let is_left = |seconds: f32| {
-                let moves = self.drive.momentum_after(from, intent, seconds).velocity + self.drive.ground();
-                later(wall, seconds).is_some_and(|normal| {
-                    self.leaves_moving(normal.as_vec2(), moves, self.seen(wall.velocity))
-                })
-            };
-            if is_left(0.0) { lasts } else { first_time(lasts, is_left).max(INSTANT).min(lasts) }
+        let is_left = |wall: &Constraint, seconds: f32| {
+            let moves = self.drive.momentum_after(from, intent, seconds).velocity + self.drive.ground();
+            later(wall, seconds).is_some_and(|then| self.leaves_moving(then, moves, self.seen(wall.velocity)))
+        };
+        let comes = |wall: &Constraint, seconds: f32| {
+            later(wall, seconds).is_some_and(|then| wall.velocity.dot(then) > 0.0)
+        };
+        let mut kept = touched.walls;
+        kept.retain(|wall| !is_left(wall, 0.0));
+        // Up to where one is left, or begins to get away: while it pushes the mover back, the drive gains no speed against it.
+        let lasts = kept.iter().fold(lasts, |lasts, wall| {
+            let came = comes(wall, 0.0);
+            let changes = |seconds| is_left(wall, seconds) || comes(wall, seconds) != came;
+            first_time(lasts, changes).max(INSTANT).min(lasts)
         });
+        touched.walls = kept;
         touched.turn_rounds(at, |arc, normal, velocity| {
             let turned = turned_by(arc, normal, across(axis, velocity) * -f64::from(lasts));
             (normal + turned.unwrap_or(normal)).normalize()
         });
         lasts
     }
-}
 
-impl Mover<'_> {
     /// Whether a mover that moves along with a round wall falls behind it, or gets ahead of it: its drive does not follow the curve.
     pub(super) fn falls_off(&self, arc: &Arc, normal: Vec2, seen: Vec2, acceleration: Vec2) -> bool {
         let along = seen.dot(normal.perp());
@@ -96,7 +101,7 @@ fn step_of(arc: &Arc, normal: DVec2, velocity: DVec2) -> f32 {
 
 /// The normal of a round part after a displacement across an axis, as it sees it; `None` past the axis.
 fn turned_by(arc: &Arc, normal: DVec2, by: DVec2) -> Option<DVec2> {
-    let unit = by.try_normalize()?;
+    let Some(unit) = by.try_normalize() else { return Some(normal) };
     let beside = unit.dot(normal) + by.length() / arc.radius;
     let along = (normal - unit * unit.dot(normal)).try_normalize()?;
     (beside < 1.0).then(|| along * root_f64(1.0 - beside * beside) + unit * beside)

@@ -17,7 +17,7 @@ use crate::intent::Intent;
 use crate::shape::{Aabb, Feature};
 use crate::terrain::{Hit, Terrain, WallFilter};
 use crate::tolerance::{BOW_AT_LEDGES, FINEST_STEERED, MOST_CONSTRAINTS, MOST_HALVINGS, STEADY, STEERED_BOW};
-use crate::travel::Passed;
+use crate::travel::{Constraint, Passed};
 
 /// A piece whose path counts as straight, and its end without walls.
 #[derive(Debug, Clone, Copy)]
@@ -179,8 +179,12 @@ impl Mover<'_> {
         touched: &Touched,
         terrain: &dyn Terrain,
     ) -> Option<Hit> {
-        let hit =
-            terrain.sweep(self.footprint, self.position, motion.displacement, &self.walls_for(lasts))?;
+        // On an axis, the chord round a wall lies inside of it.
+        let mut followed = Passed::<MOST_CONSTRAINTS>::none();
+        let is_followed = |wall: &&Constraint| self.drive.axis().is_some() && wall.is_round;
+        touched.walls.iter().filter(is_followed).for_each(|wall| followed.add(wall.wall));
+        let others = followed.others(self.walls_for(lasts));
+        let hit = terrain.sweep(self.footprint, self.position, motion.displacement, &others)?;
         let ends = hit.exact.feature == Feature::Corner
             || self.leaves_moving(hit.normal, start, self.seen(hit.velocity))
             || self.has_left(from, intent, &hit, touched, terrain);
