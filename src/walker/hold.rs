@@ -207,10 +207,6 @@ impl Mover<'_> {
             return true;
         }
         match round {
-            Some(round) if self.drive.axis().is_some() => {
-                let acceleration = self.drive.acceleration_of(from, intent);
-                self.falls_off(&round.arc, hit.normal, moves - self.seen(hit.velocity), acceleration)
-            }
             Some(round) => {
                 // The floor, as the wall sees it.
                 let ground = self.carried_at(None, touched) - self.seen(hit.velocity);

@@ -72,14 +72,6 @@ impl Mover<'_> {
         });
         lasts
     }
-
-    /// Whether a mover that moves along with a round wall falls behind it, or gets ahead of it: its drive does not follow the curve.
-    pub(super) fn falls_off(&self, arc: &Arc, normal: Vec2, seen: Vec2, acceleration: Vec2) -> bool {
-        let along = seen.dot(normal.perp());
-        #[expect(clippy::cast_possible_truncation, reason = "a radius, rounded once")]
-        let needed = along * along / arc.radius as f32;
-        -acceleration.dot(normal) < needed
-    }
 }
 
 /// The part of a velocity across an axis.

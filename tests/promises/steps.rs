@@ -501,6 +501,53 @@ fn a_thing_is_pushed_one_tile_ahead_if_there_is_room(
     assert_eq!((claims.thing(crate_), gardener.tile()), (Some(thing.into()), mover.into()));
 }
 
+/// A thing is not pushed onto a tile where something stands or comes, nor into a portal.
+#[rstest]
+fn a_thing_is_not_pushed_onto_what_is_taken(#[values("thing", "mover", "coming", "portal")] taken: &str) {
+    let map = grid(&["....", "...."]);
+    let portals = Portals::new(&map, &[(ivec2(2, 0), ivec2(0, 1))]).unwrap();
+    let free = StepGround::new(&map);
+    let ground = if taken == "portal" { StepGround { portals: &portals, ..free } } else { free };
+    let mut claims = Claims::new();
+    let pushed = claims.put_thing(ivec2(1, 0), &ground).unwrap();
+    let pusher = rules(4.0, StepMode::HOLD).pushing();
+    let mut gardener = Stepper::on(ivec2(0, 0), pusher, &ground, &mut claims).unwrap();
+    if taken == "thing" {
+        let _ = claims.put_thing(ivec2(2, 0), &ground).unwrap();
+    } else if taken != "portal" {
+        let at = if taken == "mover" { ivec2(2, 0) } else { ivec2(2, 1) };
+        let slow = rules(0.5, StepMode::Tap);
+        let mut cart = Stepper::on(at, slow, &ground, &mut claims).unwrap();
+        if taken == "coming" {
+            let _ = cart.tick(to(0.0, -1.0), 0.1, &ground, &mut claims);
+        }
+    }
+    let _ = gardener.tick(to(1.0, 0.0), 0.5, &ground, &mut claims);
+    assert_eq!((claims.thing(pushed), gardener.tile()), (Some(ivec2(1, 0)), ivec2(0, 0)));
+    assert_eq!(gardener.stride_to(), None);
+}
+
+/// A stepper that waits to push a thing starts when the tile behind it is free, within a tick as at its end.
+#[rstest]
+fn a_push_begins_when_the_tile_behind_is_free(#[values(1, 7, 300)] ticks: u16) {
+    let map = grid(&["......"]);
+    let (ground, mut claims) = (StepGround::new(&map), Claims::new());
+    let pushed = claims.put_thing(ivec2(1, 0), &ground).unwrap();
+    let all = [rules(4.0, StepMode::HOLD).pushing(), rules(1.0, StepMode::HOLD)];
+    let mut carts = [0, 2].map(|x| {
+        let rules = all[usize::from(x > 0)];
+        Stepper::on(ivec2(x, 0), rules, &ground, &mut claims).unwrap()
+    });
+    let dt = 1.1 / f32::from(ticks);
+    for _ in 0..ticks {
+        let wish = |_: MoverId| StepInput::from(to(1.0, 0.0));
+        tick_together(&mut carts, wish, dt, &ground, &mut claims, |_, _| {});
+    }
+    // The other one has left the tile after a second; a tenth of a second later, the stride is as far.
+    assert_eq!((claims.thing(pushed), carts[0].stride_to()), (Some(ivec2(2, 0)), Some(ivec2(1, 0))));
+    assert!((carts[0].fraction() - 0.4).abs() < 1e-3, "{}", carts[0].fraction());
+}
+
 #[test]
 fn two_that_meet_head_on_neither_swap_nor_share() {
     let map = grid(&["......"]);
