@@ -83,6 +83,9 @@ pub(crate) const MOST_ROLL_STEPS: usize = 4096;
 /// How far the normal of a round wall that moves may turn in one piece for a mover that is held to an axis, in radians.
 pub(crate) const TURN_ON_AXIS: f64 = 1.0 / 128.0;
 
+/// A round wall that moves has ended for a mover that is held to an axis if it ends within so many seconds.
+pub(crate) const AT_END_OF_ROUND: f64 = 1e-7;
+
 /// A mover that is held to an axis is set against a surface, or out of it, if its normal has at least this share along the
 /// axis: it moves by at most 64 times as much as it gets away from the surface.
 pub(crate) const LEAST_SHARE: f32 = 1.0 / 64.0;

@@ -28,11 +28,11 @@ impl Arc {
         self.ends.map(|[first, last]| if turn < 0.0 { first } else { last })
     }
 
-    /// Whether a normal lies past one of its ends, by more than rounding.
-    pub(crate) fn is_past_end(&self, normal: DVec2) -> bool {
+    /// Whether a normal lies past one of its ends, by more than rounding and a distance in units along the arc.
+    pub(crate) fn is_past_end(&self, normal: DVec2, distance: f64) -> bool {
         self.ends.is_some_and(|ends| {
             let [to_first, to_last] = angles_to(ends, normal);
-            to_first.min(to_last) < -ARC_END
+            to_first.min(to_last) < -ARC_END.max(distance / self.radius)
         })
     }
 

@@ -146,6 +146,16 @@ impl WallConstraints {
         self.find_least();
     }
 
+    /// Makes walls flat that have a normal and a position against it for that.
+    pub(crate) fn flatten(&mut self, to: impl Fn(&Constraint) -> Option<(Vec2, DVec2)>) {
+        for wall in &mut self.walls[..self.count] {
+            if let Some((normal, surface)) = to(wall) {
+                *wall = wall.at(normal, surface, false);
+            }
+        }
+        self.find_least();
+    }
+
     /// Drops all walls but one.
     pub(crate) fn only(&mut self, wall: Constraint) {
         self.walls[0] = wall;

@@ -13,6 +13,7 @@ use super::squeezed::squeezed_step;
 use super::tick::Tick;
 use super::touched::Touched;
 use crate::terrain::{Filtered, Terrain, WallFilter};
+use crate::tolerance::LIES_AGAINST;
 
 impl Mover<'_> {
     /// Plays the next piece of at most so many seconds; `false` if pieces get nowhere.
@@ -78,7 +79,9 @@ impl Mover<'_> {
     /// After a short piece between a round wall and one that moves differently: finds the normals of the round ones anew,
     /// and puts the mover against all of them.
     fn turn_rounds(&mut self, tick: &mut Tick<'_>, terrain: &dyn Terrain) {
-        tick.touched.turn_rounds(self.place().exact(), |_, normal, _| normal);
+        // Across an axis, the mover is not put at the end of a round part.
+        let units = if self.drive.axis().is_some() { f64::from(LIES_AGAINST) } else { 0.0 };
+        tick.touched.turn_rounds(self.place().exact(), units, |_, normal, _| normal);
         self.settle_at_all(tick, terrain);
     }
 

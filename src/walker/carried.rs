@@ -115,7 +115,6 @@ impl Mover<'_> {
     /// How far walls that are touched push the mover in a piece or take it along, in units.
     pub(super) fn pushed(&self, walls: &WallConstraints, piece: &Piece) -> Vec2 {
         let mut walls = *walls;
-        walls.retain(|wall| piece.presses(wall.normal) || piece.ends_at(wall.normal));
         let first = self.push(&walls);
         let Some((at, last)) = piece.rolled else { return first * piece.lasts };
         // On a round wall, by Simpson's rule.
@@ -141,11 +140,8 @@ impl Mover<'_> {
     /// Whether the drive leads away from a wall after some seconds, as on a wall that stands.
     fn leads_off(&self, wall: &Constraint, (from, intent): &(Momentum, Intent), later: f32) -> bool {
         // As on a wall that stands, nothing is left of the velocity into it.
-        let inward = from.velocity.dot(wall.normal).min(0.0);
-        let stopped = match self.way_off(wall.normal).filter(|_| self.drive.axis().is_some()) {
-            Some(way) => from.velocity - way * inward,
-            None => without_inward(from.velocity, wall.normal),
-        };
+        let is_free = self.drive.axis().is_none();
+        let stopped = if is_free { without_inward(from.velocity, wall.normal) } else { from.velocity };
         let from = Momentum { velocity: stopped, ..*from };
         let velocity = self.drive.momentum_after(from, *intent, later).velocity;
         self.leaves(wall.normal, velocity + self.drive.belt())

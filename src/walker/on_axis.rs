@@ -13,7 +13,9 @@ use crate::direction::Axis;
 use crate::exact::root_f64;
 use crate::intent::Intent;
 use crate::shape::Arc;
-use crate::tolerance::{BORDER_STEP, HEAD_ON, INSTANT, LEAST_SHARE, TURN_ON_AXIS};
+use crate::tolerance::{
+    AT_END_OF_ROUND, BORDER_STEP, HEAD_ON, INSTANT, LEAST_SHARE, LIES_AGAINST, TURN_ON_AXIS,
+};
 use crate::travel::Constraint;
 
 impl Mover<'_> {
@@ -42,9 +44,10 @@ impl Mover<'_> {
         remaining: f32,
     ) -> f32 {
         let (at, from) = (self.place().exact(), self.allowed_momentum(touched));
-        let rounds = touched.walls.iter().filter_map(|wall| Some((touched.round(wall)?.arc, wall.velocity)));
-        let steps = rounds.map(|(arc, velocity)| step_of(&arc, arc.normal(at), across(axis, velocity)));
-        let lasts = steps.fold(remaining, f32::min);
+        let step = |wall: &Constraint| {
+            let arc = touched.round(wall)?.arc;
+            Some(step_of(&arc, arc.normal(at), across(axis, wall.velocity)))
+        };
         let later = |wall: &Constraint, seconds: f32| {
             let arc = touched.round(wall)?.arc;
             let by = across(axis, wall.velocity) * -f64::from(seconds);
@@ -59,6 +62,13 @@ impl Mover<'_> {
         };
         let mut kept = touched.walls;
         kept.retain(|wall| !is_left(wall, 0.0));
+        // At its end, a round part goes on as a flat side.
+        kept.flatten(|wall| {
+            let arc = touched.round(wall)?.arc;
+            let (end, seconds) = end_of(&arc, arc.normal(at), across(axis, wall.velocity))?;
+            (seconds <= AT_END_OF_ROUND).then(|| (end.as_vec2(), arc.point(end)))
+        });
+        let lasts = kept.iter().filter(|wall| wall.is_round).filter_map(step).fold(remaining, f32::min);
         // Up to where one is left, or begins to get away: while it pushes the mover back, the drive gains no speed against it.
         let lasts = kept.iter().fold(lasts, |lasts, wall| {
             let came = comes(wall, 0.0);
@@ -66,7 +76,7 @@ impl Mover<'_> {
             first_time(lasts, changes).max(INSTANT).min(lasts)
         });
         touched.walls = kept;
-        touched.turn_rounds(at, |arc, normal, velocity| {
+        touched.turn_rounds(at, f64::from(LIES_AGAINST), |arc, normal, velocity| {
             let turned = turned_by(arc, normal, across(axis, velocity) * -f64::from(lasts));
             (normal + turned.unwrap_or(normal)).normalize()
         });
@@ -79,16 +89,21 @@ fn across(axis: Axis, velocity: Vec2) -> DVec2 {
     (velocity - axis.only(velocity)).as_dvec2()
 }
 
-/// For how many seconds one chord of a round part is good, if it moves across an axis with a velocity.
+/// For how many seconds one chord of a round part is good, if it moves across an axis with a velocity: at most to its end.
 #[expect(clippy::cast_possible_truncation, reason = "a step, rounded once")]
 fn step_of(arc: &Arc, normal: DVec2, velocity: DVec2) -> f32 {
     let (speed, unit) = (velocity.length(), velocity.normalize_or_zero());
     let share = normal.perp_dot(unit).abs();
     let step = (TURN_ON_AXIS * share * arc.radius / speed).max(f64::from(BORDER_STEP));
+    end_of(arc, normal, velocity).map_or(step, |(_, seconds)| step.min(seconds)) as f32
+}
+
+/// The normal at the end of a round part that moves across an axis with a velocity, and in how many seconds it is there.
+fn end_of(arc: &Arc, normal: DVec2, velocity: DVec2) -> Option<(DVec2, f64)> {
+    let unit = velocity.normalize_or_zero();
     // The normal turns away from the velocity.
-    let turn = unit.perp_dot(normal);
-    let to_end = arc.normal_at_end(turn).map(|end| (normal - end).dot(unit) * arc.radius / speed);
-    to_end.map_or(step, |to_end| step.min(to_end.max(f64::from(INSTANT)))) as f32
+    let end = arc.normal_at_end(unit.perp_dot(normal))?;
+    Some((end, (normal - end).dot(unit) * arc.radius / velocity.length()))
 }
 
 /// The normal of a round part after a displacement across an axis, as it sees it; `None` past the axis.

@@ -179,11 +179,11 @@ impl Mover<'_> {
         touched: &Touched,
         terrain: &dyn Terrain,
     ) -> Option<Hit> {
-        // On an axis, the chord round a wall lies inside of it.
-        let mut followed = Passed::<MOST_CONSTRAINTS>::none();
-        let is_followed = |wall: &&Constraint| self.drive.axis().is_some() && wall.is_round;
-        touched.walls.iter().filter(is_followed).for_each(|wall| followed.add(wall.wall));
-        let others = followed.others(self.walls_for(lasts));
+        // On an axis, the chord round a wall that is touched lies inside of it, and that along a flat one may by rounding.
+        let mut known = Passed::<MOST_CONSTRAINTS>::none();
+        let moves = |wall: &&Constraint| self.drive.axis().is_some() && wall.velocity != Vec2::ZERO;
+        touched.walls.iter().filter(moves).for_each(|wall| known.add(wall.wall));
+        let others = known.others(self.walls_for(lasts));
         let hit = terrain.sweep(self.footprint, self.position, motion.displacement, &others)?;
         let ends = hit.exact.feature == Feature::Corner
             || self.leaves_moving(hit.normal, start, self.seen(hit.velocity))

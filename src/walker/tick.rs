@@ -308,11 +308,11 @@ impl Mover<'_> {
                 Some((exact, _)) => place.set(exact),
                 None => place.shift(piece.motion.displacement),
             });
+            // A wall that is not pressed on is found again if it matters.
+            tick.touched.walls.retain(|wall| piece.presses(wall.normal) || piece.ends_at(wall.normal));
             if tick.meets_moving {
                 tick.result.pushed += self.pushed(&tick.touched.walls, piece);
             }
-            // A wall that is not pressed on is found again if it matters.
-            tick.touched.walls.retain(|wall| piece.presses(wall.normal));
             if let Some((surface, normal)) = piece.rolled {
                 tick.touched.walls.roll(normal.as_vec2(), surface);
             }

@@ -76,15 +76,20 @@ impl Touched {
     }
 
     /// Sets the normals of round walls to those at a position, or to what these become for the round part and the velocity of the
-    /// wall; those whose round part has ended there are dropped.
-    pub(super) fn turn_rounds(&mut self, position: DVec2, becomes: impl Fn(&Arc, DVec2, Vec2) -> DVec2) {
+    /// wall; those whose round part has ended there, before the last so many units, are dropped.
+    pub(super) fn turn_rounds(
+        &mut self,
+        position: DVec2,
+        units: f64,
+        becomes: impl Fn(&Arc, DVec2, Vec2) -> DVec2,
+    ) {
         let rounds = self.rounds;
         self.walls.turn(|wall| {
             let mut known = rounds.iter().flatten();
             let arc = known.find(|round| round.belongs_to(wall.wall))?.arc;
             let normal = arc.normal(position);
             let turned = || becomes(&arc, normal, wall.velocity).as_vec2();
-            (!arc.is_past_end(normal)).then(|| (turned(), arc.point(normal)))
+            (!arc.is_past_end(normal, units)).then(|| (turned(), arc.point(normal)))
         });
     }
 

@@ -397,16 +397,22 @@ fn across_its_axis_no_door_pushes_a_mover(#[case] carries: bool) {
 /// On its axis, a mover is as far as a wall that moves at any slant has let it come: beside the wall, or as far after it as its drive
 /// goes since. It may press on the wall or flee from it, at one pace or faster and faster.
 #[rstest::rstest]
-#[case::round(true)]
-#[case::slanted(false)]
-fn a_wall_that_moves_at_a_slant_lets_a_mover_come_as_far_on_its_axis(#[case] is_round: bool) {
+#[case::round(true, false)]
+#[case::a_box(true, true)]
+#[case::slanted(false, false)]
+fn a_wall_that_moves_at_a_slant_lets_a_mover_come_as_far_on_its_axis(
+    #[case] is_round: bool,
+    #[case] is_box: bool,
+) {
     let (mut pushed, mut left) = (0, 0);
-    for seed in 0..500 {
+    for seed in 0..1000 {
         let mut dice = Dice::new(seed);
         let (own, other) = (dice.number(0.5, 2.0), dice.number(0.5, 3.0));
-        let (radius, slant) = (own + other, dice.number(-0.8, 0.8));
-        let [from, to] = [(); 2].map(|()| dice.number(-0.8, 0.8) * radius);
-        let wall = vec2(dice.number(0.0, 2.0) + (radius * radius - from * from).sqrt(), from);
+        let (half, slant) = (if is_box { 0.5 * other } else { 0.0 }, dice.number(-0.8, 0.8));
+        let radius = if is_box { own } else { own + other };
+        let [from, to] = [(); 2].map(|()| dice.number(-0.8, 0.8) * (radius + half));
+        let ahead = (radius * radius - (from.abs() - half).max(0.0).powi(2)).sqrt();
+        let wall = vec2(dice.number(0.0, 2.0) + half + ahead, from);
         let (pace, seconds) = (dice.number(-6.0, 12.0), dice.number(0.3, 2.0));
         // Half of the walls get away about as fast as the mover comes after them.
         let away = if dice.pick(2) == 0 { pace + dice.number(-3.0, 1.0) } else { dice.number(-8.0, 8.0) };
@@ -414,17 +420,19 @@ fn a_wall_that_moves_at_a_slant_lets_a_mover_come_as_far_on_its_axis(#[case] is_
         let axis = [Axis::X, Axis::Y][dice.pick(2)];
         let gains = [f32::INFINITY, dice.number(3.0, 60.0)][dice.pick(2)];
         let turned = |vector: Vec2| if axis == Axis::X { vector } else { vec2(vector.y, vector.x) };
-        let solid = if is_round {
+        let solid = if is_box {
+            Solid::box_around(turned(wall), Vec2::splat(2.0 * half))
+        } else if is_round {
             Solid::circle(turned(wall), other)
         } else {
             Solid::segment(turned(wall - vec2(slant, 1.0) * 40.0), turned(wall + vec2(slant, 1.0) * 40.0))
         };
         // Where the mover is that touches the wall.
         let touches = |time: f64| {
-            let [own, radius, slant] = [own, radius, slant].map(f64::from);
+            let [own, radius, slant, half] = [own, radius, slant, half].map(f64::from);
             let wall = wall.as_dvec2() + by.as_dvec2() * time;
             let ahead = if is_round {
-                (radius * radius - wall.y * wall.y).sqrt()
+                half + (radius * radius - (wall.y.abs() - half).max(0.0).powi(2)).sqrt()
             } else {
                 wall.y * slant + own * (1.0 + slant * slant).sqrt()
             };
@@ -449,7 +457,10 @@ fn a_wall_that_moves_at_a_slant_lets_a_mover_come_as_far_on_its_axis(#[case] is_
                 let [at, velocity] = [cart.position, cart.velocity].map(turned);
                 push += turned(result.pushed);
                 assert_eq!((at.y, velocity.y), (0.0, 0.0), "seed {seed} at {rate} ticks: {result:?}");
-                assert!(result.squeezed.is_none() && result.contacts.total() < 3, "seed {seed}: {result:?}");
+                assert!(
+                    result.squeezed.is_none() && result.contacts.total() <= if is_box { 4 } else { 2 },
+                    "seed {seed}: {result:?}"
+                );
                 for part in 1..=parts {
                     let step = f64::from(dt) / f64::from(parts);
                     let wall = touches(step * f64::from(tick * parts + part));
@@ -469,13 +480,13 @@ fn a_wall_that_moves_at_a_slant_lets_a_mover_come_as_far_on_its_axis(#[case] is_
                 assert!(apart < 5e-4, "seed {seed} at {rate} ticks: {} not {expected}", at.x);
             }
             let apart = push.as_dvec2().distance(glam::dvec2(back, 0.0));
-            assert!(apart < 0.01, "seed {seed} at {rate} ticks: pushed by {push}, not {back}");
+            assert!(apart < 0.02, "seed {seed} at {rate} ticks: pushed by {push}, not {back}");
             [back < 0.0, left].map(u32::from)
         };
         let [.., kinds] = [1, 3, 17, 120, 700].map(play);
         (pushed, left) = (pushed + kinds[0], left + kinds[1]);
     }
-    assert!(pushed > 80 && (left > 20 || !is_round), "{pushed} pushed, {left} left");
+    assert!(pushed > 150 && (left > 10 || !is_round), "{pushed} pushed, {left} left");
 }
 
 /// A mover that wants nothing moves only as far as walls push it, take it along or let it out of them: also past the end of a wall.
