@@ -76,7 +76,7 @@ impl Touched {
     }
 
     /// Sets the normals of round walls to those at a position, or to what these become for the round part and the velocity of the
-    /// wall; those whose round part has ended there, before the last so many units, are dropped.
+    /// wall; those whose round part has ended more than so many units before are dropped.
     pub(super) fn turn_rounds(
         &mut self,
         position: DVec2,

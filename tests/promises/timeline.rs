@@ -8,7 +8,7 @@ use ambulant::prelude::*;
 use ambulant::shape::{Polygon, overlap};
 use ambulant::terrain::{Course, WallMotion};
 use ambulant::travel::{Contact, MoveResult, TouchPhase, Touching};
-use ambulant::walker::{AtWalls, Path};
+use ambulant::walker::{AlongWalls, AtWalls, Path};
 use proptest::prelude::*;
 
 use crate::scene::Dice;
@@ -487,6 +487,42 @@ fn a_wall_that_moves_at_a_slant_lets_a_mover_come_as_far_on_its_axis(
         (pushed, left) = (pushed + kinds[0], left + kinds[1]);
     }
     assert!(pushed > 150 && (left > 10 || !is_round), "{pushed} pushed, {left} left");
+}
+
+/// On an axis, any drive comes up to a slanted wall that stands and stays there on its line, with corner help and bounces, too.
+#[test]
+fn on_an_axis_any_drive_stops_on_its_line_at_a_slanted_wall() {
+    for drive in &any_drives() {
+        let (mut stopped, mut helped) = (0, 0);
+        for seed in 0..200 {
+            let mut dice = Dice::new(seed);
+            let slope = dice.number(-3.0, 3.0);
+            let (ahead, own) = (dice.number(3.0, 6.0), dice.number(0.3, 1.0));
+            let half = vec2(slope, 1.0) * dice.number(0.5, 9.0);
+            let mut world = World::new();
+            world.add(Solid::segment(vec2(ahead, 0.0) - half, vec2(ahead, 0.0) + half).unwrap());
+            let rail = OneAxis { drive: &**drive, axis: Axis::X };
+            let mut cart = Walker::new(vec2(0.0, 0.0), Footprint::circle(own).unwrap(), rail);
+            cart.along_walls = AlongWalls::PLAIN.with_corner_help([0.0, 2.0][dice.pick(2)]).unwrap();
+            if dice.pick(3) == 0 {
+                cart.along_walls.at_walls = AtWalls::bounce(0.5, 3.0).unwrap();
+            }
+            for _ in 0..120 {
+                let result = cart.tick(Intent::new(vec2(1.0, 0.0)), 1.0 / 40.0, &world);
+                assert_eq!((cart.position.y, cart.velocity.y), (0.0, 0.0), "seed {seed}: {result:?}");
+                helped += usize::from(!result.contacts.is_empty() && cart.along_walls.corner_help() > 0.0);
+            }
+            let most = world.sweep(&cart.footprint, Vec2::ZERO, vec2(20.0, 0.0), &WallFilter::ALL).unwrap();
+            assert!(
+                cart.position.x <= most.position.x + 1e-5,
+                "seed {seed}: {} past {}",
+                cart.position,
+                most.position
+            );
+            stopped += usize::from(cart.position.x > most.position.x - 1e-3);
+        }
+        assert!(stopped > 150 && helped > 150, "{stopped} stopped, {helped} helped");
+    }
 }
 
 /// A mover that wants nothing moves only as far as walls push it, take it along or let it out of them: also past the end of a wall.
