@@ -8,6 +8,9 @@
 //! wall, or the wall moves away from it: walking against the belt is standing still. If no velocity is allowed,
 //! the mover is squeezed.
 //!
+//! A mover that is held to an axis has velocities along a line only. There, a wall bounds the speed by the speed of its surface along
+//! the normal, divided by the share of the normal along the line.
+//!
 //! A projection is built from the tangent, `t (t · v)`, never as a difference: what rounding lets point into the wall
 //! is a fraction of the slid vector's own length, even if the wall is met head-on. So "along" has one meaning
 //! everywhere ([`ALONG`]), and no other tolerance is needed to decide when two walls wedge a mover: the nearest point

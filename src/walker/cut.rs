@@ -9,7 +9,7 @@ use super::piece::{End, Piece};
 use super::touched::Touched;
 use crate::contact::Tolerance;
 use crate::drive::Motion;
-use crate::exact::{along, length};
+use crate::exact::length;
 use crate::terrain::{Hit, Terrain, is_clear_of};
 use crate::tolerance::{MOST_HALVINGS, MOST_PASSED_IN_PIECE, MOST_SWEEPS, SAME_SIDE};
 use crate::travel::{Constraint, Passed};
@@ -29,8 +29,6 @@ impl Mover<'_> {
         let seen = &Framed { terrain, frame: velocity };
         let terrain: &dyn Terrain = if velocity == Vec2::ZERO { terrain } else { seen };
         let whole = piece.motion.displacement - velocity * piece.lasts;
-        // In the world, both are as long as the tick, and so is their rounding.
-        let whole = if self.drive.axis().is_some() { along(whole, normal) } else { whole };
         // A mover that stands does not reach the end of a wall, nor one that moves by less than a position can show.
         let furthest = f64::from(self.position.abs().max_element());
         let stands = f64::from(length(whole)) <= Tolerance::at(furthest).straight();
