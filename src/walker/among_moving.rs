@@ -12,6 +12,7 @@ use super::piece::End;
 use super::squeezed::squeezed_step;
 use super::tick::Tick;
 use super::touched::Touched;
+use crate::place::Place;
 use crate::terrain::{Filtered, Terrain, WallFilter};
 use crate::tolerance::LIES_AGAINST;
 
@@ -82,16 +83,14 @@ impl Mover<'_> {
         // Across an axis, the mover is not put at the end of a round part.
         let units = if self.drive.axis().is_some() { f64::from(LIES_AGAINST) } else { 0.0 };
         tick.touched.turn_rounds(self.place().exact(), units, |_, normal, _| normal);
-        self.settle_at_all(tick, terrain);
+        let before = self.place();
+        tick.touched.walls.iter().for_each(|wall| self.settle(wall.surface(), terrain));
+        self.count_push(before, tick);
     }
 
-    /// Puts the mover against all walls that are touched. Where these move, they push it there.
-    pub(super) fn settle_at_all(&mut self, tick: &mut Tick<'_>, terrain: &dyn Terrain) {
-        let before = self.place().exact();
-        tick.touched.walls.iter().for_each(|wall| self.settle(wall.surface(), terrain));
-        if tick.meets_moving {
-            tick.result.pushed += (self.place().exact() - before).as_vec2();
-        }
+    /// Where walls move, being put against them is being pushed.
+    pub(super) fn count_push(&self, before: Place, tick: &mut Tick<'_>) {
+        tick.result.pushed += (self.place().exact() - before.exact()).as_vec2();
     }
 
     /// Moves on with the frame, and the walls with their motions.

@@ -219,16 +219,9 @@ impl<'a> Mover<'a> {
 
     /// Sets it against a surface, if it may be set so and is not set into another wall.
     pub(super) fn settle(&mut self, (normal, surface): (Vec2, DVec2), terrain: &dyn Terrain) {
-        let Some(way) = self.way_off(normal) else { return };
         let (footprint, walls) = (self.footprint, self.walls_now());
-        self.moved(|place| {
-            let surface = if way == normal {
-                (normal, surface)
-            } else {
-                (way.normalize(), place.exact() + way.as_dvec2() * place.depth(normal, surface))
-            };
-            place.settle(surface, terrain, footprint, &walls);
-        });
+        let Some(surface) = self.surface_on_axis((normal, surface)) else { return };
+        self.moved(|place| place.settle(surface, terrain, footprint, &walls));
     }
 
     pub(super) fn moved(&mut self, change: impl FnOnce(&mut Place)) {
@@ -240,14 +233,19 @@ impl<'a> Mover<'a> {
     /// Whether a velocity leads away from a wall by more than the rounding of a velocity along it, or of a faster one
     /// that it comes from.
     pub(super) fn leaves(&self, normal: Vec2, velocity: Vec2) -> bool {
-        self.leaves_moving(normal, velocity, Vec2::ZERO)
+        velocity.dot(normal) > LEAVES * (length(velocity) + self.own_scale())
     }
 
     /// The same for a wall that moves: both velocities are seen from the frame, and what they have in common is rounded, too.
     pub(super) fn leaves_moving(&self, normal: Vec2, velocity: Vec2, of_wall: Vec2) -> bool {
-        let (top_speed, past) = (self.drive.top_speed(), velocity - of_wall);
-        let scale = length(past) + length(of_wall) + if top_speed.is_finite() { top_speed } else { 0.0 };
-        past.dot(normal) > LEAVES * scale
+        let past = velocity - of_wall;
+        past.dot(normal) > LEAVES * (length(past) + length(of_wall) + self.own_scale())
+    }
+
+    /// The speed that the drive may come from, in units/s.
+    fn own_scale(&self) -> f32 {
+        let top_speed = self.drive.top_speed();
+        if top_speed.is_finite() { top_speed } else { 0.0 }
     }
 
     /// The velocity of a wall, as seen from the frame.

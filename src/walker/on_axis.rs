@@ -13,10 +13,11 @@ use crate::direction::Axis;
 use crate::exact::root_f64;
 use crate::intent::Intent;
 use crate::shape::Arc;
+use crate::terrain::{Hit, Terrain};
 use crate::tolerance::{
-    AT_END_OF_ROUND, BORDER_STEP, HEAD_ON, INSTANT, LEAST_SHARE, LIES_AGAINST, TURN_ON_AXIS,
+    AT_END_OF_ROUND, BORDER_STEP, HEAD_ON, INSTANT, LEAST_SHARE, LIES_AGAINST, MOST_CONSTRAINTS, TURN_ON_AXIS,
 };
-use crate::travel::Constraint;
+use crate::travel::{Constraint, Passed};
 
 impl Mover<'_> {
     /// The way on which it is one unit further from a surface: along the normal, or along the axis that its drive is held to.
@@ -28,10 +29,34 @@ impl Mover<'_> {
         (share.abs() > LEAST_SHARE).then(|| unit / share)
     }
 
+    /// A surface as it is where the axis crosses it, if the drive is held to one; `None` if the mover cannot be set against it.
+    #[inline]
+    pub(super) fn surface_on_axis(&self, (normal, surface): (Vec2, DVec2)) -> Option<(Vec2, DVec2)> {
+        if self.drive.axis().is_none() {
+            return Some((normal, surface));
+        }
+        let (way, place) = (self.way_off(normal)?, self.place());
+        Some((way.normalize(), place.exact() + way.as_dvec2() * place.depth(normal, surface)))
+    }
+
     /// The normal of a wall as it stops the mover: across the axis that its drive is held to, whichever way it is slanted.
     pub(super) fn stops_at(&self, normal: Vec2) -> Vec2 {
         let along = self.drive.axis().map(|axis| axis.only(normal));
         along.filter(|along| along.length() > HEAD_ON).map_or(normal, Vec2::normalize)
+    }
+
+    /// The first wall on a displacement of so many seconds, except moving ones that are touched: the chord round such a wall lies
+    /// inside of it, and that along a flat one may by rounding.
+    pub(super) fn sweep_on_axis(
+        &self,
+        (displacement, lasts): (Vec2, f32),
+        touched: &Touched,
+        terrain: &dyn Terrain,
+    ) -> Option<Hit> {
+        let mut known = Passed::<MOST_CONSTRAINTS>::none();
+        let moving = touched.walls.iter().filter(|wall| wall.velocity != Vec2::ZERO);
+        moving.for_each(|wall| known.add(wall.wall));
+        terrain.sweep(self.footprint, self.position, displacement, &known.others(self.walls_for(lasts)))
     }
 
     /// Sets the normals of round walls that are touched for a piece of at most so many seconds; returns how many it may take. Drops

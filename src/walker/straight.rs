@@ -17,7 +17,7 @@ use crate::intent::Intent;
 use crate::shape::{Aabb, Feature};
 use crate::terrain::{Hit, Terrain, WallFilter};
 use crate::tolerance::{BOW_AT_LEDGES, FINEST_STEERED, MOST_CONSTRAINTS, MOST_HALVINGS, STEADY, STEERED_BOW};
-use crate::travel::{Constraint, Passed};
+use crate::travel::Passed;
 
 /// A piece whose path counts as straight, and its end without walls.
 #[derive(Debug, Clone, Copy)]
@@ -179,12 +179,10 @@ impl Mover<'_> {
         touched: &Touched,
         terrain: &dyn Terrain,
     ) -> Option<Hit> {
-        // On an axis, the chord round a wall that is touched lies inside of it, and that along a flat one may by rounding.
-        let mut known = Passed::<MOST_CONSTRAINTS>::none();
-        let moves = |wall: &&Constraint| self.drive.axis().is_some() && wall.velocity != Vec2::ZERO;
-        touched.walls.iter().filter(moves).for_each(|wall| known.add(wall.wall));
-        let others = known.others(self.walls_for(lasts));
-        let hit = terrain.sweep(self.footprint, self.position, motion.displacement, &others)?;
+        let hit = match self.drive.axis() {
+            None => terrain.sweep(self.footprint, self.position, motion.displacement, &self.walls_for(lasts)),
+            Some(_) => self.sweep_on_axis((motion.displacement, lasts), touched, terrain),
+        }?;
         let ends = hit.exact.feature == Feature::Corner
             || self.leaves_moving(hit.normal, start, self.seen(hit.velocity))
             || self.has_left(from, intent, &hit, touched, terrain);

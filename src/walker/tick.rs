@@ -328,7 +328,11 @@ impl Mover<'_> {
                 }
             }
             if piece.rolled.is_none() {
-                self.settle_at_all(tick, terrain);
+                let before = self.place();
+                tick.touched.walls.iter().for_each(|wall| self.settle(wall.surface(), terrain));
+                if tick.meets_moving {
+                    self.count_push(before, tick);
+                }
             }
         }
         let mut end = piece.end;
