@@ -25,11 +25,10 @@ impl Mover<'_> {
             if !found.carries || !found.moves() {
                 return;
             }
-            let (depth, normal) = found.outline(footprint).depth(footprint.middle(at));
-            let is_beside =
-                depth.abs() < f64::from(LIES_AGAINST) && !found.overlaps(footprint, at, &WallFilter::ALL);
+            let (_, normal) = found.outline(footprint).depth(footprint.middle(at));
             let onto = normal.as_vec2() * -LIES_AGAINST;
-            let hit = found.sweep(footprint, at, onto, &WallFilter::ALL).filter(|_| is_beside);
+            // One that it overlaps is not hit.
+            let hit = found.sweep(footprint, at, onto, &WallFilter::ALL);
             if let Some(hit) = hit.filter(|hit| self.gap(hit, 0.0) == 0.0) {
                 let round = self.round_met(&hit, terrain);
                 touched.add(&self.here_on(round.as_ref(), &hit), round);

@@ -191,6 +191,31 @@ properties! {
     }
 }
 
+/// Half an intent leads a glide round a corner with half its thrust, to either side.
+#[rstest]
+fn corner_help_leads_a_glide_with_its_strength(#[values(0.5, 1.0)] strength: f32) {
+    let grid = map(&["....#....", "....#....", ".........", "....#....", "....#...."]);
+    let play = |side: f32| {
+        let glide = Glide::new(40.0, Drag::half_life(0.5).unwrap(), 20.0).unwrap();
+        let mut walker = Walker::new(vec2(-0.9, side), Footprint::rect(0.8, 0.8).unwrap(), glide);
+        walker.along_walls = AlongWalls::PLAIN.with_corner_help(0.35).unwrap();
+        let aside: Vec<Vec2> = (0..5)
+            .map(|_| {
+                let _ = walker.tick(Intent::new(vec2(strength, 0.0)), 1.0 / 200.0, &grid);
+                walker.position
+            })
+            .collect();
+        (aside, walker.velocity)
+    };
+    let (places, velocity) = play(0.3);
+    let (mirrored, other) = play(-0.3);
+    assert_eq!((velocity.x, velocity.y), (other.x, -other.y));
+    assert!(places.iter().zip(&mirrored).all(|(one, other)| (one.y + other.y).abs() < 1e-6), "{places:?}");
+    // From a stand, the thrust for a fortieth of a second.
+    let expected = -40.0 * strength / 40.0;
+    assert!((velocity.y - expected).abs() < 0.03 * expected.abs(), "{velocity}, not {expected}");
+}
+
 #[rstest]
 #[case::off(false, 42.4)]
 #[case::on(true, 60.0)]
