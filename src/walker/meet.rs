@@ -73,7 +73,9 @@ impl Mover<'_> {
     /// Finds the walls that already hold the mover. A drive that presses on a wall at the start of a tick may have
     /// turned away by its end, and in a short tick the chord may only graze the wall.
     pub(super) fn meet_beside(&mut self, tick: &mut Tick<'_>, terrain: &dyn Terrain) {
-        if self.drive.axis().is_some() || !self.drive.pushes() && terrain.is_flat_to(self.footprint) {
+        let is_held = self.drive.axis().is_some();
+        let is_even = !self.drive.pushes() && terrain.is_flat_to(self.footprint);
+        if is_even || is_held && !self.has_moving_walls {
             return;
         }
         // A moving mover is pressed across its path, a standing one in any direction: mostly by two walls. One that a vehicle
@@ -83,7 +85,8 @@ impl Mover<'_> {
             let over_ground = tick.touched.walls.displacement(self.velocity + self.drive.ground());
             let from = self.momentum();
             let pull = tick.touched.walls.displacement(self.drive.acceleration_of(from, tick.intent));
-            let across = over_ground.perp().normalize_or_zero();
+            // On an axis, it is pressed along its path.
+            let across = if is_held { Vec2::ZERO } else { over_ground.perp().normalize_or_zero() };
             let press = if across == Vec2::ZERO { pull } else { across * pull.dot(across) };
             // In balance, what presses is rounding: a wall on either side holds.
             let is_balanced = self.slips(over_ground) && press.length() <= HEAD_ON * pull.length();
@@ -101,6 +104,7 @@ impl Mover<'_> {
             };
             let here = self.here_on(self.round_met(&hit, terrain).as_ref(), &hit);
             if !(hit.exact.feature == Feature::Round || self.drive.pushes())
+                || is_held && hit.velocity == Vec2::ZERO
                 || self.gap(&hit, 0.0) != 0.0
                 || self.leaves_moving(here.normal, over_ground, self.seen(hit.velocity))
                 || self.has_left(from, tick.intent, &hit, &tick.touched, terrain)

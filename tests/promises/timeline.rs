@@ -491,6 +491,30 @@ fn a_wall_that_moves_at_a_slant_lets_a_mover_come_as_far_on_its_axis(
     assert!(pushed > 150 && (left > 10 || !is_round), "{pushed} pushed, {left} left");
 }
 
+/// On an axis, the touch of a barrel that rolls across ends once, where the barrel gets away as fast as the drive speeds up: also in
+/// ticks in which the mover comes nearer by no more than a graze.
+#[rstest::rstest]
+fn on_an_axis_a_touch_ends_once(#[values(60, 144, 1000)] rate: u16) {
+    let mut world = World::new();
+    let barrel = world.add(Solid::circle(vec2(160.0, 30.0), 22.0).unwrap());
+    let rail = OneAxis { drive: Gait::new(40.0, 120.0, 200.0).unwrap(), axis: Axis::X };
+    let mut cart = Walker::new(vec2(88.0, 64.0), Footprint::circle(10.0).unwrap(), rail);
+    let (mut touched, mut changes, dt) = (false, Vec::new(), 1.0 / f32::from(rate));
+    for tick in 0..5 * rate {
+        world.move_at(barrel, vec2(-16.0, 14.0));
+        let result = cart.tick(Intent::new(Vec2::X), dt, &world);
+        world.advance(dt);
+        if result.contacts.is_empty() == touched {
+            touched = !touched;
+            changes.push(f32::from(tick) * dt);
+        }
+    }
+    // At (y / 32)² = s², the surface speeds up by 14² / (32 (1 - s²)^1.5) units/s², and the gait by 120.
+    let s = (1.0 - (14.0f32 * 14.0 / (32.0 * 120.0)).powf(2.0 / 3.0)).sqrt();
+    let ends = (34.0 + 32.0 * s) / 14.0;
+    assert!(changes.len() == 2 && (changes[1] - ends).abs() < 0.02, "{changes:?}, not {ends}");
+}
+
 /// On an axis, any drive comes up to a slanted wall that stands and stays there on its line, with corner help and bounces, too.
 #[test]
 fn on_an_axis_any_drive_stops_on_its_line_at_a_slanted_wall() {
