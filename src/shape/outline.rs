@@ -189,7 +189,7 @@ impl Outline {
             let touches = touch.touches(out);
             let at = if touches { 0.0 } else { out / -speed };
             let found = Entry { at, normal, surface: self.corner(place), feature: Feature::Side };
-            if touches {
+            if touches && speed < 0.0 {
                 let at = (out + touch.graze()) / -speed;
                 deep = deep.filter(|known| known.at >= at).or(Some(Entry { at, ..found }));
             }
