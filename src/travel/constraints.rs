@@ -108,9 +108,7 @@ impl WallConstraints {
     pub(crate) fn add(&mut self, hit: &Hit) {
         let wall = hit.wall;
         let (normal, velocity, until) = (hit.normal, hit.velocity, hit.steady);
-        // To a mover that is held to an axis, a round wall is only turned by its own motion.
-        let turns = self.axis.is_none_or(|axis| axis.only(velocity) != velocity);
-        let is_round = hit.exact.feature == Feature::Round && turns;
+        let is_round = is_round(hit, self.axis);
         let surface = hit.exact.position;
         let carries = hit.carries && velocity != Vec2::ZERO;
         let added =
@@ -363,6 +361,12 @@ impl WallConstraints {
         let along = wanted.dot(unit);
         (from <= to).then(|| wanted + unit * (along.clamp(from, to) - along))
     }
+}
+
+/// Whether the normal of a hit turns as a mover goes on. To one that is held to an axis, a round wall is only turned by its own motion.
+pub(crate) fn is_round(hit: &Hit, axis: Option<Axis>) -> bool {
+    let turns = axis.is_none_or(|axis| axis.only(hit.velocity) != hit.velocity);
+    hit.exact.feature == Feature::Round && turns
 }
 
 /// [`ALONG`] for `f32` vectors.

@@ -15,7 +15,7 @@ mod resolve;
 mod touching;
 
 pub use axes::{MAX_PROBES, step_axes};
-pub(crate) use constraints::{ALONG_F32, Constraint, WallConstraints, without_inward};
+pub(crate) use constraints::{ALONG_F32, Constraint, WallConstraints, is_round, without_inward};
 pub(crate) use corner::way_round;
 pub use feelers::{Feelers, free_distance};
 pub(crate) use limits::{Limit, nearest_velocity};

@@ -28,10 +28,6 @@ impl Mover<'_> {
             return;
         }
         if let Some(lasts) = self.until_surface_changes(piece.lasts, &at, &touched.effort, terrain) {
-            if let End::WallEnded(held) = piece.end {
-                // It holds up to its end, and this is before it.
-                piece.press(held);
-            }
             piece.cut(lasts, at(lasts), End::Border);
         }
     }

@@ -16,7 +16,7 @@ use crate::intent::Intent;
 use crate::shape::{Arc, Feature};
 use crate::terrain::{Exact, Hit, Round, Terrain, round_of};
 use crate::tolerance::{HEAD_ON, INSTANT};
-use crate::travel::Constraint;
+use crate::travel::{Constraint, is_round};
 
 /// What the walls in contact leave of a motion.
 #[derive(Debug, Clone, Copy)]
@@ -173,9 +173,9 @@ impl Mover<'_> {
 
     /// The round part of a hit, if the drive can follow one.
     pub(super) fn round_met(&self, hit: &Hit, terrain: &dyn Terrain) -> Option<Round> {
-        let turns = self.drive.axis().is_none_or(|axis| axis.only(hit.velocity) != hit.velocity);
-        let is_round = hit.exact.feature == Feature::Round && turns;
-        is_round.then(|| round_of(terrain, self.footprint, hit, &self.walls_now())).flatten()
+        is_round(hit, self.drive.axis())
+            .then(|| round_of(terrain, self.footprint, hit, &self.walls_now()))
+            .flatten()
     }
 
     /// A hit on a round part that is touched, with the normal at the mover's exact position: a sweep starts from the
