@@ -87,7 +87,8 @@ pub(crate) const TURN_ON_AXIS: f64 = 1.0 / 128.0;
 pub(crate) const AT_END_OF_ROUND: f64 = 1e-7;
 
 /// A mover that is held to an axis is set against a surface, or out of it, if its normal has at least this share along the
-/// axis: it moves by at most 64 times as much as it gets away from the surface.
+/// axis: it moves by at most 64 times as much as it gets away from the surface. A wall that would have to push it more than
+/// 64 times as fast as the wall moves squeezes it.
 pub(crate) const LEAST_SHARE: f32 = 1.0 / 64.0;
 
 /// If a wall leaves less than this part of a motion, the motion was head-on: the rest has no meaningful direction.

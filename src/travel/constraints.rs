@@ -23,7 +23,7 @@ use crate::direction::Axis;
 use crate::exact::along;
 use crate::shape::Feature;
 use crate::terrain::{Hit, Wall};
-use crate::tolerance::{HEAD_ON, MOST_CONSTRAINTS, SAME_CONTACT};
+use crate::tolerance::{HEAD_ON, LEAST_SHARE, MOST_CONSTRAINTS, SAME_CONTACT};
 
 /// A wall in contact.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -241,8 +241,10 @@ impl WallConstraints {
         if self.count == 0 || !self.any_moves() && self.axis.is_none() {
             return None;
         }
+        // It would have to push the mover along its axis out of proportion.
         let off_axis = |wall: &&Constraint| {
-            self.axis.is_some_and(|axis| axis.only(wall.normal).length() <= HEAD_ON) && wall.speed > 0.0
+            let most = |axis: Axis| wall.velocity.length() * axis.only(wall.normal).length();
+            self.axis.is_some_and(|axis| wall.speed * LEAST_SHARE > most(axis))
         };
         if let Some(wall) = self.iter().find(off_axis) {
             return Some((wall.wall, wall.wall));

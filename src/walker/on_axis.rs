@@ -15,7 +15,7 @@ use crate::intent::Intent;
 use crate::shape::Arc;
 use crate::terrain::{Hit, Terrain};
 use crate::tolerance::{
-    AT_END_OF_ROUND, BORDER_STEP, HEAD_ON, INSTANT, LEAST_SHARE, LIES_AGAINST, MOST_CONSTRAINTS, TURN_ON_AXIS,
+    AT_END_OF_ROUND, HEAD_ON, INSTANT, LEAST_SHARE, LIES_AGAINST, MOST_CONSTRAINTS, TURN_ON_AXIS,
 };
 use crate::travel::{Constraint, Passed};
 
@@ -118,8 +118,8 @@ fn across(axis: Axis, velocity: Vec2) -> DVec2 {
 #[expect(clippy::cast_possible_truncation, reason = "a step, rounded once")]
 fn step_of(arc: &Arc, normal: DVec2, velocity: DVec2) -> f32 {
     let (speed, unit) = (velocity.length(), velocity.normalize_or_zero());
-    let share = normal.perp_dot(unit).abs();
-    let step = (TURN_ON_AXIS * share * arc.radius / speed).max(f64::from(BORDER_STEP));
+    let share = normal.perp_dot(unit).abs().max(f64::from(LEAST_SHARE));
+    let step = TURN_ON_AXIS * share * arc.radius / speed;
     end_of(arc, normal, velocity).map_or(step, |(_, seconds)| step.min(seconds)) as f32
 }
 

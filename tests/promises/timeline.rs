@@ -562,6 +562,53 @@ fn on_an_axis_any_drive_stops_on_its_line_at_a_slanted_wall() {
     }
 }
 
+/// On an axis, a wall that is almost level pushes a mover along at most 64 times as fast as the wall moves. One that would have to
+/// push it faster squeezes it, says so, and passes.
+#[test]
+fn on_an_axis_no_wall_throws_a_mover_far_off() {
+    let (mut pushed, mut squeezed, mut passed) = (0, 0, 0);
+    for seed in 0..1000 {
+        let mut dice = Dice::new(seed);
+        let slant = 10.0f32.powf(dice.number(-7.0, 0.0));
+        let (along, radius) = (vec2(1.0, slant).normalize(), dice.number(0.3, 2.0));
+        let by = vec2(0.0, dice.number(1.0, 30.0)) + along * dice.number(-5.0, 5.0);
+        let mut world = World::new();
+        let below = vec2(0.0, -dice.number(1.01, 1.3) * radius / along.x);
+        let wall =
+            world.add(Solid::segment(below - along * 3.0 * radius, below + along * 3.0 * radius).unwrap());
+        let rail = OneAxis { drive: Pace::new(dice.number(0.0, 4.0)).unwrap(), axis: Axis::X };
+        let mut cart = Walker::new(Vec2::ZERO, Footprint::circle(radius).unwrap(), rail);
+        let rate = [30, 144, 1000][dice.pick(3)];
+        let dt = 1.0 / rate as f32;
+        let most = 64.0 * by.length();
+        let (mut push, mut squeeze) = (0.0f32, false);
+        for _ in 0..rate {
+            world.move_at(wall, by);
+            let before = cart.position;
+            let result = cart.tick(Intent::new(vec2(dice.pick(3) as f32 - 1.0, 0.0)), dt, &world);
+            world.advance(dt);
+            assert_eq!(cart.position.y, 0.0, "seed {seed}: {result:?}");
+            push = push.max(result.pushed.length() / dt);
+            squeeze |= result.squeezed.is_some();
+            let most_far = (most + rail.drive.top_speed()) * dt + result.moved_out.length();
+            let far = cart.position.distance(before);
+            assert!(far <= most_far * 1.001, "seed {seed}: {far} is more than {most_far}: {result:?}");
+            passed +=
+                usize::from(squeeze && !world.overlaps(&cart.footprint, cart.position, &WallFilter::ALL));
+        }
+        let across = by.perp_dot(along).abs() / along.y;
+        // As fast as the surface crosses the axis where that is not too fast, and on its round end slower.
+        assert!(push <= across.min(most) * 1.001, "seed {seed}: {push} is more than {across} or {most}");
+        assert!(!squeeze || across > 0.99 * most, "seed {seed}: squeezed, slant {slant}");
+        pushed += usize::from(push > 0.5 * across);
+        squeezed += usize::from(squeeze);
+    }
+    assert!(
+        pushed > 100 && squeezed > 300 && passed > 1000,
+        "{pushed} pushed, {squeezed} squeezed, {passed}"
+    );
+}
+
 /// A mover that wants nothing moves only as far as walls push it, take it along or let it out of them: also past the end of a wall.
 #[rstest::rstest]
 #[case::free(None)]
