@@ -1,6 +1,6 @@
 //! Several terrains as one (references, slices, tuples), and a terrain seen through a filter.
 
-use glam::Vec2;
+use glam::{DVec2, Vec2};
 
 use super::exposed::exposed;
 use super::filter::WallFilter;
@@ -79,19 +79,19 @@ macro_rules! surfaces_passed_on {
             $terrain.has_surfaces()
         }
 
-        fn surface_at(&self, point: Vec2, time: f64) -> Surface {
+        fn surface_at(&self, point: DVec2, time: f64) -> Surface {
             let $this = self;
             $terrain.surface_at(point, time)
         }
 
-        fn floor_moves_at(&self, point: Vec2, time: f64) -> Vec2 {
+        fn floor_moves_at(&self, point: DVec2, time: f64) -> Vec2 {
             let $this = self;
             $terrain.floor_moves_at(point, time)
         }
 
-        fn has_one_surface(&self, area: Aabb, displacement: Vec2, times: [f64; 2]) -> bool {
+        fn has_one_surface(&self, way: [DVec2; 2], reach: Vec2, times: [f64; 2]) -> bool {
             let $this = self;
-            $terrain.has_one_surface(area, displacement, times)
+            $terrain.has_one_surface(way, reach, times)
         }
     };
 }
@@ -172,16 +172,16 @@ impl<T: Terrain> Terrain for [T] {
         self.iter().any(Terrain::has_surfaces)
     }
 
-    fn surface_at(&self, point: Vec2, time: f64) -> Surface {
+    fn surface_at(&self, point: DVec2, time: f64) -> Surface {
         self.iter().fold(Surface::PLAIN, |all, terrain| all.and(&terrain.surface_at(point, time)))
     }
 
-    fn floor_moves_at(&self, point: Vec2, time: f64) -> Vec2 {
+    fn floor_moves_at(&self, point: DVec2, time: f64) -> Vec2 {
         self.iter().fold(Vec2::ZERO, |all, terrain| all + terrain.floor_moves_at(point, time))
     }
 
-    fn has_one_surface(&self, area: Aabb, displacement: Vec2, times: [f64; 2]) -> bool {
-        self.iter().all(|terrain| terrain.has_one_surface(area, displacement, times))
+    fn has_one_surface(&self, way: [DVec2; 2], reach: Vec2, times: [f64; 2]) -> bool {
+        self.iter().all(|terrain| terrain.has_one_surface(way, reach, times))
     }
 
     fn sweep(
@@ -272,16 +272,16 @@ impl<A: Terrain, B: Terrain> Terrain for (A, B) {
         self.0.has_surfaces() || self.1.has_surfaces()
     }
 
-    fn surface_at(&self, point: Vec2, time: f64) -> Surface {
+    fn surface_at(&self, point: DVec2, time: f64) -> Surface {
         self.0.surface_at(point, time).and(&self.1.surface_at(point, time))
     }
 
-    fn floor_moves_at(&self, point: Vec2, time: f64) -> Vec2 {
+    fn floor_moves_at(&self, point: DVec2, time: f64) -> Vec2 {
         self.0.floor_moves_at(point, time) + self.1.floor_moves_at(point, time)
     }
 
-    fn has_one_surface(&self, area: Aabb, displacement: Vec2, times: [f64; 2]) -> bool {
-        self.0.has_one_surface(area, displacement, times) && self.1.has_one_surface(area, displacement, times)
+    fn has_one_surface(&self, way: [DVec2; 2], reach: Vec2, times: [f64; 2]) -> bool {
+        self.0.has_one_surface(way, reach, times) && self.1.has_one_surface(way, reach, times)
     }
 
     fn sweep(

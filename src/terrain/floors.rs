@@ -11,7 +11,6 @@ use super::moving::MovingWalls;
 use super::obstacles::Obstacles;
 use super::wall::ObstacleId;
 use crate::drive::Surface;
-use crate::shape::Aabb;
 
 /// The floors of a world, each with what it does beside moving; the last one is on top.
 #[derive(Debug, Clone, PartialEq, Default)]
@@ -94,28 +93,31 @@ impl FloorsInTime<'_> {
     }
 
     /// The surface of the floor at a point, if there is one.
-    pub(super) fn surface_at(&self, point: Vec2, time: f64) -> Option<Surface> {
-        let point = point.as_dvec2();
+    pub(super) fn surface_at(&self, point: DVec2, time: f64) -> Option<Surface> {
         self.floors_at(time).find(|floor| floor.contains(point)).map(|floor| floor.surface())
     }
 
     /// The velocity of the floor at a point; zero if there is none.
-    pub(super) fn velocity_at(&self, point: Vec2, time: f64) -> Vec2 {
-        let point = point.as_dvec2();
+    pub(super) fn velocity_at(&self, point: DVec2, time: f64) -> Vec2 {
         self.floors_at(time).find(|floor| floor.contains(point)).map_or(Vec2::ZERO, |floor| floor.velocity)
     }
 
-    /// Whether one floor covers an area that moves by a displacement between two instants throughout, or none touches it:
-    /// `Some` of whether one does. `None` if neither is known.
-    pub(super) fn is_one_in(&self, area: &Aabb, displacement: Vec2, [from, to]: [f64; 2]) -> Option<bool> {
-        for floor in self.floors_at(from) {
+    /// Whether one floor covers all that is within a reach of a point that moves from one place to another between two instants,
+    /// or none touches it: `Some` of whether one does. `None` if neither is known.
+    pub(super) fn is_one_in(
+        &self,
+        [from, to]: [DVec2; 2],
+        reach: Vec2,
+        [since, until]: [f64; 2],
+    ) -> Option<bool> {
+        let (reach, lasts) = (reach.as_dvec2(), until - since);
+        for floor in self.floors_at(since) {
             // As the floor sees it.
-            let by = displacement.as_dvec2() - floor.velocity.as_dvec2() * (to - from);
-            let min = area.min.as_dvec2() + by.min(DVec2::ZERO);
-            let max = area.max.as_dvec2() + by.max(DVec2::ZERO);
+            let to = to - floor.velocity.as_dvec2() * lasts;
+            let (min, max) = (from.min(to) - reach, from.max(to) + reach);
             let is_apart = floor.min.cmpgt(max).any() || floor.max.cmplt(min).any();
             let covers = floor.min.cmple(min).all() && floor.max.cmpgt(max).all();
-            if f64::from(floor.steady) < to - from || !is_apart && !covers {
+            if f64::from(floor.steady) < lasts || !is_apart && !covers {
                 return None;
             }
             if covers {

@@ -1,6 +1,6 @@
 //! Surfaces of terrains: those of tiles, and one that is everywhere.
 
-use glam::{IVec2, Vec2};
+use glam::{DVec2, IVec2, Vec2};
 
 use super::filter::WallFilter;
 use super::found::FoundWall;
@@ -53,19 +53,19 @@ impl Terrain for Surface {
         *self != Self::PLAIN
     }
 
-    fn surface_at(&self, _: Vec2, _: f64) -> Surface {
+    fn surface_at(&self, _: DVec2, _: f64) -> Surface {
         *self
     }
 
-    fn has_one_surface(&self, _: Aabb, _: Vec2, _: [f64; 2]) -> bool {
+    fn has_one_surface(&self, _: [DVec2; 2], _: Vec2, _: [f64; 2]) -> bool {
         true
     }
 }
 
 impl TileGrid {
-    /// Whether all tiles of an area have the same surface. `false` also if there are very many.
-    pub(super) fn has_one_surface_in(&self, area: Aabb) -> bool {
-        let (one, other) = (self.tile_at(area.min), self.tile_at(area.max));
+    /// Whether all tiles between two corners have the same surface. `false` also if there are very many.
+    pub(super) fn has_one_surface_in(&self, min: DVec2, max: DVec2) -> bool {
+        let (one, other) = (self.tile_at_exact(min), self.tile_at_exact(max));
         // Where y grows upwards, the rows are the other way round.
         // One tile outside the map stands for all.
         let onto = |tile: IVec2| tile.clamp(IVec2::NEG_ONE, self.size());

@@ -1,6 +1,6 @@
 //! The trait for anything that can block.
 
-use glam::Vec2;
+use glam::{DVec2, Vec2};
 
 use super::continues::joined;
 use super::filter::WallFilter;
@@ -135,24 +135,25 @@ pub trait Terrain {
         false
     }
 
-    /// The surface at a point after so many seconds of the tick: what the floor does to a mover whose middle is there.
-    fn surface_at(&self, point: Vec2, time: f64) -> Surface {
+    /// The surface at a point after so many seconds of the tick: what the floor does to a mover whose middle is there. The point is
+    /// that of the mover before rounding, so that where it crosses a border does not depend on how it is rounded.
+    fn surface_at(&self, point: DVec2, time: f64) -> Surface {
         let _ = (point, time);
         Surface::PLAIN
     }
 
     /// The velocity of the floor at a point, in units/s, as far as its borders move with it; zero for a floor that does not
     /// move as a whole, such as a belt.
-    fn floor_moves_at(&self, point: Vec2, time: f64) -> Vec2 {
+    fn floor_moves_at(&self, point: DVec2, time: f64) -> Vec2 {
         let _ = (point, time);
         Vec2::ZERO
     }
 
-    /// Whether the surface is the same everywhere in an area that moves evenly by a displacement between two instants, in
-    /// seconds into the tick; a mover looks for borders where it is not. Borders lie along x or y. `false` is always
-    /// correct, but slower.
-    fn has_one_surface(&self, area: Aabb, displacement: Vec2, [from, to]: [f64; 2]) -> bool {
-        let _ = (area, displacement, from, to);
+    /// Whether the surface is the same everywhere within a reach, along x and y, of a point that moves evenly from one place to
+    /// another between two instants, in seconds into the tick; a mover looks for borders where it is not. Borders lie along x or
+    /// y. `false` is always correct, but slower.
+    fn has_one_surface(&self, [from, to]: [DVec2; 2], reach: Vec2, [since, until]: [f64; 2]) -> bool {
+        let _ = (from, to, reach, since, until);
         !self.has_surfaces()
     }
 

@@ -1,6 +1,6 @@
 //! A world as a terrain: its parts answer together.
 
-use glam::Vec2;
+use glam::{DVec2, Vec2};
 
 use super::combine::questions_passed_on;
 use super::filter::WallFilter;
@@ -95,19 +95,19 @@ impl Terrain for World {
         !self.floors.is_empty() || self.standing().has_surfaces()
     }
 
-    fn surface_at(&self, point: Vec2, time: f64) -> Surface {
+    fn surface_at(&self, point: DVec2, time: f64) -> Surface {
         let floor = self.floors_in_time().and_then(|floors| floors.surface_at(point, time));
         floor.map_or_else(|| self.standing().surface_at(point, time), |floor| floor.and(&self.surface))
     }
 
-    fn floor_moves_at(&self, point: Vec2, time: f64) -> Vec2 {
+    fn floor_moves_at(&self, point: DVec2, time: f64) -> Vec2 {
         self.floors_in_time().map_or(Vec2::ZERO, |floors| floors.velocity_at(point, time))
     }
 
-    fn has_one_surface(&self, area: Aabb, displacement: Vec2, times: [f64; 2]) -> bool {
-        let floor = |floors: FloorsInTime<'_>| floors.is_one_in(&area, displacement, times);
+    fn has_one_surface(&self, way: [DVec2; 2], reach: Vec2, times: [f64; 2]) -> bool {
+        let floor = |floors: FloorsInTime<'_>| floors.is_one_in(way, reach, times);
         match self.floors_in_time().map_or(Some(false), floor) {
-            Some(false) => self.standing().has_one_surface(area, displacement, times),
+            Some(false) => self.standing().has_one_surface(way, reach, times),
             covered => covered == Some(true),
         }
     }

@@ -5,9 +5,7 @@ use glam::{DVec2, Vec2};
 use super::effort::Effort;
 use super::mover::{DriveOn, Mover};
 use crate::drive::{Motion, Surface};
-use crate::exact::length;
 use crate::intent::Intent;
-use crate::shape::Aabb;
 use crate::terrain::Terrain;
 use crate::tolerance::{BESIDE_BORDER, BORDER_STEP, MOST_BORDER_STEPS, MOST_HALVINGS_TO_BORDER, MOST_LOOKS};
 
@@ -42,7 +40,7 @@ impl Mover<'_> {
 
     /// The surface under the mover.
     pub(super) fn surface_here(&self, terrain: &dyn Terrain) -> Surface {
-        terrain.surface_at(self.middle().as_vec2(), self.now)
+        terrain.surface_at(self.middle(), self.now)
     }
 
     /// The surface slightly to one side of a point.
@@ -53,7 +51,7 @@ impl Mover<'_> {
         time: f64,
         terrain: &dyn Terrain,
     ) -> Surface {
-        terrain.surface_at((point + side.as_dvec2() * f64::from(self.beside(point))).as_vec2(), time)
+        terrain.surface_at(point + side.as_dvec2() * f64::from(self.beside(point)), time)
     }
 
     /// The distance at which two points are on different sides of a border, in units.
@@ -73,22 +71,22 @@ impl Mover<'_> {
     }
 
     /// The first instant of a path at which `is_changed` is true of the middle. Parts of the path in an area where
-    /// `is_even` is true are not searched: there, all points have the same answer. `bows` is by how much the path can bow
-    /// along x and y, per change of velocity and second: at most one where it follows its velocity.
+    /// `is_even` is true are not searched: there, all points have the same answer. `bow` is by how much the path can bow
+    /// along x and y in a second, from how much its velocity changes: at most by as much where it follows its velocity.
     pub(super) fn first_change(
         &self,
         lasts: f32,
         at: &dyn Fn(f32) -> Motion,
         effort: &Effort,
-        bows: Vec2,
-        is_even: impl Fn(Aabb, Vec2, [f64; 2]) -> bool,
-        is_changed: impl Fn(Vec2, f64) -> bool,
+        bow: impl Fn(Vec2) -> Vec2,
+        is_even: impl Fn([DVec2; 2], Vec2, [f64; 2]) -> bool,
+        is_changed: impl Fn(DVec2, f64) -> bool,
     ) -> Option<f32> {
         let start = self.middle();
         // Surfaces lie in the world, not in the frame.
         let frame = self.drive.frame();
         let place = |motion: &Motion, lasts: f32| {
-            (start + (motion.displacement + frame * lasts).as_dvec2()).as_vec2()
+            start + motion.displacement.as_dvec2() + (frame.as_dvec2() * f64::from(lasts))
         };
         // Parts of the path, the first one on top; a part is halved at most so often.
         let mut parts = [(0.0f32, lasts); MOST_HALVINGS_TO_BORDER + 1];
@@ -100,12 +98,11 @@ impl Mover<'_> {
             let (from, to) = parts[count];
             let middle = 0.5 * (from + to);
             let [first, half, last] = [from, middle, to].map(at);
-            let changes = length(half.velocity - first.velocity).max(length(last.velocity - half.velocity));
-            let bow = bows * (changes * (to - from));
+            let changes = (half.velocity - first.velocity).abs().max((last.velocity - half.velocity).abs());
+            let reach = bow(changes) * (to - from);
             let (one, other) = (place(&first, from), place(&last, to));
-            let area = Aabb { min: one - bow, max: one + bow };
             let [since, until] = [from, to].map(|lasts| self.now + f64::from(lasts));
-            if is_even(area, other - one, [since, until]) {
+            if is_even([one, other], reach, [since, until]) {
                 if is_changed(one, since) {
                     return Some(from);
                 }

@@ -2,7 +2,7 @@
 //!
 //! The velocity of a mover is relative to the floor, so at a border only the floor changes.
 
-use glam::Vec2;
+use glam::{DVec2, Vec2};
 
 use super::border::{Border, holds};
 use super::effort::Effort;
@@ -46,8 +46,8 @@ impl Mover<'_> {
             lasts,
             at,
             effort,
-            Vec2::ONE,
-            |area, displacement, times| terrain.has_one_surface(area, displacement, times),
+            |changes| changes,
+            |way, reach, times| terrain.has_one_surface(way, reach, times),
             |point, time| terrain.surface_at(point, time) != on,
         )
     }
@@ -70,14 +70,14 @@ impl Mover<'_> {
             touched.border = self.border(normal, [behind, ahead], intent, touched, terrain);
         }
         self.stand_on(ahead, touched);
-        if let Some(normal) = normal.filter(|_| touched.border.is_none() && touched.walls.is_empty()) {
+        if let Some(normal) = normal.filter(|_| touched.border.is_none()) {
             self.step_onto(normal, [behind, ahead], intent, touched, terrain);
         }
     }
 
     /// A floor whose edge has reached a mover that goes along with it from then on: the mover is put slightly beyond the edge, so that
     /// rounding does not decide whether the floor takes it back with it.
-    fn step_onto(
+    pub(super) fn step_onto(
         &mut self,
         normal: Vec2,
         [behind, ahead]: [Surface; 2],
@@ -90,7 +90,9 @@ impl Mover<'_> {
         let edge = Border { normal, place: self.along(normal), velocity, behind, ahead };
         if velocity != Vec2::ZERO && self.is_still(self.across(&edge, intent, touched)[1]) {
             let beyond = normal * self.beside(self.middle());
-            self.moved(|place| place.shift(beyond));
+            if touched.walls.displacement(beyond) == beyond {
+                self.moved(|place| place.shift(beyond));
+            }
         }
     }
 
@@ -108,7 +110,8 @@ impl Mover<'_> {
         holds(self.across(&border, intent, touched)).then_some(border)
     }
 
-    /// The velocity of a border, which moves with the floor on one of its sides; `None` if it changes at once.
+    /// The velocity of a border, which moves with the floor on one of its sides. `None` if it is not known: if both sides are floors
+    /// that move, and change at once.
     fn velocity_of_border(
         &self,
         normal: Vec2,
@@ -116,10 +119,11 @@ impl Mover<'_> {
         terrain: &dyn Terrain,
     ) -> Option<Vec2> {
         let aside = normal.as_dvec2() * f64::from(self.beside(self.middle()));
-        let floor = |side: glam::DVec2| terrain.floor_moves_at((self.middle() + side).as_vec2(), self.now);
+        let floor = |side: DVec2| terrain.floor_moves_at(self.middle() + side, self.now);
         let sides = [floor(aside), floor(-aside)];
-        if sides == [Vec2::ZERO; 2] {
-            return Some(Vec2::ZERO);
+        // Where only one side is a floor that moves, it is the edge of that one.
+        if let [velocity, Vec2::ZERO] | [Vec2::ZERO, velocity] = sides {
+            return Some(velocity);
         }
         let later = self.now + LOOK_AHEAD;
         let goes_with = |velocity: &Vec2| {

@@ -4,7 +4,7 @@
 //! At the start of a query, the frame and the world coincide. So only displacements and velocities differ, and what a
 //! hit says about later.
 
-use glam::Vec2;
+use glam::{DVec2, Vec2};
 
 use crate::direction::YAxis;
 use crate::drive::Surface;
@@ -74,16 +74,16 @@ impl Terrain for Framed<'_> {
         self.terrain.has_surfaces()
     }
 
-    fn surface_at(&self, point: Vec2, time: f64) -> Surface {
+    fn surface_at(&self, point: DVec2, time: f64) -> Surface {
         self.terrain.surface_at(point, time)
     }
 
-    fn floor_moves_at(&self, point: Vec2, time: f64) -> Vec2 {
+    fn floor_moves_at(&self, point: DVec2, time: f64) -> Vec2 {
         self.terrain.floor_moves_at(point, time)
     }
 
-    fn has_one_surface(&self, area: Aabb, displacement: Vec2, times: [f64; 2]) -> bool {
-        self.terrain.has_one_surface(area, displacement, times)
+    fn has_one_surface(&self, way: [DVec2; 2], reach: Vec2, times: [f64; 2]) -> bool {
+        self.terrain.has_one_surface(way, reach, times)
     }
 
     fn overlaps(&self, footprint: &Footprint, at: Vec2, filter: &WallFilter<'_>) -> bool {

@@ -1,6 +1,6 @@
 //! A terrain from some time of a tick on.
 
-use glam::Vec2;
+use glam::{DVec2, Vec2};
 
 use crate::direction::YAxis;
 use crate::drive::Surface;
@@ -51,15 +51,15 @@ impl Terrain for Later<'_> {
         self.terrain.has_surfaces()
     }
 
-    fn surface_at(&self, point: Vec2, time: f64) -> Surface {
+    fn surface_at(&self, point: DVec2, time: f64) -> Surface {
         self.terrain.surface_at(point, time + self.by)
     }
 
-    fn floor_moves_at(&self, point: Vec2, time: f64) -> Vec2 {
+    fn floor_moves_at(&self, point: DVec2, time: f64) -> Vec2 {
         self.terrain.floor_moves_at(point, time + self.by)
     }
 
-    fn has_one_surface(&self, area: Aabb, displacement: Vec2, times: [f64; 2]) -> bool {
-        self.terrain.has_one_surface(area, displacement, times.map(|time| time + self.by))
+    fn has_one_surface(&self, way: [DVec2; 2], reach: Vec2, times: [f64; 2]) -> bool {
+        self.terrain.has_one_surface(way, reach, times.map(|time| time + self.by))
     }
 }

@@ -10,7 +10,6 @@ use super::piece::{End, Piece};
 use super::touched::{Touched, slid};
 use crate::drive::Motion;
 use crate::intent::Intent;
-use crate::shape::Aabb;
 use crate::terrain::Terrain;
 use crate::travel::Passed;
 
@@ -85,25 +84,23 @@ impl Mover<'_> {
         if until < remaining {
             piece = Piece { lasts: until, motion: at(until), end: End::LeftBorder, ..piece };
         }
-        let shifted = |area: Aabb, side: Vec2| {
-            let by = side * self.beside(self.middle());
-            Aabb { min: area.min + by, max: area.max + by }
-        };
+        let aside = normal.as_dvec2() * f64::from(self.beside(self.middle()));
         // Across the border it does not move. Along it, it also turns as the share of both belts changes.
         let apart = behind.belt() - ahead.belt();
-        let turn = 1.0 + (apart.dot(normal.perp()) / apart.dot(normal)).abs();
-        let turn = if turn.is_finite() { turn } else { 1.0 };
+        let turn = (apart.dot(normal.perp()) / apart.dot(normal)).abs();
+        let turn = if turn.is_finite() { turn } else { 0.0 };
+        let along = normal.perp().abs();
         let ended = self.first_change(
             piece.lasts,
             &at,
             &touched.effort,
-            normal.perp().abs() * turn,
-            |area, displacement, times| {
-                terrain.has_one_surface(shifted(area, normal), displacement, times)
-                    && terrain.has_one_surface(shifted(area, -normal), displacement, times)
+            |changes| along * (changes.dot(along) + changes.dot(normal.abs()) * turn),
+            |way, reach, times| {
+                [aside, -aside]
+                    .into_iter()
+                    .all(|by| terrain.has_one_surface(way.map(|place| place + by), reach, times))
             },
             |point, time| {
-                let point = point.as_dvec2();
                 self.surface_beside(point, normal, time, terrain) != ahead
                     || self.surface_beside(point, -normal, time, terrain) != behind
             },
@@ -126,12 +123,15 @@ impl Mover<'_> {
         let velocity = touched.border.map_or(left.velocity, |border| border.velocity);
         let here = Border { normal, place: self.along(normal), velocity, behind, ahead };
         let [one, other] = self.across(&here, intent, touched);
-        let (surface, side) = if one + other > 0.0 { (ahead, normal) } else { (behind, -normal) };
-        self.stand_on(surface, touched);
+        let (side, sides) =
+            if one + other > 0.0 { (normal, [behind, ahead]) } else { (-normal, [ahead, behind]) };
+        self.stand_on(sides[1], touched);
         // Rounding must not decide on which side it is.
-        if self.surface_here(terrain) != surface {
+        if self.surface_here(terrain) != sides[1] {
             let aside = side * self.beside(middle);
             self.moved(|place| place.shift(aside));
+        } else if touched.border.is_none() {
+            self.step_onto(side, sides, intent, touched, terrain);
         }
     }
 

@@ -14,7 +14,7 @@ use crate::contact::Tolerance;
 use crate::drive::{Drive, Momentum, Motion, Surface};
 use crate::exact::length;
 use crate::intent::Intent;
-use crate::shape::{Aabb, Feature};
+use crate::shape::Feature;
 use crate::terrain::{Hit, Terrain, WallFilter};
 use crate::tolerance::{BOW_AT_LEDGES, FINEST_STEERED, MOST_CONSTRAINTS, MOST_HALVINGS, STEADY, STEERED_BOW};
 use crate::travel::Passed;
@@ -83,10 +83,9 @@ impl<D: Drive> Walker<D> {
         filter: &WallFilter<'_>,
     ) -> Option<Motion> {
         let motion = self.free_motion(intent, dt, on, terrain, filter)?;
-        let middle = self.footprint.middle(self.position).as_vec2();
-        let bow = Vec2::splat(self.bow(&motion, intent, dt, on));
-        let area = Aabb { min: middle - bow, max: middle + bow };
-        terrain.has_one_surface(area, motion.displacement, [0.0, f64::from(dt)]).then_some(motion)
+        let way = [self.middle(), self.middle() + motion.displacement.as_dvec2()];
+        let reach = Vec2::splat(self.bow(&motion, intent, dt, on));
+        terrain.has_one_surface(way, reach, [0.0, f64::from(dt)]).then_some(motion)
     }
 
     /// How far the path of a motion from here can bow from its chord, at most, in units.

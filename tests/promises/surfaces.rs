@@ -159,6 +159,42 @@ fn mud_slows_from_its_border_on(#[values(1, 7, 60)] rate: u8, #[values(-1.0, 1.0
     assert_eq!(gardener.velocity, vec2(10.0 * mirror, 0.0));
 }
 
+/// A mover that walks along a border, exactly on it or hardly beside it, meets the borders across its way where it should: one long tick
+/// ends where many short ones do.
+#[rstest]
+fn along_a_border_the_borders_across_it_are_met(#[values(0, 1, -1, 9, -9)] steps_aside: i32) {
+    let mut crossed = 0;
+    for seed in 0..300 {
+        let mut dice = Dice::new(seed);
+        let kind = |speed: f32| {
+            TileKind::floor("belt").with_surface(Surface::PLAIN.with_belt(vec2(0.0, speed)).unwrap())
+        };
+        let kinds = [TileKind::floor("path"), kind(dice.number(1.0, 15.0)), kind(dice.number(-15.0, -1.0))];
+        let rows: Vec<Vec<usize>> = (0..12).map(|_| (0..6).map(|_| dice.pick(3)).collect()).collect();
+        let map = TileGrid::from_indices(&rows, &kinds).unwrap().with_tile_size(TILE).unwrap();
+        let border = TILE * (1 + dice.pick(5)) as f32;
+        let aside = f32::from_bits((border.to_bits() as i32 + steps_aside) as u32);
+        let start = vec2(aside, dice.number(30.0, 120.0));
+        let gait = Gait::new(dice.number(30.0, 90.0), dice.number(100.0, 900.0), 400.0).unwrap();
+        let walker = Walker::new(start, Footprint::rect(6.0, 4.0).unwrap(), gait);
+        let intent = Intent::new(vec2(0.0, dice.number(-1.0, 1.0)));
+        let (mut one, mut many, seconds) = (walker, walker, dice.number(0.1, 0.5));
+        let _ = one.tick(intent, seconds, &map);
+        for _ in 0..20 {
+            let _ = many.tick(intent, seconds / 20.0, &map);
+        }
+        assert!(
+            one.position.distance(many.position) < 1e-3,
+            "seed {seed}: {} or {}",
+            one.position,
+            many.position
+        );
+        assert_eq!(one.position.x, aside, "seed {seed}");
+        crossed += usize::from(borders_between(start, one.position, &map));
+    }
+    assert!(crossed > 60, "{crossed} crossed");
+}
+
 /// Two belts toward each other keep a cart between them, and take it along by as much of each as cancels the rest.
 #[rstest]
 fn between_belts_that_meet_a_mover_stays(

@@ -1157,6 +1157,64 @@ fn on_rafts_one_tick_ends_where_many_short_ones_do(#[case] differ: bool) {
     assert_seldom(&apart, compared);
 }
 
+/// The edge of a raft takes up a mover: one that stands in the open or against a wall, or one that rode on the edge and lets go of its
+/// keys. From then on it stays on the raft, whenever the raft turns.
+#[rstest::rstest]
+#[case::in_the_open(false, false)]
+#[case::against_a_wall(true, false)]
+#[case::after_a_ride_on_the_edge(false, true)]
+fn at_the_edge_of_a_raft_that_turns_a_mover_stays_on_it(#[case] wall: bool, #[case] rides: bool) {
+    let (mut turns, mut off) = (0.0, Vec::new());
+    for seed in 0..500 {
+        let mut dice = Dice::new(seed);
+        let turned = [vec2(1.0, 0.0), vec2(0.0, 1.0), vec2(-1.0, 0.0), vec2(0.0, -1.0)][dice.pick(4)];
+        let place = |along: f32, across: f32| vec2(along, across).rotate(turned);
+        let start = vec2(dice.number(-900.0, 900.0), dice.number(-900.0, 900.0));
+        let (speed, ahead) = (dice.number(5.0, 50.0), dice.number(0.3, 2.0));
+        let aside = if wall { 0.0 } else { dice.number(-2.0, 2.0) };
+        // One that rides has come to rest before the raft turns.
+        let lasts = ahead / speed + if rides { 1.2 } else { dice.number(0.3, 1.0) };
+        let mut world = World::new();
+        let [near, far] = [place(-ahead, 4.0), place(-ahead - 6.0, -4.0)].map(|corner| start + corner);
+        let raft = world.add_floor(ambulant::shape::Aabb::from_corners(near, far), Surface::PLAIN).unwrap();
+        if wall {
+            let [near, far] = [place(-90.0, 1.0), place(90.0, 2.0)].map(|corner| start + corner);
+            world.add(Solid::box_from_corners(near, far).unwrap());
+        }
+        let there = place(speed * lasts, aside * lasts);
+        let course = Course::new().moves(there, lasts).and_then(|course| course.moves(-there, lasts));
+        let mut course = course.and_then(Course::looping).unwrap();
+        let gait = Gait::new(0.6 * speed, dice.number(20.0, 200.0), dice.number(60.0, 300.0)).unwrap();
+        let mut snail = Walker::new(start, Footprint::rect(2.0, 2.0).unwrap(), gait);
+        let rate = [7, 30, 144, 1000][dice.pick(4)];
+        let (mut now, mut since, mut keys) = (0.0, None, true);
+        for _ in 0..5 * rate {
+            let dt = 1.0 / rate as f32;
+            world.move_in(raft, course.pieces(dt));
+            course.advance(dt);
+            keys &= rides && now < f64::from(ahead / speed) + 0.4;
+            let wish = if keys { place(1.0, 0.0) } else { place(0.0, if wall { 1.0 } else { 0.0 }) };
+            let _ = snail.tick(Intent::new(wish), dt, &world);
+            world.advance(dt);
+            now += f64::from(dt);
+            let phase = now % (2.0 * f64::from(lasts));
+            let part = phase.min(2.0 * f64::from(lasts) - phase) / f64::from(lasts);
+            let on_raft = snail.position.as_dvec2() - there.as_dvec2() * part;
+            let is_on = now > f64::from(ahead / speed) && !keys && (wall || snail.velocity == Vec2::ZERO);
+            let known = *since.get_or_insert(on_raft);
+            since = since.filter(|_| is_on);
+            if is_on && known.distance(on_raft) > 4e-3 {
+                off.push((seed, rate, now, known, on_raft));
+                break;
+            }
+        }
+        turns += now / f64::from(lasts);
+    }
+    println!("{turns:.0} turns, {} of 500 off", off.len());
+    assert!(turns > 1000.0, "{turns} turns");
+    assert!(off.is_empty(), "{} of 500: {:?}", off.len(), &off[..off.len().min(4)]);
+}
+
 /// A path has the mover where a shorter tick leaves it, and a wall that follows the path ends where the mover does. With
 /// any drive, among walls that stand and walls that move.
 #[test]

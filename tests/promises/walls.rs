@@ -12,7 +12,7 @@ use ambulant::terrain::{Terrain, Wall, WallFilter, World};
 use ambulant::travel::{Response, TouchPhase, Touching, resolve};
 use ambulant::view::{Follow, View};
 use ambulant::walker::{AtWalls, Character};
-use glam::ivec2;
+use glam::{DVec2, ivec2};
 use proptest::prelude::*;
 use rstest::rstest;
 
@@ -379,12 +379,12 @@ impl Terrain for Counted<'_> {
         self.0.has_surfaces()
     }
 
-    fn surface_at(&self, point: Vec2, time: f64) -> Surface {
+    fn surface_at(&self, point: DVec2, time: f64) -> Surface {
         self.count().surface_at(point, time)
     }
 
-    fn has_one_surface(&self, area: Aabb, displacement: Vec2, times: [f64; 2]) -> bool {
-        self.count().has_one_surface(area, displacement, times)
+    fn has_one_surface(&self, way: [DVec2; 2], reach: Vec2, times: [f64; 2]) -> bool {
+        self.count().has_one_surface(way, reach, times)
     }
 }
 
@@ -442,12 +442,12 @@ impl Terrain for Stripes {
         true
     }
 
-    fn surface_at(&self, point: Vec2, _: f64) -> Surface {
+    fn surface_at(&self, point: DVec2, _: f64) -> Surface {
         let is_moss = (point.x * 1e4).rem_euclid(2.0) < 1.0;
         Surface::PLAIN.with_grip(if is_moss { 0.5 } else { 2.0 }).unwrap()
     }
 
-    fn has_one_surface(&self, _: Aabb, _: Vec2, _: [f64; 2]) -> bool {
+    fn has_one_surface(&self, _: [DVec2; 2], _: Vec2, _: [f64; 2]) -> bool {
         false
     }
 }

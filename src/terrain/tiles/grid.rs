@@ -198,7 +198,12 @@ impl TileGrid {
     /// below it; the tile may lie outside the map.
     #[must_use]
     pub fn tile_at(&self, point: Vec2) -> IVec2 {
-        let local = self.to_local(point.as_dvec2()) / self.tile_size.as_dvec2();
+        self.tile_at_exact(point.as_dvec2())
+    }
+
+    /// The tile in which a point in `f64` lies.
+    pub(in crate::terrain) fn tile_at_exact(&self, point: DVec2) -> IVec2 {
+        let local = self.to_local(point) / self.tile_size.as_dvec2();
         local.floor().as_ivec2()
     }
 

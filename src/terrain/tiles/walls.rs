@@ -3,7 +3,7 @@
 //! Full tiles and closed sides are swept border by border (for a box) or feature by feature (for a circle);
 //! half-tiles are swept as triangles, in stretches of a few tiles.
 
-use glam::Vec2;
+use glam::{DVec2, Vec2};
 
 use super::grid::TileGrid;
 use super::legend::TileForm;
@@ -44,12 +44,13 @@ impl Terrain for TileGrid {
         self.has_surfaces
     }
 
-    fn surface_at(&self, point: Vec2, _: f64) -> Surface {
-        self.surface(self.tile_at(point))
+    fn surface_at(&self, point: DVec2, _: f64) -> Surface {
+        self.surface(self.tile_at_exact(point))
     }
 
-    fn has_one_surface(&self, area: Aabb, displacement: Vec2, _: [f64; 2]) -> bool {
-        !self.has_surfaces || self.has_one_surface_in(area.swept(displacement))
+    fn has_one_surface(&self, [from, to]: [DVec2; 2], reach: Vec2, _: [f64; 2]) -> bool {
+        let reach = reach.as_dvec2();
+        !self.has_surfaces || self.has_one_surface_in(from.min(to) - reach, from.max(to) + reach)
     }
 
     #[inline]
