@@ -413,6 +413,10 @@ pub(crate) const MOST_IN_CROWD: usize = 2048;
 /// The most times a piece of a group is planned again because something is met within it.
 pub(crate) const MOST_PLANS: usize = 12;
 
+/// A mover of a crowd that no longer presses on a neighbour may be let go at the end of a piece if it deviates by no more than this
+/// so, in units.
+pub(crate) const LATE_IN_CROWD: f32 = 1e-5;
+
 /// Neighbours that come closer to each other by no more than this are not in conflict, in units/s.
 pub(crate) const NO_CONFLICT: f64 = 1e-3;
 

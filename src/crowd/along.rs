@@ -80,6 +80,7 @@ impl<'a> Group<'a> {
         for (place, wish) in moved.iter_mut().enumerate() {
             let is_held = plan.agreed.velocities[place] != plan.wishes[place].velocity;
             if is_held
+                && plan.agreed.pushed[place] == Vec2::ZERO
                 && wish.velocity.length() < STANDS_IN_CROWD
                 && wish.walker.velocity.length() < STANDS_IN_CROWD
             {
@@ -206,19 +207,30 @@ impl<'a> Group<'a> {
         };
         let squeeze =
             wish.result.squeezed.is_some_and(|squeeze| walls.iter().any(|wall| wall.wall == squeeze.by));
-        if plan.wishes[place].result.pushed == Vec2::ZERO
-            && !beside.iter().any(|(normal, wall)| wall.velocity.dot(*normal) > STANDS_IN_CROWD)
-        {
-            // No wall pushes it; what neighbours that turn round it do is no push.
+        if plan.agreed.pushed[place] == Vec2::ZERO {
+            // No wall pushes it, at first or second hand; what neighbours do by themselves is no push.
             wish.result.forget_pushes();
         }
-        if squeeze || beside.iter().any(enters) { self.straight(place, now, plan, agreed) } else { wish }
+        let way = wish.walker.exact_position() - member.walker.exact_position();
+        // Between a wall and a neighbour that both move, a mover can get into the wall.
+        let is_inside = !self.has_room(place, way, now + f64::from(plan.lasts));
+        let is_inside = is_inside && wish.result.squeezed.is_none() && self.has_room(place, DVec2::ZERO, now);
+        if squeeze || is_inside || beside.iter().any(enters) {
+            self.straight(place, now, plan, agreed)
+        } else {
+            wish
+        }
     }
 
     /// What a mover does that goes straight on with a velocity.
     fn straight(&self, place: usize, now: f64, plan: &Plan<'a>, mut velocity: Vec2) -> Wish<'a> {
         let mut wish = plan.wishes[place].clone();
         if !self.has_room(place, velocity.as_dvec2() * f64::from(plan.lasts), now + f64::from(plan.lasts)) {
+            let is_squeezed = plan.agreed.squeezed.iter().any(|(squeezed, _)| *squeezed == place);
+            if wish.result.pushed != Vec2::ZERO && !is_squeezed {
+                // It cannot stand before a wall that pushes it.
+                return wish;
+            }
             velocity = Vec2::ZERO;
         }
         wish.walker.put(self.members[place].walker.place());

@@ -10,7 +10,7 @@ use super::member::{Member, Mover, Wish, gap};
 use super::rounds::{Agreed, Touch, Wants, agree};
 use crate::shape::Aabb;
 use crate::terrain::{Terrain, Wall, WallFilter};
-use crate::tolerance::{BOW_IN_CROWD, LONGEST_IN_CROWD, MOST_PLANS, SHORTEST_IN_CROWD};
+use crate::tolerance::{BOW_IN_CROWD, LATE_IN_CROWD, LONGEST_IN_CROWD, MOST_PLANS, SHORTEST_IN_CROWD};
 use crate::travel::Limit;
 use crate::walker::Later;
 
@@ -27,25 +27,26 @@ pub(super) struct Plan<'a> {
 }
 
 impl Plan<'_> {
-    /// Whether one that presses on another in this plan still touches it in a later one, but does not press.
+    /// Whether one that presses on another in this plan still touches it in a later one, but does not press. Where a wall pushes
+    /// it, what it wants in a very short plan does not count: the wall may reach it a little later. Where a wall pushes some
+    /// of the group, it may be noticed a little late: round each other, they would be released all the time.
     pub(super) fn releases_in(&self, later: &Self) -> bool {
-        let presses: Vec<_> = later.presses().collect();
-        let touch = |one: usize, other: usize| {
-            let touch = |touch: &Touch| (touch.one, touch.other) == (one.min(other), one.max(other));
-            later.touches.iter().any(touch)
-        };
-        self.presses().any(|(one, other)| !presses.contains(&(one, other)) && touch(one, other))
+        let is_pushed = |mover: usize| self.agreed.pushed[mover] != Vec2::ZERO;
+        let least = if (0..self.wishes.len()).any(is_pushed) { LATE_IN_CROWD / self.lasts } else { 0.0 };
+        self.leads().any(|(pair, away)| {
+            let leads_off = |(known, away): ((usize, usize), f32)| known == pair && away >= least;
+            away < 0.0 && !is_pushed(pair.0) && later.leads().any(leads_off)
+        })
     }
 
-    /// The pairs of which the first one presses on the second.
-    fn presses(&self) -> impl Iterator<Item = (usize, usize)> + '_ {
+    /// How fast one that touches another leads away from it, both ways; below 0 if it presses on it.
+    fn leads(&self) -> impl Iterator<Item = ((usize, usize), f32)> + '_ {
         let both =
             |touch: &Touch| [(touch.one, touch.other, touch.normal), (touch.other, touch.one, -touch.normal)];
-        let presses = self.touches.iter().flat_map(both).filter(|(one, other, normal)| {
-            let least = self.agreed.velocities[*other].dot(*normal).min(0.0);
-            self.wishes[*one].velocity.dot(*normal) < least
-        });
-        presses.map(|(one, other, _)| (one, other))
+        self.touches.iter().flat_map(both).map(|(one, other, normal)| {
+            let least = self.agreed.velocities[other].dot(normal).min(0.0);
+            ((one, other), self.wishes[one].velocity.dot(normal) - least)
+        })
     }
 }
 

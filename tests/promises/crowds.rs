@@ -13,6 +13,7 @@ use crate::scene::Dice;
 /// Movers that start apart from each other and from the walls, each with a key that changes now and then.
 struct Scene {
     world: World,
+    walls: Vec<Wall>,
     walkers: Vec<Walker<Gait>>,
     /// The directions of each, every quarter of a second.
     keys: Vec<Vec<Vec2>>,
@@ -24,10 +25,11 @@ impl Scene {
         let size = 5.0 * (count as f32).sqrt();
         let area = PlayArea::new(Vec2::splat(-size), Vec2::splat(size)).unwrap();
         let mut world = World::new().with_play_area(area);
-        for _ in 0..walls {
+        let mut wall = || {
             let at = vec2(dice.number(-size, size), dice.number(-size, size));
-            world.add(crate::timeline::any_wall(&mut dice, at));
-        }
+            world.add(crate::timeline::any_wall(&mut dice, at))
+        };
+        let walls = (0..walls).map(|_| wall()).collect();
         let mut walkers: Vec<Walker<Gait>> = Vec::new();
         while walkers.len() < count {
             let at = vec2(dice.number(-size, size), dice.number(-size, size)) * 0.9;
@@ -50,7 +52,7 @@ impl Scene {
             _ => (-start).normalize_or_zero().rotate(Vec2::from_angle(dice.number(-0.5, 0.5))),
         };
         let keys = walkers.iter().map(|walker| (0..8).map(|_| key(walker.position)).collect()).collect();
-        Self { world, walkers, keys }
+        Self { world, walls, walkers, keys }
     }
 
     /// Plays two seconds.
@@ -63,6 +65,13 @@ impl Scene {
             crowd.tick(&mut walkers, intent, 1.0 / f32::from(rate), world, |_, result| {
                 met += u32::from(
                     result.contacts.iter().any(|contact| matches!(contact.wall, Wall::Obstacle(_))),
+                );
+                // Nothing that pushes moves here.
+                let is_pushed = result.contacts.iter().any(|contact| contact.pushed);
+                let moved = (result.pushed, result.moved_out);
+                assert!(
+                    moved == (Vec2::ZERO, Vec2::ZERO) && !is_pushed && result.squeezed.is_none(),
+                    "{result:?}"
                 );
             });
             each(&walkers, met);
@@ -104,6 +113,68 @@ fn nobody_walks_into_anybody_and_the_list_may_have_any_order(#[case] count: usiz
         assert!(ends == others, "seed {seed}");
     }
     assert!(u64::from(touching) * 2 > scenes, "{touching}");
+}
+
+/// Among walls that drift to and fro, nobody gets into a wall or a neighbour without a report.
+#[test]
+fn among_walls_that_drift_nobody_is_entered_without_a_report() {
+    let (mut pushed, mut blocked, mut squeezed, mut compared) = (0, 0, 0, 0);
+    let mut entered = Vec::new();
+    for seed in 0..100 {
+        let scene = Scene::new(seed, 6, 5);
+        let (mut world, mut walkers, mut crowd) = (scene.world, scene.walkers, Crowd::new());
+        let mut dice = Dice::new(!seed);
+        let drifts: Vec<Vec2> = scene
+            .walls
+            .iter()
+            .map(|_| Vec2::from_angle(dice.number(0.0, 6.3)) * dice.number(1.0, 15.0))
+            .collect();
+        let rate = [20, 60, 120][dice.pick(3)];
+        // Until a squeeze: what is squeezed overlaps what squeezes it.
+        let mut is_squeezed = false;
+        for tick in 0..2 * rate {
+            let to_and_fro = if tick * 2 / rate % 2 == 0 { 1.0 } else { -1.0 };
+            for (wall, drift) in scene.walls.iter().zip(&drifts) {
+                world.move_at(*wall, *drift * to_and_fro);
+            }
+            let key = usize::try_from(tick * 4 / rate).unwrap();
+            crowd.tick(
+                &mut walkers,
+                |number| Intent::new(scene.keys[number][key]),
+                1.0 / rate as f32,
+                &world,
+                |_, result| {
+                    is_squeezed |= result.squeezed.is_some();
+                    pushed += usize::from(result.pushed != Vec2::ZERO);
+                    blocked += usize::from(result.contacts.total() > 1);
+                },
+            );
+            world.advance(1.0 / rate as f32);
+            if is_squeezed {
+                squeezed += 1;
+                break;
+            }
+            compared += 1;
+            // How deep anybody is in a wall or in a neighbour.
+            let mut deepest = (0.0f32, walkers[0].position);
+            for (place, one) in walkers.iter().enumerate() {
+                let walls = scene.walls.iter().filter_map(|wall| world.solid(*wall));
+                let walls = walls.filter_map(|wall| overlap(&one.footprint, one.position, wall));
+                let others = walkers[place + 1..].iter().map(|other| depth(one, other));
+                let depth = walls.map(|wall| wall.depth).chain(others).fold(0.0, f32::max);
+                if depth > deepest.0 {
+                    deepest = (depth, one.position);
+                }
+            }
+            if deepest.0 > 2e-3 {
+                entered.push((seed, tick, rate, deepest));
+                break;
+            }
+        }
+    }
+    println!("{pushed} pushed, {blocked} blocked, {squeezed} squeezed, {compared} ticks");
+    assert!(entered.is_empty(), "{} of 100: {entered:?}", entered.len());
+    assert!(pushed > 1000 && blocked > 1000 && squeezed < 100, "{pushed} {blocked} {squeezed}");
 }
 
 /// One that meets no other goes exactly as alone.

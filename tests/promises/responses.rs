@@ -174,17 +174,19 @@ properties! {
     fn corner_help_leads_through_and_never_faster(
         helped >= 130;
         offset in -0.3f32..0.3, size in 0.5f32..0.95, speed in 1.0f32..40.0, rate in 30u8..200, round in any::<bool>(),
+        seconds_to_full_speed in 0.001f32..0.5,
     ) {
         let grid = map(&["....#....", "....#....", ".........", "....#....", "....#...."]);
         let footprint = if round { Footprint::circle(size * 0.5) } else { Footprint::rect(size, size) }.unwrap();
         helped.when(offset.abs() + 0.5 * size > 0.5);
-        let mut walker = Walker::new(vec2(-3.0, offset), footprint, Gait::new(speed, 1e3, 1e3).unwrap());
+        let gait = Gait::new(speed, speed / seconds_to_full_speed, 1e3).unwrap();
+        let mut walker = Walker::new(vec2(-3.0, offset), footprint, gait);
         walker.along_walls = AlongWalls::PLAIN.with_corner_help(0.35).unwrap();
-        let (mut ticks, most) = (0.0, 8.0 / speed * f32::from(rate) + 20.0);
+        let (mut ticks, most) = (0.0, (8.0 / speed + 2.0) * f32::from(rate) + 20.0);
         while ticks < most {
             ticks += 1.0;
             let _ = walker.tick(Intent::new(vec2(1.0, 0.0)), 1.0 / f32::from(rate), &grid);
-            prop_assert!(walker.velocity.length() <= speed * 1.001);
+            prop_assert!(walker.velocity.length() <= speed * 1.001 && walker.velocity.x >= 0.0, "{}", walker.velocity);
             prop_assert!(!grid.overlaps(&footprint, walker.position, &WallFilter::ALL));
         }
         prop_assert!(walker.position.x > 1.0, "{:?}", walker.position);
