@@ -1213,6 +1213,31 @@ fn at_the_edge_of_a_raft_that_turns_a_mover_stays_on_it(#[case] wall: bool, #[ca
     assert!(off.is_empty(), "{} of 500: {:?}", off.len(), &off[..off.len().min(4)]);
 }
 
+/// A raft whose front edge a mover rides gets faster right after a tick has begun: the mover stays on the edge.
+#[test]
+fn on_the_edge_of_a_raft_that_gets_faster_a_mover_stays() {
+    let mut world = World::new();
+    let area = ambulant::shape::Aabb::from_corners(vec2(-60.0, 30.0), vec2(0.0, 90.0));
+    let raft = world.add_floor(area, Surface::PLAIN).unwrap();
+    let until = 1.00005;
+    let course = Course::new().moves(vec2(20.0, 0.0) * until, until);
+    let mut course = course.and_then(|course| course.moves(vec2(22.0, 0.0), 1.0)).unwrap();
+    let mut snail = Walker::new(vec2(0.0, 60.0), Footprint::circle(1.0).unwrap(), Pace::new(10.0).unwrap());
+    for tick in 1..=150u8 {
+        world.move_in(raft, course.pieces(0.01));
+        course.advance(0.01);
+        let _ = snail.tick(Intent::new(vec2(1.0, 0.0)), 0.01, &world);
+        world.advance(0.01);
+        let now = 0.01 * f32::from(tick);
+        let expected = 20.0 * now.min(until) + 22.0 * (now - until).max(0.0);
+        assert!(
+            (snail.position.x - expected).abs() < 1e-3,
+            "{} after {now} s, not {expected}",
+            snail.position
+        );
+    }
+}
+
 /// A path has the mover where a shorter tick leaves it, and a wall that follows the path ends where the mover does. With
 /// any drive, among walls that stand and walls that move.
 #[test]
