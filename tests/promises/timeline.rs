@@ -1223,12 +1223,12 @@ fn on_the_edge_of_a_raft_that_gets_faster_a_mover_stays() {
     let course = Course::new().moves(vec2(20.0, 0.0) * until, until);
     let mut course = course.and_then(|course| course.moves(vec2(22.0, 0.0), 1.0)).unwrap();
     let mut snail = Walker::new(vec2(0.0, 60.0), Footprint::circle(1.0).unwrap(), Pace::new(10.0).unwrap());
-    for tick in 1..=150u8 {
-        world.move_in(raft, course.pieces(0.01));
-        course.advance(0.01);
-        let _ = snail.tick(Intent::new(vec2(1.0, 0.0)), 0.01, &world);
-        world.advance(0.01);
-        let now = 0.01 * f32::from(tick);
+    for tick in 1..=1500u16 {
+        world.move_in(raft, course.pieces(0.001));
+        course.advance(0.001);
+        let _ = snail.tick(Intent::new(vec2(1.0, 0.0)), 0.001, &world);
+        world.advance(0.001);
+        let now = 0.001 * f32::from(tick);
         let expected = 20.0 * now.min(until) + 22.0 * (now - until).max(0.0);
         assert!(
             (snail.position.x - expected).abs() < 1e-3,

@@ -139,7 +139,10 @@ pub(super) fn suggestion(found: &str, known: &[&str], list: &str) -> String {
         .iter()
         .map(|name| (strsim::damerau_levenshtein(found, name), name))
         .min()
-        .filter(|(distance, name)| *distance <= 1 + name.len() / 3);
+        // Something must be left of what was written.
+        .filter(|(distance, name)| {
+            *distance <= 1 + name.len() / 3 && *distance < found.len().min(name.len())
+        });
     match nearest {
         Some((_, name)) => format!("did you mean `{name}`?"),
         None if known.is_empty() => "remove it".to_owned(),

@@ -15,6 +15,13 @@ use crate::harness::{Desk, GARDENER, scenario};
     "23:10",
     "did you mean `top_speed`?"
 )]
+#[case::nothing_near(
+    "start = [24, 40]",
+    "at = [24, 40]",
+    "unknown key `at`",
+    "21:1",
+    "the keys here are `name`, "
+)]
 #[case::unknown_value(
     "tile_size = 16",
     "tile_size = 16\noutside = \"blocked\"",
