@@ -68,6 +68,11 @@ impl Place {
         self.position.as_dvec2() + self.residue.as_dvec2()
     }
 
+    /// The middle of a footprint there, which decides the surface.
+    pub(crate) fn middle(&self, footprint: &Footprint) -> DVec2 {
+        footprint.middle(Vec2::ZERO) + self.exact()
+    }
+
     /// Sets it.
     pub(crate) fn set(&mut self, exact: DVec2) {
         self.position = exact.as_vec2();

@@ -80,7 +80,7 @@ impl<'a> Group<'a> {
         for (place, wish) in moved.iter_mut().enumerate() {
             let is_held = plan.agreed.velocities[place] != plan.wishes[place].velocity;
             if is_held
-                && plan.agreed.pushed[place] == Vec2::ZERO
+                && !plan.agreed.is_pushed(place)
                 && wish.velocity.length() < STANDS_IN_CROWD
                 && wish.walker.velocity.length() < STANDS_IN_CROWD
             {
@@ -207,15 +207,15 @@ impl<'a> Group<'a> {
         };
         let squeeze =
             wish.result.squeezed.is_some_and(|squeeze| walls.iter().any(|wall| wall.wall == squeeze.by));
-        if plan.agreed.pushed[place] == Vec2::ZERO {
-            // No wall pushes it, at first or second hand; what neighbours do by themselves is no push.
+        if !plan.agreed.is_pushed(place) {
+            // What neighbours do by themselves is no push.
             wish.result.forget_pushes();
         }
-        let way = wish.walker.exact_position() - member.walker.exact_position();
         // Between a wall and a neighbour that both move, a mover can get into the wall.
-        let is_inside = !self.has_room(place, way, now + f64::from(plan.lasts));
-        let is_inside = is_inside && wish.result.squeezed.is_none() && self.has_room(place, DVec2::ZERO, now);
-        if squeeze || is_inside || beside.iter().any(enters) {
+        let gets_inside = wish.result.squeezed.is_none()
+            && !self.can_go(place, wish.velocity, now, plan.lasts)
+            && self.has_room(place, DVec2::ZERO, now);
+        if squeeze || gets_inside || beside.iter().any(enters) {
             self.straight(place, now, plan, agreed)
         } else {
             wish
@@ -225,9 +225,8 @@ impl<'a> Group<'a> {
     /// What a mover does that goes straight on with a velocity.
     fn straight(&self, place: usize, now: f64, plan: &Plan<'a>, mut velocity: Vec2) -> Wish<'a> {
         let mut wish = plan.wishes[place].clone();
-        if !self.has_room(place, velocity.as_dvec2() * f64::from(plan.lasts), now + f64::from(plan.lasts)) {
-            let is_squeezed = plan.agreed.squeezed.iter().any(|(squeezed, _)| *squeezed == place);
-            if wish.result.pushed != Vec2::ZERO && !is_squeezed {
+        if !self.can_go(place, velocity, now, plan.lasts) {
+            if wish.result.pushed != Vec2::ZERO && !plan.agreed.is_squeezed(place) {
                 // It cannot stand before a wall that pushes it.
                 return wish;
             }
@@ -256,9 +255,11 @@ impl<'a> Group<'a> {
         let contacts = &plan.wishes[place].result.contacts;
         let pusher = contacts.iter().find(|contact| contact.pushed).map(|contact| contact.wall);
         let by = by.map(|by| self.members[by].wall).or(pusher)?;
-        let squeezed = |other: &usize| plan.agreed.squeezed.iter().any(|(squeezed, _)| squeezed == other);
         let beside = self.beside(place, plan).into_iter().map(|(other, _)| other);
-        let behind = beside.filter(squeezed).map(|other| self.members[other].wall).find(|wall| *wall != by);
+        let behind = beside
+            .filter(|other| plan.agreed.is_squeezed(*other))
+            .map(|other| self.members[other].wall)
+            .find(|wall| *wall != by);
         #[expect(clippy::cast_possible_truncation, reason = "a time within a tick, rounded once")]
         let seconds = now as f32;
         Some(Squeeze { by, against: behind.or(plan.behind[place]).unwrap_or(by), seconds })
@@ -296,8 +297,13 @@ impl<'a> Group<'a> {
         }
     }
 
+    /// Whether there is room for a mover where a velocity takes it in so many seconds.
+    pub(super) fn can_go(&self, place: usize, velocity: Vec2, now: f64, lasts: f32) -> bool {
+        self.has_room(place, velocity.as_dvec2() * f64::from(lasts), now + f64::from(lasts))
+    }
+
     /// Whether a mover can be moved so: its drive may be held to an axis, and no wall must be where it gets.
-    pub(super) fn has_room(&self, place: usize, by: DVec2, now: f64) -> bool {
+    fn has_room(&self, place: usize, by: DVec2, now: f64) -> bool {
         let walker = &self.members[place].walker;
         let (at, own) = (walker.position + by.as_vec2(), walker.own_wall);
         let filter = WallFilter::on(walker.mask).except(own.as_slice());

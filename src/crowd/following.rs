@@ -53,7 +53,7 @@ impl Followed {
     /// It as the straight line through the point of the mover that is foremost against a normal.
     fn line(&self, wall: FoundWall, mover: &Mover<'_>, normal: Vec2, lasts: f32) -> FoundWall {
         let footprint = &mover.footprint;
-        let middle = footprint.middle(Vec2::ZERO) + mover.exact_position();
+        let middle = mover.place().middle(footprint);
         let outward = normal.as_dvec2();
         let foremost = match footprint.radius() {
             Some(radius) => outward * f64::from(radius),
@@ -80,7 +80,7 @@ impl<'a> Group<'a> {
         let followed = Followed { other, at_start: self.normal(place, other), half_way, way };
         let away = (plan.wishes[place].velocity - followed.velocity(half_way)).dot(half_way);
         let changes = (way - self.members[other].walker.velocity).length() >= STRAIGHT_IN_CROWD;
-        let is_pushed = [place, other].iter().any(|one| plan.agreed.pushed[*one] != Vec2::ZERO);
+        let is_pushed = [place, other].into_iter().any(|one| plan.agreed.is_pushed(one));
         let may_turn =
             self.members[place].walker.drive.axis().is_none() && followed.at_start.dot(half_way) > SAME_CURVE;
         (changes && !is_pushed && may_turn && away < STRAIGHT_IN_CROWD).then_some(followed)
@@ -117,8 +117,7 @@ impl<'a> Group<'a> {
         let speeds = own.dot(followed.at_start.perp()) + end.walker.velocity.dot(normal.perp());
         let along = half_way.perp();
         let more = along * (speeds * 0.5 - wish.velocity.dot(along));
-        let way = (wish.velocity + more).as_dvec2() * f64::from(lasts);
-        if self.has_room(place, way, now + f64::from(lasts)) {
+        if self.can_go(place, wish.velocity + more, now, lasts) {
             wish.walker.carry(more.as_dvec2() * f64::from(lasts));
             wish.result.position = wish.walker.position;
             wish.velocity += more;

@@ -31,11 +31,11 @@ impl Plan<'_> {
     /// it, what it wants in a very short plan does not count: the wall may reach it a little later. Where a wall pushes some
     /// of the group, it may be noticed a little late: round each other, they would be released all the time.
     pub(super) fn releases_in(&self, later: &Self) -> bool {
-        let is_pushed = |mover: usize| self.agreed.pushed[mover] != Vec2::ZERO;
-        let least = if (0..self.wishes.len()).any(is_pushed) { LATE_IN_CROWD / self.lasts } else { 0.0 };
+        let pushes = (0..self.wishes.len()).any(|mover| self.agreed.is_pushed(mover));
+        let least = if pushes { LATE_IN_CROWD / self.lasts } else { 0.0 };
         self.leads().any(|(pair, away)| {
             let leads_off = |(known, away): ((usize, usize), f32)| known == pair && away >= least;
-            away < 0.0 && !is_pushed(pair.0) && later.leads().any(leads_off)
+            away < 0.0 && !self.agreed.is_pushed(pair.0) && later.leads().any(leads_off)
         })
     }
 

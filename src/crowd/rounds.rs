@@ -41,6 +41,18 @@ pub(super) struct Agreed {
     pub(super) squeezed: Vec<(usize, Option<usize>)>,
 }
 
+impl Agreed {
+    /// Whether a wall pushes a mover, at first or second hand.
+    pub(super) fn is_pushed(&self, mover: usize) -> bool {
+        self.pushed[mover] != Vec2::ZERO
+    }
+
+    /// Whether a mover is pushed and cannot yield.
+    pub(super) fn is_squeezed(&self, mover: usize) -> bool {
+        self.squeezed.iter().any(|(squeezed, _)| *squeezed == mover)
+    }
+}
+
 /// A neighbour: which, the normal from there, and how fast both together may come closer.
 type Beside = (usize, Vec2, f32);
 

@@ -35,7 +35,7 @@ pub(super) fn border_step(remaining: f32) -> f32 {
 impl Mover<'_> {
     /// The middle of the footprint, which decides the surface.
     pub(super) fn middle(&self) -> DVec2 {
-        self.footprint.middle(Vec2::ZERO) + self.place().exact()
+        self.place().middle(self.footprint)
     }
 
     /// The surface under the mover.

@@ -168,11 +168,6 @@ impl<D: Drive> Walker<D> {
     /// The surface under the middle of its footprint, at the start of the tick.
     #[must_use]
     pub fn surface(&self, terrain: &(impl Terrain + ?Sized)) -> Surface {
-        terrain.surface_at(self.middle(), 0.0)
-    }
-
-    /// The middle of its footprint, which decides the surface, without rounding.
-    pub(super) fn middle(&self) -> DVec2 {
-        self.footprint.middle(Vec2::ZERO) + self.place().exact()
+        terrain.surface_at(self.place().middle(&self.footprint), 0.0)
     }
 }

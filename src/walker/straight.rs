@@ -83,7 +83,8 @@ impl<D: Drive> Walker<D> {
         filter: &WallFilter<'_>,
     ) -> Option<Motion> {
         let motion = self.free_motion(intent, dt, on, terrain, filter)?;
-        let way = [self.middle(), self.middle() + motion.displacement.as_dvec2()];
+        let middle = self.place().middle(&self.footprint);
+        let way = [middle, middle + motion.displacement.as_dvec2()];
         let reach = Vec2::splat(self.bow(&motion, intent, dt, on));
         terrain.has_one_surface(way, reach, [0.0, f64::from(dt)]).then_some(motion)
     }

@@ -115,12 +115,12 @@ fn nobody_walks_into_anybody_and_the_list_may_have_any_order(#[case] count: usiz
     assert!(u64::from(touching) * 2 > scenes, "{touching}");
 }
 
-/// Among walls that drift to and fro, nobody gets into a wall or a neighbour without a report.
+/// Among walls that drift to and fro, a mover that gets into a wall or into a neighbour says so.
 #[test]
-fn among_walls_that_drift_nobody_is_entered_without_a_report() {
+fn among_walls_that_drift_each_overlap_is_reported() {
     let (mut pushed, mut blocked, mut squeezed, mut compared) = (0, 0, 0, 0);
     let mut entered = Vec::new();
-    // The last ones went wrong in ways of their own: one took minutes.
+    // The last ones went wrong in ways of their own; one was played in a hundred times as many pieces as the others.
     for seed in (0..30).chain([74, 82, 136, 149, 265]) {
         let scene = Scene::new(seed, 6, 5);
         let (mut world, mut walkers, mut crowd) = (scene.world, scene.walkers, Crowd::new());
@@ -157,17 +157,14 @@ fn among_walls_that_drift_nobody_is_entered_without_a_report() {
             }
             compared += 1;
             // How deep anybody is in a wall or in a neighbour.
-            let mut deepest = (0.0f32, walkers[0].position);
-            for (place, one) in walkers.iter().enumerate() {
+            let deep = |(place, one): (usize, &Walker<Gait>)| {
                 let walls = scene.walls.iter().filter_map(|wall| world.solid(*wall));
                 let walls = walls.filter_map(|wall| overlap(&one.footprint, one.position, wall));
                 let others = walkers[place + 1..].iter().map(|other| depth(one, other));
-                let depth = walls.map(|wall| wall.depth).chain(others).fold(0.0, f32::max);
-                if depth > deepest.0 {
-                    deepest = (depth, one.position);
-                }
-            }
-            if deepest.0 > 2e-3 {
+                walls.map(|wall| wall.depth).chain(others).fold(0.0, f32::max)
+            };
+            let deepest = walkers.iter().enumerate().map(deep).fold(0.0, f32::max);
+            if deepest > 2e-3 {
                 entered.push((seed, tick, rate, deepest));
                 break;
             }
@@ -175,7 +172,7 @@ fn among_walls_that_drift_nobody_is_entered_without_a_report() {
     }
     println!("{pushed} pushed, {blocked} blocked, {squeezed} squeezed, {compared} ticks");
     assert!(entered.is_empty(), "{} of 35: {entered:?}", entered.len());
-    assert!(pushed > 1000 && blocked > 1000 && squeezed < 100, "{pushed} {blocked} {squeezed}");
+    assert!(pushed > 1000 && blocked > 500 && squeezed < 18, "{pushed} {blocked} {squeezed}");
 }
 
 /// A raft takes up two that stand against each other when its edge reaches them, also late in a long tick.

@@ -186,7 +186,8 @@ properties! {
         while ticks < most {
             ticks += 1.0;
             let _ = walker.tick(Intent::new(vec2(1.0, 0.0)), 1.0 / f32::from(rate), &grid);
-            prop_assert!(walker.velocity.length() <= speed * 1.001 && walker.velocity.x >= 0.0, "{}", walker.velocity);
+            prop_assert!(walker.velocity.length() <= speed * 1.001);
+            prop_assert!(walker.velocity.x >= 0.0, "{}", walker.velocity);
             prop_assert!(!grid.overlaps(&footprint, walker.position, &WallFilter::ALL));
         }
         prop_assert!(walker.position.x > 1.0, "{:?}", walker.position);

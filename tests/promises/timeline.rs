@@ -1199,16 +1199,19 @@ fn at_the_edge_of_a_raft_that_turns_a_mover_stays_on_it(#[case] wall: bool, #[ca
             let part = phase.min(2.0 * f64::from(lasts) - phase) / f64::from(lasts);
             let on_raft = snail.position.as_dvec2() - there.as_dvec2() * part;
             let is_on = now > f64::from(ahead / speed) && !keys && (wall || snail.velocity == Vec2::ZERO);
-            let known = *since.get_or_insert(on_raft);
-            since = since.filter(|_| is_on);
-            if is_on && known.distance(on_raft) > 4e-3 {
+            if !is_on {
+                since = None;
+                continue;
+            }
+            let (_, known) = *since.get_or_insert((now, on_raft));
+            if known.distance(on_raft) > 4e-3 {
                 off.push((seed, rate, now, known, on_raft));
                 break;
             }
         }
-        turns += now / f64::from(lasts);
+        turns += since.map_or(0.0, |(at, _)| (now - at) / f64::from(lasts));
     }
-    println!("{turns:.0} turns, {} of 500 off", off.len());
+    println!("{turns:.0} turns on a raft, {} of 500 off", off.len());
     assert!(turns > 1000.0, "{turns} turns");
     assert!(off.is_empty(), "{} of 500: {:?}", off.len(), &off[..off.len().min(4)]);
 }
