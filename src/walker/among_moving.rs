@@ -57,10 +57,13 @@ impl Mover<'_> {
         }
         if goes_on && is_short {
             self.turn_rounds(tick, terrain);
-            if matches!(piece.end, End::Free) && self.drive.axis().is_some() && tick.touched.turns_apart() {
-                // As fast as the walls are there, not as they were half way.
+            if matches!(piece.end, End::Free) && tick.touched.turns_apart() {
+                // As fast as the walls are there, not as they were at the start.
                 let free = self.drive.momentum_after(from, tick.intent, piece.lasts);
-                self.velocity = tick.touched.walls.velocity(free.velocity);
+                let turned = tick.touched.walls.velocity(free.velocity);
+                if self.drive.axis().is_some() || self.is_held_both_ways(turned, &tick.touched) {
+                    self.velocity = turned;
+                }
             }
         }
         // A wall whose motion has changed is found again.
@@ -86,6 +89,12 @@ impl Mover<'_> {
         let before = self.place();
         tick.touched.walls.iter().for_each(|wall| self.settle(wall.surface(), terrain));
         self.count_push(before, tick);
+    }
+
+    /// Whether a velocity leads away from none of two or more walls: then it is that of their crossing, whatever the drive gives.
+    fn is_held_both_ways(&self, velocity: Vec2, touched: &Touched) -> bool {
+        let moves = touched.walls.displacement(velocity + self.drive.ground());
+        touched.walls.iter().filter(|wall| !self.leaves_wall(wall, moves)).count() > 1
     }
 
     /// Where walls move, being put against them is being pushed.

@@ -37,7 +37,10 @@ impl Mover<'_> {
         let beside = self.carried_into(&mut tick.touched, terrain);
         let hops = outward > 0.0 && !self.drive.steers();
         let hop = if hops { self.way_off(hit.normal).unwrap_or_default() * outward } else { Vec2::ZERO };
-        let slid = tick.touched.walls.velocity(before - hop);
+        // What was met at this instant acts together, whichever was found first.
+        let first = *tick.touched.velocity_now.get_or_insert(before);
+        let at_once = if tick.touched.walls.any_moves() { first } else { before };
+        let slid = tick.touched.walls.velocity(at_once - hop);
         self.velocity = if self.along_walls.full_speed { at_full_speed(before, slid) } else { slid };
         let has_left = tick.touched.left_wall == Some(hit.wall);
         let comes_back = has_left && -seen.dot(hit.normal) <= COMES_BACK * before.length();

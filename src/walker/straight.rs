@@ -190,7 +190,7 @@ impl Mover<'_> {
     }
 
     /// Whether a path with this bow is straight as far as positions here can show.
-    fn is_within_rounding(&self, bow: f32) -> bool {
+    pub(super) fn is_within_rounding(&self, bow: f32) -> bool {
         let furthest = self.position.abs().max_element() + self.footprint.size().max_element();
         f64::from(bow) <= Tolerance::at(f64::from(furthest)).straight()
     }
@@ -205,7 +205,7 @@ impl Mover<'_> {
     }
 
     /// Whether a wall that moves, and is not touched, is within the bow of a path.
-    fn is_near_moving(
+    pub(super) fn is_near_moving(
         &self,
         bow: f32,
         motion: &Motion,
@@ -264,7 +264,7 @@ impl Mover<'_> {
 
 /// A path whose velocity changes steadily by `change` bows at most `change * seconds / 4` from its chord: as far as
 /// one whose velocity changes all at once, in the middle.
-const BOW_PER_CHANGE: f32 = 0.25;
+pub(super) const BOW_PER_CHANGE: f32 = 0.25;
 
 /// Whether a path with these velocities at its ends moves forward along its chord throughout; a rounding back counts.
 fn is_forward(first: Vec2, last: Vec2, chord: Vec2) -> bool {

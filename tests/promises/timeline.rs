@@ -239,14 +239,17 @@ fn in_parts<D: Drive>(
     (squeezed, pushed)
 }
 
-/// Among walls that move, one long tick ends where many short ones do, also for a mover that is held to an axis.
+/// Among walls that move, one long tick ends where many short ones do, also for a mover that is held to an axis or falls.
 #[rstest::rstest]
-#[case::flat(false, None)]
-#[case::round(true, None)]
-#[case::on_an_axis(true, Some(Axis::X))]
+#[case::flat(false, None, false)]
+#[case::round(true, None, false)]
+#[case::on_an_axis(true, Some(Axis::X), false)]
+#[case::falling(false, None, true)]
+#[case::falling_round(true, None, true)]
 fn among_moving_walls_one_tick_ends_where_many_short_ones_do(
     #[case] round_walls: bool,
     #[case] axis: Option<Axis>,
+    #[case] falls: bool,
 ) {
     let (mut pushed, mut squeezed, mut compared, mut apart) = (0, 0, 0, Vec::new());
     for seed in 0..2000 {
@@ -254,6 +257,8 @@ fn among_moving_walls_one_tick_ends_where_many_short_ones_do(
         let (world, moving, walker) = moving_scene(&mut dice, round_walls);
         let on_axis = axis.map(|axis| OneAxis { drive: walker.drive, axis });
         let drive = on_axis.as_ref().map_or(&walker.drive as &dyn Drive, |drive| drive);
+        let pulled = Falling::new(drive, Vec2::from_angle(dice.number(0.0, 6.3)) * 200.0, 100.0).unwrap();
+        let drive = if falls { &pulled as &dyn Drive } else { drive };
         let mut mover = Walker::new(walker.position, walker.footprint, drive);
         mover.velocity = drive.axis().map_or(walker.velocity, |axis| axis.only(walker.velocity));
         if world.overlaps(&walker.footprint, walker.position, &WallFilter::ALL) {
@@ -271,6 +276,7 @@ fn among_moving_walls_one_tick_ends_where_many_short_ones_do(
         }
         compared += 1;
         if one.position.distance(many.position) > 0.02 {
+            println!("{seed} {} {}", one.position.distance(many.position), one.position);
             apart.push((seed, one.position, many.position));
         }
     }
