@@ -76,7 +76,7 @@ impl<'a> Group<'a> {
             }
         }
         self.end_with_neighbours(&mut moved);
-        let is_smooth = self.keep_out(now, plan, &mut moved);
+        let is_smooth = self.keep_out(now, plan, &mut moved) && !self.gets_into_wall(now, plan, &moved);
         for (place, wish) in moved.iter_mut().enumerate() {
             let is_held = plan.agreed.velocities[place] != plan.wishes[place].velocity;
             if is_held
@@ -143,6 +143,19 @@ impl<'a> Group<'a> {
             }
         }
         is_smooth
+    }
+
+    /// Whether a wall that moves reaches a mover which its neighbours hold, in a piece that was planned without that wall.
+    fn gets_into_wall(&self, now: f64, plan: &Plan<'a>, moved: &[Wish<'a>]) -> bool {
+        let end = now + f64::from(plan.lasts);
+        moved.iter().enumerate().any(|(place, wish)| {
+            let way = wish.walker.exact_position() - self.members[place].walker.exact_position();
+            plan.agreed.velocities[place] != plan.wishes[place].velocity
+                && !plan.agreed.is_squeezed(place)
+                && wish.result.squeezed.is_none()
+                && !self.has_room(place, way, end)
+                && self.has_room(place, DVec2::ZERO, now)
+        })
     }
 
     /// The neighbours that a mover touches in a plan, with the normal from there.

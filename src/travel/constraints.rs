@@ -228,17 +228,12 @@ impl WallConstraints {
                 wall.speed = (wall.velocity - frame).dot(wall.normal);
             }
         }
-        if self.moves_the_mover() {
+        if self.ground != Vec2::ZERO || self.has_moving && self.any_moves() {
             let carried = self.displacement(self.ground);
             for wall in &mut self.walls[..self.count] {
                 wall.least = (wall.speed - carried.dot(wall.normal)).min(0.0);
             }
         }
-    }
-
-    /// Whether the belt, or a wall that moves as seen from the frame, may move a mover that wants nothing.
-    fn moves_the_mover(&self) -> bool {
-        self.ground != Vec2::ZERO || self.has_moving && self.any_moves()
     }
 
     /// If no velocity is allowed: the moving wall that is pushed on most, and one that it is pushed against.
@@ -286,30 +281,6 @@ impl WallConstraints {
     /// The nearest allowed velocity, relative to the belt.
     #[inline]
     pub(crate) fn velocity(&self, velocity: Vec2) -> Vec2 {
-        if self.moves_apart() {
-            return self.pressed_at(velocity).map_or(Vec2::ZERO, |pressed| pressed.allowed(velocity));
-        }
-        self.allowed(velocity)
-    }
-
-    /// Whether there are several walls, and they move differently.
-    fn moves_apart(&self) -> bool {
-        self.count > 1 && self.axis.is_none() && self.any_moves()
-    }
-
-    /// The walls that a velocity does not lead away from: any other one neither bounds it nor pushes the mover. `None` if no
-    /// velocity is allowed.
-    fn pressed_at(&self, velocity: Vec2) -> Option<Self> {
-        let moves = self.nearest_of(velocity + self.ground, |wall| wall.speed)?;
-        let mut pressed = *self;
-        pressed.retain(|wall| wall.is_kept_to(moves, 1.0));
-        Some(pressed)
-    }
-
-    /// The nearest velocity that every wall in contact allows, also those that it leads away from: what a mover wishes, it does not
-    /// have yet.
-    #[inline]
-    pub(crate) fn allowed(&self, velocity: Vec2) -> Vec2 {
         match self.count {
             0 => velocity,
             1 if self.axis.is_none() => self.walls[0].nearest(velocity, self.walls[0].least),

@@ -38,10 +38,12 @@ impl Mover<'_> {
         let hops = outward > 0.0 && !self.drive.steers();
         let hop = if hops { self.way_off(hit.normal).unwrap_or_default() * outward } else { Vec2::ZERO };
         // What was met at this instant acts together, whichever was found first.
-        let first = *tick.touched.velocity_now.get_or_insert(before);
-        let at_once = if tick.touched.walls.any_moves() { first } else { before };
+        let known =
+            tick.touched.slid_now.filter(|[_, slid]| *slid == before && tick.touched.walls.any_moves());
+        let at_once = known.map_or(before, |[first, _]| first);
         let slid = tick.touched.walls.velocity(at_once - hop);
         self.velocity = if self.along_walls.full_speed { at_full_speed(before, slid) } else { slid };
+        tick.touched.slid_now = Some([at_once, self.velocity]);
         let has_left = tick.touched.left_wall == Some(hit.wall);
         let comes_back = has_left && -seen.dot(hit.normal) <= COMES_BACK * before.length();
         for (hit, comes_back) in [(Some(*hit), comes_back), (beside, false)] {
@@ -105,6 +107,12 @@ impl Mover<'_> {
             let Some(hit) = found else {
                 return;
             };
+            if tick.touched.walls.iter().any(|known| known.wall == hit.wall) && tick.touched.walls.any_moves()
+            {
+                // Between walls that move differently, what presses on one can press on another, too.
+                left.add(hit.wall);
+                continue;
+            }
             let here = self.here_on(self.round_met(&hit, terrain).as_ref(), &hit);
             if !(hit.exact.feature == Feature::Round || self.drive.pushes())
                 || is_held && hit.velocity == Vec2::ZERO

@@ -142,7 +142,7 @@ impl Mover<'_> {
         let moves = self.drive.ground() != Vec2::ZERO || touched.walls.any_moves();
         let is_carried = moves && top_speed.is_finite() && top_speed > 0.0;
         let wish = if is_carried {
-            touched.walls.allowed(intent.vector() * top_speed) / top_speed
+            touched.walls.velocity(intent.vector() * top_speed) / top_speed
         } else {
             touched.walls.displacement(intent.vector())
         };

@@ -302,7 +302,7 @@ impl Mover<'_> {
         let grazed = tick.touched.grazed.take();
         (self.velocity, self.heading) = (piece.motion.velocity, piece.motion.heading);
         if piece.lasts > 0.0 {
-            (tick.touched.met_now, tick.touched.velocity_now) = (None, None);
+            (tick.touched.met_now, tick.touched.slid_now) = (None, None);
             tick.touched.apart = if piece.presses_any() { 0.0 } else { tick.touched.apart + piece.lasts };
             self.moved(|place| match piece.rolled {
                 Some((exact, _)) => place.set(exact),

@@ -24,8 +24,8 @@ pub(super) struct Touched {
     /// The last wall that was met, until time passes: what is met at one instant holds together, even if the drive does not
     /// follow it.
     pub(super) met_now: Option<Hit>,
-    /// The velocity before the first wall was met at this instant.
-    pub(super) velocity_now: Option<Vec2>,
+    /// The velocity before the first wall was met at this instant, and what those met since have left of it.
+    pub(super) slid_now: Option<[Vec2; 2]>,
     /// The last wall that the drive led away from in this tick.
     pub(super) left_wall: Option<Wall>,
     /// The normal of the last flat wall that ended in this tick: it is not pressed on there, though it may still
@@ -50,7 +50,7 @@ impl Touched {
             lead: None,
             apart: f32::INFINITY,
             met_now: None,
-            velocity_now: None,
+            slid_now: None,
             left_wall: None,
             ended: None,
             border: None,

@@ -804,15 +804,15 @@ fn met_in_turns(result: &MoveResult) -> usize {
 
 /// The same for many ticks, in a notch between two walls or, with drives that do not steer, against one that moves over the
 /// floor: which wall holds the mover, and when it lets go, depends neither on how fast everything moves nor on the tick. What both
-/// walls hold is not met and left by turns. Between two walls that move differently, that is so with a pace or a gait in
+/// walls hold is not met and left by turns. Between two walls that move differently, that is so with a pace, a gait or a glide in
 /// 19 of 20 scenes.
 #[rstest::rstest]
 #[case::between_round_walls(true, &[-1.0, 1.0], 0.0, 5, 1000)]
 #[case::between_slanted_walls(false, &[-1.0, 1.0], 0.0, 5, 250)]
 #[case::a_round_wall_over_the_floor(true, &[0.2], 3.0, 3, 1100)]
 #[case::a_slanted_wall_over_the_floor(false, &[0.2], 3.0, 3, 650)]
-#[case::round_walls_that_move_differently(true, &[-1.0, 1.0], 3.0, 2, 250)]
-#[case::slanted_walls_that_move_differently(false, &[-1.0, 1.0], 3.0, 2, 200)]
+#[case::round_walls_that_move_differently(true, &[-1.0, 1.0], 3.0, 3, 250)]
+#[case::slanted_walls_that_move_differently(false, &[-1.0, 1.0], 3.0, 3, 200)]
 fn walls_that_move_hold_a_mover_like_those_that_stand(
     #[case] is_round: bool,
     #[case] sides: &[f32],
@@ -874,6 +874,7 @@ fn walls_that_move_hold_a_mover_like_those_that_stand(
     assert!(held_by_all > least_held, "{held_by_all}");
     if may_squeeze {
         assert!(apart.len() * 20 < compared, "{} of {compared}", apart.len());
+        assert!(in_turns * 2 < compared, "{in_turns}");
         return;
     }
     assert!(in_turns * 20 < compared, "{in_turns}");
