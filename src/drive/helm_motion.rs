@@ -225,3 +225,20 @@ fn grown_turning(z: DVec2, exponential: DVec2) -> DVec2 {
     // Division by z is multiplication by its conjugate over its square length.
     (exponential - DVec2::X).rotate(DVec2::new(z.x, -z.y)) / z.length_squared()
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn the_series_of_a_growth_that_turns_meets_its_closed_form() {
+        for spoke in 0..16 {
+            let turned = |size: f64| {
+                let z = DVec2::from_angle(f64::from(spoke) * 0.4) * (SMALL * size);
+                grown_turning(z, DVec2::from_angle(z.y) * libm::exp(z.x))
+            };
+            // The value itself changes by some 1e-12 between the two.
+            assert!(turned(1.0 - 1e-9).distance(turned(1.0 + 1e-9)) < 1e-11, "{spoke}");
+        }
+    }
+}

@@ -364,16 +364,27 @@ impl Line {
             return self.time_to(speed, acceleration, target);
         }
         let (gap, closing) = (target - speed, acceleration - drift);
-        if gap * closing <= 0.0 {
-            return f64::INFINITY;
+        let comes_nearer = gap * closing > 0.0;
+        if self.drag == 0.0 {
+            return if comes_nearer { gap / closing } else { f64::INFINITY };
         }
-        let mut after = gap / closing;
-        if self.drag != 0.0 {
-            // Newton's method from the time without drag.
-            for _ in 0..NEWTON_STEPS {
-                let (_, reached) = self.free(speed, acceleration, after);
-                let missing = target + drift * after - reached;
-                after += missing / (acceleration * libm::exp(-self.drag * after) - drift);
+        let missing = |after: f64| target + drift * after - self.free(speed, acceleration, after).1;
+        // Where both change equally fast, they turn towards each other, or away.
+        let turns = -libm::log(drift / acceleration) / self.drag;
+        let turns = (turns > 0.0).then_some(turns);
+        let mut after = match turns {
+            Some(turns) if comes_nearer && missing(turns) * gap > 0.0 => return f64::INFINITY,
+            _ if comes_nearer => gap / closing,
+            // What is met in the end is the speed that drag leaves.
+            Some(_) if gap != 0.0 => (speed + acceleration / self.drag - target) / drift,
+            _ => return f64::INFINITY,
+        };
+        // Newton's method from the time without drag, or from the end.
+        for _ in 0..NEWTON_STEPS {
+            let step = missing(after) / (acceleration * libm::exp(-self.drag * after) - drift);
+            after += step;
+            if step.abs() <= NEWTON_STEP * after {
+                break;
             }
         }
         if after > 0.0 { after } else { f64::INFINITY }
@@ -410,8 +421,44 @@ impl Line {
     }
 }
 
-/// Steps that find an instant against drag to rounding: each doubles the digits.
-const NEWTON_STEPS: usize = 5;
+/// The most steps that find an instant against drag: mostly, each doubles the digits, but where two speeds hardly meet, it adds one.
+const NEWTON_STEPS: usize = 64;
+
+/// A step of this part of the time does not change it any more.
+const NEWTON_STEP: f64 = 1e-15;
 
 /// Below this the parts of a motion against drag come from their series: the first term left out is below 1e-14.
 const SMALL: f64 = 1e-3;
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_speed_meets_one_that_changes_evenly_when_both_are_there() {
+        let (mut met, mut missed) = (0, 0);
+        for number in 0..4000_u32 {
+            let part = |place: u32| f64::from((number + 1) * (place * 7919 + 104_729) % 1000) * 1e-3;
+            let line = Line { pulls: [None, None], push: 0.0, drag: 0.2 + 4.0 * part(1), rest_speed: 0.0 };
+            let (speed, acceleration) = (40.0 * part(2) - 20.0, 60.0 * part(3) - 30.0);
+            let (target, drift) = (40.0 * part(4) - 20.0, acceleration * (2.0 * part(5) - 1.0));
+            if acceleration == 0.0 || drift == 0.0 || speed == target {
+                continue;
+            }
+            let found = line.time_to_moving(speed, acceleration, target, drift);
+            let is_below = |after: f64| line.free(speed, acceleration, after).1 < target + drift * after;
+            let step = 0.005;
+            let first =
+                (1..1000).map(|look| step * f64::from(look)).find(|at| is_below(*at) != is_below(0.0));
+            match first {
+                Some(first) => {
+                    assert!(found <= first && found >= first - step, "{number}: {found} for {first}")
+                }
+                None => assert!(found > 999.0 * step - step, "{number}: {found}"),
+            }
+            met += u32::from(first.is_some());
+            missed += u32::from(first.is_none());
+        }
+        assert!(met > 1000 && missed > 500, "{met} {missed}");
+    }
+}

@@ -286,9 +286,23 @@ fn wrapped_drives_tell_of_themselves() {
     assert_eq!(Falling::new(rail(helm), Vec2::Y, 1.0).unwrap().axis(), None);
     let rail = OneAxis { drive: gait, axis: Axis::Y };
     assert!(!rail.steers() && !rail.pushes());
+    assert_eq!(rail.response(Intent::NONE, &Surface::PLAIN).unwrap().axis, Some(Vec2::Y));
     // A belt takes a cart along its rail only, and one that falls wholly.
     let belt = Surface::PLAIN.with_belt(vec2(3.0, 4.0)).unwrap();
     assert_eq!((rail.belt_of(&belt), falling.belt_of(&belt)), (vec2(0.0, 4.0), vec2(3.0, 4.0)));
+}
+
+/// Two movers whose positions differ only by their rounding errors are not equal.
+#[test]
+fn movers_with_different_rounding_errors_differ() {
+    let at = |x: f64| {
+        let mut cart = Walker::new(Vec2::ZERO, Footprint::rect(1.0, 1.0).unwrap(), Pace::new(1.0).unwrap());
+        cart.set_exact_position(glam::dvec2(x, 0.0));
+        cart
+    };
+    assert_eq!(at(8.0 + 1e-8).position, at(8.0).position);
+    assert_ne!(at(8.0 + 1e-8), at(8.0 + 2e-8));
+    assert_ne!(at(8.0 + 1e-8), at(9.0 + 1e-8));
 }
 
 #[test]

@@ -50,6 +50,7 @@ properties! {
     ) {
         let (world, grid, walls, area) = parts(&grid, seed, with);
         let open = PlayArea::new(Vec2::splat(-1e5), Vec2::splat(1e5)).unwrap().with_all(EdgeRule::Open);
+        prop_assert_eq!(world.play_area(), area.as_ref());
         let tuple = (&grid, &walls, &area.unwrap_or(open));
         let mut dice = Dice::new(seed ^ 1);
         for _ in 0..8 {
