@@ -122,6 +122,10 @@ pub(crate) const SAME_INSTANT: f64 = 1e-6;
 /// A wall that was left for less than this, in seconds, is the same contact.
 pub(crate) const SAME_TOUCH: f32 = 1e-3;
 
+/// A velocity that changes by less than this part of itself between two walls that are met at one instant has only been slid anew,
+/// as the exact normals of the walls were found.
+pub(crate) const SAME_NOW: f32 = 1e-4;
+
 /// A mover that was led away from a wall has not left it if it comes back with less than this part of its speed into
 /// it.
 pub(crate) const COMES_BACK: f32 = 0.01;

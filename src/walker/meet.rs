@@ -7,7 +7,7 @@ use super::tick::Tick;
 use super::touched::Touched;
 use crate::shape::Feature;
 use crate::terrain::{Exact, Hit, Terrain};
-use crate::tolerance::{COMES_BACK, HEAD_ON, LIES_AGAINST, MOST_BESIDE, SAME_TOUCH};
+use crate::tolerance::{COMES_BACK, HEAD_ON, LIES_AGAINST, MOST_BESIDE, SAME_NOW, SAME_TOUCH};
 use crate::travel::{Constraint, Contact, Passed, at_full_speed};
 
 impl Mover<'_> {
@@ -38,8 +38,9 @@ impl Mover<'_> {
         let hops = outward > 0.0 && !self.drive.steers();
         let hop = if hops { self.way_off(hit.normal).unwrap_or_default() * outward } else { Vec2::ZERO };
         // What was met at this instant acts together, whichever was found first.
+        let is_unchanged = |slid: Vec2| slid.distance(before) <= SAME_NOW * before.length();
         let known =
-            tick.touched.slid_now.filter(|[_, slid]| *slid == before && tick.touched.walls.any_moves());
+            tick.touched.slid_now.filter(|[_, slid]| is_unchanged(*slid) && tick.touched.walls.any_moves());
         let at_once = known.map_or(before, |[first, _]| first);
         let slid = tick.touched.walls.velocity(at_once - hop);
         self.velocity = if self.along_walls.full_speed { at_full_speed(before, slid) } else { slid };
