@@ -347,5 +347,7 @@ fn axis_by_axis_stops_within_the_probe_distance(#[values(0.01, 0.25, 1.0)] probe
     let gap = 1.25 - result.position.x;
     assert!((-1e-6..=probe).contains(&gap), "{gap}");
     assert!((result.position.y - 0.5).abs() < 1e-6 && result.velocity == vec2(0.0, 5.0));
+    // What was not walked is left over.
+    assert!((result.position + result.remaining).distance(vec2(8.0, 0.5)) < 1e-5, "{}", result.remaining);
     assert!(step_axes(&grid, &footprint, Vec2::ZERO, Vec2::X, Vec2::X, 0.0, &WallFilter::ALL).is_err());
 }
