@@ -148,14 +148,15 @@ impl<'a> Group<'a> {
     /// Whether a wall that moves reaches a mover which its neighbours hold, in a piece that was planned without that wall.
     fn gets_into_wall(&self, now: f64, plan: &Plan<'a>, moved: &[Wish<'a>]) -> bool {
         let end = now + f64::from(plan.lasts);
-        moved.iter().enumerate().any(|(place, wish)| {
-            let way = wish.walker.exact_position() - self.members[place].walker.exact_position();
-            plan.agreed.velocities[place] != plan.wishes[place].velocity
-                && !plan.agreed.is_squeezed(place)
-                && wish.result.squeezed.is_none()
-                && !self.has_room(place, way, end)
-                && self.has_room(place, DVec2::ZERO, now)
-        })
+        self.terrain.has_moving_walls()
+            && moved.iter().enumerate().any(|(place, wish)| {
+                let way = wish.walker.exact_position() - self.members[place].walker.exact_position();
+                plan.agreed.velocities[place] != plan.wishes[place].velocity
+                    && !plan.agreed.is_squeezed(place)
+                    && wish.result.squeezed.is_none()
+                    && !self.has_room(place, way, end)
+                    && self.has_room(place, DVec2::ZERO, now)
+            })
     }
 
     /// The neighbours that a mover touches in a plan, with the normal from there.

@@ -59,18 +59,20 @@ impl Mover<'_> {
         if behind == ahead {
             return;
         }
-        if self.drive.frame() != Vec2::ZERO {
-            // What moves it across is a wall.
+        let before = touched.walls.displacement(self.moves(&self.drive, intent, 0.0));
+        let normal = self.normal_of_border(before, [behind, ahead], terrain);
+        let frame = self.drive.frame();
+        if frame != Vec2::ZERO && normal.is_none_or(|normal| frame.dot(normal) != 0.0) {
+            // What moves it across is a wall; one that moves along the border holds it there.
             self.stand_on(ahead, touched);
             return;
         }
-        let before = touched.walls.displacement(self.moves(&self.drive, intent, 0.0));
-        let normal = self.normal_of_border(before, [behind, ahead], terrain);
         if let Some(normal) = normal {
-            touched.border = self.border(normal, [behind, ahead], intent, touched, terrain);
+            let border = self.border(normal, [behind, ahead], intent, touched, terrain);
+            touched.border = border.filter(|border| frame == Vec2::ZERO || border.velocity == Vec2::ZERO);
         }
         self.stand_on(ahead, touched);
-        if let Some(normal) = normal.filter(|_| touched.border.is_none()) {
+        if let Some(normal) = normal.filter(|_| touched.border.is_none() && frame == Vec2::ZERO) {
             self.step_onto(normal, [behind, ahead], intent, touched, terrain);
         }
     }

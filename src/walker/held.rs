@@ -161,7 +161,7 @@ impl Mover<'_> {
 
     /// A part of some seconds in which a mover that gets faster or slower is, at each instant, where its chord is if a wall that
     /// moves is near: such a wall can come and go where the chord is not.
-    fn even_beside_moving(
+    pub(super) fn even_beside_moving(
         &self,
         mut lasts: f32,
         at: impl Fn(f32) -> Motion,

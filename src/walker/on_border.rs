@@ -77,6 +77,7 @@ impl Mover<'_> {
             let velocity = mixed(one.velocity, other.velocity);
             slid(touched, Motion { displacement: displacement - across, velocity, ..one }, lasts)
         };
+        let remaining = self.even_beside_moving(remaining, at, touched, terrain);
         let leaves =
             |lasts: f32| !holds([0, 1].map(|side| self.moves(&sides[side], intent, lasts).dot(normal)));
         let mut piece = Piece::new(remaining, at(remaining), End::Free);

@@ -285,6 +285,43 @@ fn among_moving_walls_one_tick_ends_where_many_short_ones_do(
     assert_seldom(&apart, compared);
 }
 
+/// Along the border between two belts that face each other, a door from behind pushes a mover that gets faster as far in one tick
+/// as in many.
+#[test]
+fn on_a_border_a_door_from_behind_pushes_in_one_tick_as_in_many() {
+    let mut pushed = 0;
+    for seed in 0..200 {
+        let mut dice = Dice::new(seed);
+        let belt = |x: f32| Surface::PLAIN.with_belt(vec2(x, 0.0)).unwrap();
+        let speed = dice.number(1.0, 20.0);
+        let gait = Gait::new(40.0, dice.number(20.0, 200.0), 200.0).unwrap();
+        let (behind, back) = (dice.number(0.0, 1.0), dice.number(0.0, 4.0));
+        let play = |parts: u8| {
+            let mut world = World::new();
+            for (x, push) in [(-60.0, speed), (0.0, -speed)] {
+                let side = [vec2(x, -60.0), vec2(x + 60.0, 60.0)];
+                world.add_floor(Aabb { min: side[0], max: side[1] }, belt(push));
+            }
+            let corners = [vec2(-3.0, -9.0), vec2(3.0, -0.5 - behind)];
+            let door = world.add(Solid::box_from_corners(corners[0], corners[1]).unwrap());
+            let mut snail = Walker::new(Vec2::ZERO, Footprint::rect(1.0, 1.0).unwrap(), gait);
+            snail.velocity = vec2(0.0, -back);
+            let mut is_pushed = false;
+            for _ in 0..parts {
+                assert!(world.move_at(door, vec2(0.0, speed)));
+                let dt = 0.4 / f32::from(parts);
+                is_pushed |= snail.tick(Intent::new(Vec2::Y), dt, &world).pushed.y > 0.01;
+                world.advance(dt);
+            }
+            (snail.position, is_pushed)
+        };
+        let [(one, is_pushed), (many, _)] = [1, 100].map(play);
+        assert!(one.distance(many) < 5e-3, "seed {seed}: {one} and {many}");
+        pushed += u32::from(is_pushed);
+    }
+    assert!(pushed > 40, "{pushed}");
+}
+
 /// A door that closes on a mover squeezes it, with both walls and the instant, and once the mover is nearer to the back
 /// of the door, it is moved out there in one step, to where the back of the door was at that instant.
 #[rstest::rstest]
