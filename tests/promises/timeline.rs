@@ -300,7 +300,7 @@ fn on_a_border_a_door_from_behind_pushes_in_one_tick_as_in_many() {
             let mut world = World::new();
             for (x, push) in [(-60.0, speed), (0.0, -speed)] {
                 let side = [vec2(x, -60.0), vec2(x + 60.0, 60.0)];
-                world.add_floor(Aabb { min: side[0], max: side[1] }, belt(push));
+                world.add_floor(Aabb { min: side[0], max: side[1] }, belt(push)).unwrap();
             }
             let corners = [vec2(-3.0, -9.0), vec2(3.0, -0.5 - behind)];
             let door = world.add(Solid::box_from_corners(corners[0], corners[1]).unwrap());
