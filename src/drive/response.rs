@@ -432,33 +432,42 @@ const SMALL: f64 = 1e-3;
 
 #[cfg(test)]
 mod tests {
+    use core::cell::Cell;
+
+    use proptest::prelude::*;
+    use proptest::test_runner::RngSeed;
+
     use super::*;
 
     #[test]
     fn a_speed_meets_one_that_changes_evenly_when_both_are_there() {
-        let (mut met, mut missed) = (0, 0);
-        for number in 0..4000_u32 {
-            let part = |place: u32| f64::from((number + 1) * (place * 7919 + 104_729) % 1000) * 1e-3;
-            let line = Line { pulls: [None, None], push: 0.0, drag: 0.2 + 4.0 * part(1), rest_speed: 0.0 };
-            let (speed, acceleration) = (40.0 * part(2) - 20.0, 60.0 * part(3) - 30.0);
-            let (target, drift) = (40.0 * part(4) - 20.0, acceleration * (2.0 * part(5) - 1.0));
-            if acceleration == 0.0 || drift == 0.0 || speed == target {
-                continue;
-            }
+        let (met, missed) = (Cell::new(0), Cell::new(0));
+        let config = ProptestConfig {
+            rng_seed: RngSeed::Fixed(1),
+            failure_persistence: None,
+            ..ProptestConfig::with_cases(4000)
+        };
+        proptest!(config, |(
+            drag in 0.2f64..4.2, speed in -20.0f64..20.0, acceleration in -30.0f64..30.0,
+            target in -20.0f64..20.0, drifts in -1.0f64..1.0,
+        )| {
+            let line = Line { pulls: [None, None], push: 0.0, drag, rest_speed: 0.0 };
+            let drift = acceleration * drifts;
             let found = line.time_to_moving(speed, acceleration, target, drift);
             let is_below = |after: f64| line.free(speed, acceleration, after).1 < target + drift * after;
-            let step = 0.005;
-            let first =
-                (1..1000).map(|look| step * f64::from(look)).find(|at| is_below(*at) != is_below(0.0));
-            match first {
+            let (step, most) = (0.005, 5.0);
+            let looks = (1..=1000).map(|look| step * f64::from(look));
+            match looks.into_iter().find(|at| is_below(*at) != is_below(0.0)) {
                 Some(first) => {
-                    assert!(found <= first && found >= first - step, "{number}: {found} for {first}")
+                    met.set(met.get() + 1);
+                    prop_assert!(found <= first && found >= first - step, "{found} for {first}");
                 }
-                None => assert!(found > 999.0 * step - step, "{number}: {found}"),
+                None => {
+                    missed.set(missed.get() + 1);
+                    prop_assert!(found > most - step, "{found}");
+                }
             }
-            met += u32::from(first.is_some());
-            missed += u32::from(first.is_none());
-        }
-        assert!(met > 1000 && missed > 500, "{met} {missed}");
+        });
+        assert!(met.get() > 1000 && missed.get() > 500, "{met:?} {missed:?}");
     }
 }

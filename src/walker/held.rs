@@ -7,7 +7,6 @@ use super::hold::Hold;
 use super::instants::first_time;
 use super::mover::Mover;
 use super::piece::{End, Piece};
-use super::straight::BOW_PER_CHANGE;
 use super::touched::Touched;
 use crate::direction::Angle;
 use crate::drive::{Momentum, Motion};
@@ -16,7 +15,7 @@ use crate::intent::Intent;
 use crate::shape::Arc;
 use crate::terrain::{Hit, Round, Terrain};
 use crate::tolerance::{
-    BETWEEN_TURN, BOW_AT_LEDGES, HELD_TURN, INSTANT, LEAVES, MOST_HALVINGS, MOST_PASSED_IN_PIECE, MOST_TURN,
+    BETWEEN_TURN, BOW_AT_LEDGES, HELD_TURN, INSTANT, LEAVES, MOST_PASSED_IN_PIECE, MOST_TURN,
 };
 use crate::travel::Passed;
 
@@ -157,30 +156,6 @@ impl Mover<'_> {
             self.find_touch(&mut piece, at, |_| false, &mut passed, touched, terrain);
         }
         piece
-    }
-
-    /// A part of some seconds in which a mover that gets faster or slower is, at each instant, where its chord is if a wall that
-    /// moves is near: such a wall can come and go where the chord is not.
-    pub(super) fn even_beside_moving(
-        &self,
-        mut lasts: f32,
-        at: impl Fn(f32) -> Motion,
-        touched: &Touched,
-        terrain: &dyn Terrain,
-    ) -> f32 {
-        if !self.has_moving_walls {
-            return lasts;
-        }
-        let first = at(0.0).velocity;
-        for _ in 0..MOST_HALVINGS {
-            let motion = at(lasts);
-            let bow = length(motion.velocity - first) * lasts * BOW_PER_CHANGE;
-            if self.is_within_rounding(bow) || !self.is_near_moving(bow, &motion, lasts, touched, terrain) {
-                break;
-            }
-            lasts *= 0.5;
-        }
-        lasts
     }
 
     /// A part of some seconds in which the heading turns only a little.

@@ -168,6 +168,30 @@ impl Mover<'_> {
         unreachable!("the loop returns after its last halving")
     }
 
+    /// A part of some seconds in which a mover that gets faster or slower is, at each instant, where its chord is if a wall that
+    /// moves is near: such a wall can come and go where the chord is not.
+    pub(super) fn even_beside_moving(
+        &self,
+        mut lasts: f32,
+        at: impl Fn(f32) -> Motion,
+        touched: &Touched,
+        terrain: &dyn Terrain,
+    ) -> f32 {
+        if !self.has_moving_walls {
+            return lasts;
+        }
+        let first = at(0.0).velocity;
+        for _ in 0..MOST_HALVINGS {
+            let motion = at(lasts);
+            let bow = length(motion.velocity - first) * lasts * BOW_PER_CHANGE;
+            if self.is_within_rounding(bow) || !self.is_near_moving(bow, &motion, lasts, touched, terrain) {
+                break;
+            }
+            lasts *= 0.5;
+        }
+        lasts
+    }
+
     /// The wall that a motion presses on from its start. A path that starts away from a wall, or past its corner, has
     /// left that wall before it comes back.
     fn pressed(
@@ -190,7 +214,7 @@ impl Mover<'_> {
     }
 
     /// Whether a path with this bow is straight as far as positions here can show.
-    pub(super) fn is_within_rounding(&self, bow: f32) -> bool {
+    fn is_within_rounding(&self, bow: f32) -> bool {
         let furthest = self.position.abs().max_element() + self.footprint.size().max_element();
         f64::from(bow) <= Tolerance::at(f64::from(furthest)).straight()
     }
@@ -205,7 +229,7 @@ impl Mover<'_> {
     }
 
     /// Whether a wall that moves, and is not touched, is within the bow of a path.
-    pub(super) fn is_near_moving(
+    fn is_near_moving(
         &self,
         bow: f32,
         motion: &Motion,
@@ -264,7 +288,7 @@ impl Mover<'_> {
 
 /// A path whose velocity changes steadily by `change` bows at most `change * seconds / 4` from its chord: as far as
 /// one whose velocity changes all at once, in the middle.
-pub(super) const BOW_PER_CHANGE: f32 = 0.25;
+const BOW_PER_CHANGE: f32 = 0.25;
 
 /// Whether a path with these velocities at its ends moves forward along its chord throughout; a rounding back counts.
 fn is_forward(first: Vec2, last: Vec2, chord: Vec2) -> bool {

@@ -276,7 +276,6 @@ fn among_moving_walls_one_tick_ends_where_many_short_ones_do(
         }
         compared += 1;
         if one.position.distance(many.position) > 0.02 {
-            println!("{seed} {} {}", one.position.distance(many.position), one.position);
             apart.push((seed, one.position, many.position));
         }
     }
