@@ -361,6 +361,11 @@ impl Cone {
         self.from.perp_dot(ray) > SAME_SHARE && ray.perp_dot(self.to) > SAME_SHARE
     }
 
+    /// The normals of the sides along its rays, away from it.
+    pub(crate) fn normals(&self) -> [DVec2; 2] {
+        [-self.from.perp(), self.to.perp()]
+    }
+
     /// Whether a direction of length 1 is that of one of the rays, up to rounding.
     pub(crate) fn is_along_a_ray(&self, ray: DVec2) -> bool {
         [self.from, self.to].into_iter().any(|end| end.distance(ray) <= SAME_SHARE)

@@ -46,9 +46,9 @@ fn exposed_at_corner(
     let mut closed: [Option<(Cone, FoundWall)>; MOST_AT_CORNER] = [None; MOST_AT_CORNER];
     let mut count = 0;
     walls(swept_area(footprint, hit.position, Vec2::ZERO), hit.exact.at, &mut |found| {
-        if let (Some(cone), Some(slot)) =
-            (found.outline(footprint).cone(middle, touch), closed.get_mut(count))
-        {
+        let past = (found.velocity - hit.velocity).as_dvec2();
+        let cone = found.outline(footprint).cone(middle, touch).filter(|cone| !recedes(cone, past));
+        if let (Some(cone), Some(slot)) = (cone, closed.get_mut(count)) {
             *slot = Some((cone, found));
             count += 1;
         }
@@ -80,6 +80,12 @@ fn exposed_at_corner(
         exact: Exact { feature: Feature::Corner, ..hit.exact },
         ..hit
     }
+}
+
+/// Whether a wall that moves past the one that was hit leaves open what it closes at this instant.
+fn recedes(cone: &Cone, past: DVec2) -> bool {
+    let least = -SAME_SHARE * past.length();
+    cone.normals().into_iter().any(|normal| past.dot(normal) < least)
 }
 
 /// The ends of the joined cones that a direction of length 1 leads into, or along; each with its wall. `None` if it leads into

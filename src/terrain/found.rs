@@ -134,6 +134,12 @@ impl FoundWall {
         self.velocity != Vec2::ZERO
     }
 
+    /// Whether it moves, or waits and may move later in the tick.
+    #[inline]
+    pub(super) fn is_going_to_move(&self) -> bool {
+        self.moves() || self.steady < f32::INFINITY
+    }
+
     /// The wall grown by a footprint, without the rounding of its place.
     #[inline]
     pub(crate) fn outline(&self, footprint: &Footprint) -> Outline {

@@ -120,10 +120,9 @@ pub trait Terrain {
     ) -> bool {
         let (mut meets, mut first) = (false, FirstHit::during(filter));
         self.walls_in(swept_area(footprint, from, displacement), filter, &mut |found| {
+            meets = meets || found.is_going_to_move() && found.carries && found.touches(footprint, from);
             if found.moves() {
-                meets = meets
-                    || found.overlaps(footprint, from)
-                    || found.carries && found.touches(footprint, from);
+                meets = meets || found.overlaps(footprint, from);
                 first.consider(footprint, from, displacement, &found);
             }
         });

@@ -37,7 +37,7 @@ impl Mover<'_> {
         tick.touched.border = border.or(tick.touched.border);
         let seen = &Framed { terrain, frame: self.drive.frame() };
         let seen: &dyn Terrain = if self.drive.frame() == Vec2::ZERO { terrain } else { seen };
-        let until = tick.touched.walls.until();
+        let until = tick.touched.walls.until().min(tick.touched.carriers_steady);
         let remaining = remaining.min(until.max(0.0)).min(changes);
         let is_short = tick.touched.turns_apart();
         let remaining = match self.drive.axis() {
@@ -68,6 +68,11 @@ impl Mover<'_> {
         }
         // A wall whose motion has changed is found again.
         tick.touched.walls.retain(|wall| wall.until > 0.0);
+        if tick.touched.carriers_steady <= 0.0 {
+            // A carrier that goes away takes the mover along, though it does not run into it.
+            tick.touched.carriers_steady = f32::INFINITY;
+            self.find_carriers(tick, world);
+        }
         goes_on
     }
 
@@ -102,9 +107,12 @@ impl Mover<'_> {
         tick.result.pushed += (self.place().exact() - before.exact()).as_vec2();
     }
 
-    /// Moves on with the frame, and the walls with their motions.
+    /// Moves on with the clock and with the frame, and the walls with their motions.
+    #[expect(clippy::cast_possible_truncation, reason = "what is left of a tick, rounded once")]
     pub(super) fn move_on(&mut self, lasts: f32, tick: &mut Tick<'_>) {
         self.now += f64::from(lasts);
+        // Not what was left before without this piece: that would add up what rounding takes, and a wall moves on in the whole tick.
+        tick.remaining = (f64::from(tick.dt) - self.now) as f32;
         if tick.meets_moving {
             let frame = self.drive.frame().as_dvec2() * f64::from(lasts);
             self.moved(|place| place.carry(frame));

@@ -12,17 +12,18 @@ use super::tick::Tick;
 use super::touched::Touched;
 use crate::drive::Momentum;
 use crate::intent::Intent;
-use crate::terrain::{Terrain, WallFilter};
+use crate::terrain::{Hit, Terrain, WallFilter};
 use crate::tolerance::{INSTANT, LIES_AGAINST};
-use crate::travel::{Constraint, WallConstraints, without_inward};
+use crate::travel::{Constraint, Contact, WallConstraints, without_inward};
 
 impl Mover<'_> {
-    /// At the start of a tick: finds the moving walls that are touched and take the mover along.
-    pub(super) fn find_carriers(&self, touched: &mut Touched, terrain: &dyn Terrain) {
+    /// Finds the moving walls that are touched and take the mover along: at the start of a tick, and when one changes its motion.
+    /// It need not run into the mover for that, so the contact begins here.
+    pub(super) fn find_carriers(&self, tick: &mut Tick<'_>, terrain: &dyn Terrain) {
         let (footprint, at) = (self.footprint, self.position);
         let near = footprint.grown(LIES_AGAINST).at(at);
         terrain.walls_in(near, &self.walls_now(), &mut |found| {
-            if !found.carries || !found.moves() {
+            if !found.carries {
                 return;
             }
             let (_, normal) = found.outline(footprint).depth(footprint.middle(at));
@@ -30,21 +31,39 @@ impl Mover<'_> {
             // One that it overlaps is not hit.
             let hit = found.sweep(footprint, at, onto, &WallFilter::ALL);
             if let Some(hit) = hit.filter(|hit| self.gap(hit, 0.0) == 0.0) {
-                let round = self.round_met(&hit, terrain);
-                touched.add(&self.here_on(round.as_ref(), &hit), round);
+                // One that waits holds nothing yet.
+                tick.touched.carriers_steady = tick.touched.carriers_steady.min(hit.steady);
+                if found.moves() {
+                    let round = self.round_met(&hit, terrain);
+                    let hit = self.here_on(round.as_ref(), &hit);
+                    tick.touched.add(&hit, round);
+                    self.report_carrier(&hit, tick);
+                }
             }
         });
+    }
+
+    /// Reports a wall that takes the mover along as a contact of this instant, unless the drive leads off it.
+    fn report_carrier(&self, hit: &Hit, tick: &mut Tick<'_>) {
+        let way = &(self.allowed_momentum(&tick.touched), self.wish(tick.intent, &tick.touched));
+        let holds = |wall: &Constraint| wall.wall == hit.wall && !self.walks_off(wall, way, 0.0);
+        let contact = Contact::new(hit, tick.at(tick.remaining), self.velocity, way.0.velocity);
+        if tick.touched.walls.iter().any(holds) && !tick.goes_on(&contact, true) {
+            tick.report(contact);
+        }
     }
 
     /// Rides on the fastest wall in contact that takes the mover along and that the drive does not lead away from.
     /// Returns for how many seconds that stays so.
     pub(super) fn ride(&mut self, tick: &mut Tick<'_>) -> f32 {
+        // Which one that is depends on this instant only, not on which it was before.
+        self.take_along((Vec2::ZERO, 1.0), &mut tick.touched);
         let (walls, steers) = (tick.touched.walls, self.drive.steers());
         // What the drive does there, not what it would do without walls.
         let intent = if steers { tick.intent } else { self.wish(tick.intent, &tick.touched) };
         let way = &(self.allowed_momentum(&tick.touched), intent);
         let carriers = || walls.iter().filter(|wall| wall.carries);
-        let carrier = carriers().filter(|wall| !self.walks_off(wall, way)).max_by(|one, other| {
+        let carrier = carriers().filter(|wall| !self.walks_off(wall, way, 0.0)).max_by(|one, other| {
             let order = |wall: &Constraint| [wall.velocity.length(), wall.velocity.x, wall.velocity.y];
             let pairs = order(one).into_iter().zip(order(other));
             pairs.fold(core::cmp::Ordering::Equal, |known, (one, other)| known.then(one.total_cmp(&other)))
@@ -52,15 +71,20 @@ impl Mover<'_> {
         let velocity = carrier.map_or(Vec2::ZERO, |wall| wall.velocity);
         let share = carrier.map_or(1.0, |wall| self.share_of(wall, way, &tick.touched.walls));
         tick.result.carried_by = carrier.map(|wall| wall.wall).or(tick.result.carried_by);
+        self.take_along((velocity, share), &mut tick.touched);
+        carriers().fold(tick.remaining, |lasts, wall| {
+            let now = self.walks_off(wall, way, 0.0);
+            lasts.min(first_time(lasts, |later| self.walks_off(wall, way, later) != now))
+        })
+    }
+
+    /// Lets a wall with a velocity take the mover along by a share of it.
+    fn take_along(&mut self, (velocity, share): (Vec2, f32), touched: &mut Touched) {
         let carried = self.drive.carried_at(velocity, share);
         if (carried.carrier(), carried.carried()) != (self.drive.carrier(), self.drive.carried()) {
             self.drive = carried;
-            tick.touched.walls.carry(self.drive.ground());
+            touched.walls.carry(self.drive.ground());
         }
-        carriers().fold(tick.remaining, |lasts, wall| {
-            let now = self.leads_off(wall, way, INSTANT);
-            lasts.min(first_time(lasts, |later| self.leads_off(wall, way, later.max(INSTANT)) != now))
-        })
     }
 
     /// The share of its velocity by which a wall takes the mover along.
@@ -131,9 +155,9 @@ impl Mover<'_> {
         frame + walls.displacement(carried - frame)
     }
 
-    /// Whether the drive leads away from a wall, now or at once.
-    fn walks_off(&self, wall: &Constraint, way: &(Momentum, Intent)) -> bool {
-        [0.0, INSTANT].into_iter().any(|later| self.leads_off(wall, way, later))
+    /// Whether the drive leads away from a wall after some seconds, or at once then.
+    fn walks_off(&self, wall: &Constraint, way: &(Momentum, Intent), later: f32) -> bool {
+        [later, later + INSTANT].into_iter().any(|later| self.leads_off(wall, way, later))
     }
 
     /// Whether the drive leads away from a wall after some seconds, as on a wall that stands.

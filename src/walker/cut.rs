@@ -9,9 +9,10 @@ use super::piece::{End, Piece};
 use super::touched::Touched;
 use crate::contact::Tolerance;
 use crate::drive::Motion;
-use crate::exact::length;
+use crate::exact::{along, length};
+use crate::shape::Feature;
 use crate::terrain::{Hit, Terrain, is_clear_of};
-use crate::tolerance::{MOST_HALVINGS, MOST_PASSED_IN_PIECE, MOST_SWEEPS, SAME_SIDE};
+use crate::tolerance::{LIES_AGAINST, MOST_HALVINGS, MOST_PASSED_IN_PIECE, MOST_SWEEPS, SAME_SIDE};
 use crate::travel::{Constraint, Passed};
 
 impl Mover<'_> {
@@ -67,6 +68,7 @@ impl Mover<'_> {
             touched.effort.count_sweep();
             let others = passed.beside(self.walls_for(piece.lasts));
             let Some(hit) = terrain.sweep(self.footprint, self.position, chord, &others) else { return };
+            let hit = self.past_the_end(hit, (chord, piece.lasts), touched, terrain);
             let (normal, target) = (hit.normal, -self.gap(&hit, piece.lasts));
             // Along the normal, as the wall sees it.
             let velocity = self.seen(hit.velocity);
@@ -124,6 +126,26 @@ impl Mover<'_> {
                 piece.end = End::Free;
             }
         }
+    }
+
+    /// A mover that a wall takes along can go off at its end, and then be overtaken by the wall at its very corner. It meets the side
+    /// round the corner: back on the one that has ended, it would be at its end again at once.
+    fn past_the_end(
+        &self,
+        hit: Hit,
+        (chord, lasts): (Vec2, f32),
+        touched: &Touched,
+        terrain: &dyn Terrain,
+    ) -> Hit {
+        let moves = hit.velocity != Vec2::ZERO && hit.exact.at == 0.0;
+        if !moves || hit.exact.feature != Feature::Corner || touched.ended != Some(hit.normal) {
+            return hit;
+        }
+        let past = along(chord - self.seen(hit.velocity) * lasts, hit.normal);
+        let (aside, onto) = (hit.normal * -LIES_AGAINST, past.normalize_or_zero() * LIES_AGAINST);
+        let next = terrain.sweep(self.footprint, self.position + aside, onto, &self.walls_now());
+        let is_next = |next: &Hit| next.wall == hit.wall && next.normal.dot(hit.normal) < SAME_SIDE;
+        next.filter(is_next).map_or(hit, |next| next.moved(-aside.as_dvec2()))
     }
 
     /// Whether a path does not lead into a standing wall that it leaves: its chord may, where the wall is round and the path

@@ -57,7 +57,7 @@ impl Mover<'_> {
         // What it touched is elsewhere.
         self.see_from(Vec2::ZERO, &mut tick.touched);
         tick.touched = tick.touched.after_slide(&self.drive);
-        self.find_carriers(&mut tick.touched, terrain);
+        self.find_carriers(tick, terrain);
     }
 
     /// The way out at the instant at which it became free: the mover would have left then, so a wall that has gone on since is not

@@ -187,7 +187,7 @@ impl Mover<'_> {
             && terrain.meets_moving_wall(self.footprint, self.position, Vec2::ZERO, &self.walls_now())
         {
             self.leave_moving_wall(&mut tick, terrain, (Vec2::ZERO, 0.0));
-            self.find_carriers(&mut tick.touched, terrain);
+            self.find_carriers(&mut tick, terrain);
             // A floor holds what falls on it from a carrier at the velocity that the carrier has.
             self.ride(&mut tick);
         }
@@ -202,6 +202,7 @@ impl Mover<'_> {
             };
             tick.meets_moving |= tick.touched.walls.has_moving()
                 || tick.touched.moving_border().is_some()
+                || tick.touched.carriers_steady < tick.remaining
                 || tick.squeezing.is_some();
             let goes_on = if tick.meets_moving {
                 self.step_among_moving(&mut tick, remaining, terrain)
@@ -283,7 +284,6 @@ impl Mover<'_> {
             let seconds = tick.at(tick.remaining - lasts * contact.seconds);
             tick.report(Contact { seconds, ..*contact });
         }
-        tick.remaining -= lasts;
         self.move_on(lasts, tick);
         if tick.meets_moving {
             // A chord knows no time.
@@ -296,11 +296,15 @@ impl Mover<'_> {
     /// Moves by one piece and does what its end requires.
     #[inline]
     fn play(&mut self, tick: &mut Tick<'_>, piece: &Piece, terrain: &dyn Terrain) {
-        tick.remaining -= piece.lasts;
         tick.touched.is_near = false;
         // Of this piece only: the mover may come back to the wall in the next one.
         let grazed = tick.touched.grazed.take();
-        (self.velocity, self.heading) = (piece.motion.velocity, piece.motion.heading);
+        // What walls leave of a velocity at an instant is found when all of them are known.
+        let momentum = match piece.lasts > 0.0 {
+            true => piece.motion.momentum(),
+            false => self.drive.momentum_after(self.momentum(), tick.intent, 0.0),
+        };
+        (self.velocity, self.heading) = (momentum.velocity, momentum.heading);
         if piece.lasts > 0.0 {
             (tick.touched.met_now, tick.touched.slid_now) = (None, None);
             tick.touched.apart = if piece.presses_any() { 0.0 } else { tick.touched.apart + piece.lasts };

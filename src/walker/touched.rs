@@ -31,6 +31,8 @@ pub(super) struct Touched {
     /// The normal of the last flat wall that ended in this tick: it is not pressed on there, though it may still
     /// count as touched.
     pub(super) ended: Option<Vec2>,
+    /// For how many seconds no wall in contact that takes the mover along, or will, changes its motion.
+    pub(super) carriers_steady: f32,
     /// The border between two surfaces that the mover stays on.
     pub(super) border: Option<Border>,
     /// The last round parts of walls in contact; more than two cannot hold a mover.
@@ -53,6 +55,7 @@ impl Touched {
             slid_now: None,
             left_wall: None,
             ended: None,
+            carriers_steady: f32::INFINITY,
             border: None,
             rounds: [None; 2],
             effort: Effort::default(),
@@ -68,6 +71,9 @@ impl Touched {
     /// Adds a wall, with its round part if it is round there.
     pub(super) fn add(&mut self, hit: &Hit, round: Option<Round>) {
         self.walls.add(hit);
+        if hit.carries {
+            self.carriers_steady = self.carriers_steady.min(hit.steady);
+        }
         if let Some(round) = round {
             let known = |known: &Option<Round>| known.is_none_or(|known| known.belongs_to(hit.wall));
             let place = self.rounds.iter().position(known).unwrap_or_else(|| {
@@ -117,6 +123,7 @@ impl Touched {
             border.place += border.velocity.as_dvec2().dot(border.normal.as_dvec2()) * f64::from(seconds);
         }
         self.walls.move_on(seconds);
+        self.carriers_steady -= seconds;
     }
 
     /// The round part of a wall in contact, if it is round.

@@ -11,6 +11,7 @@ mod curves;
 mod drives;
 mod ends;
 mod flights;
+mod hoists;
 mod intent;
 mod limits;
 mod obstacles;
