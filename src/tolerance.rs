@@ -67,6 +67,12 @@ pub(crate) const SAME_CONTACT: f32 = 0.9;
 /// rounding of a position beyond 8 units from the origin.
 pub(crate) const TOUCH_SEARCH: f32 = 1e-6;
 
+/// Walls cross clearly where the sine of the angle between them is at least this.
+pub(crate) const LEAST_ACROSS: f64 = 0.25;
+
+/// A mover that two walls hold is set against both over at most so many units.
+pub(crate) const MOST_TO_CROSSING: f64 = 1e-3;
+
 /// Walls are searched this near to a mover that lies against them, and round parts this near to the end of a flat
 /// side, in units.
 pub(crate) const LIES_AGAINST: f32 = 4e-4;

@@ -14,7 +14,8 @@ use super::tick::Tick;
 use super::touched::Touched;
 use crate::place::Place;
 use crate::terrain::{Filtered, Terrain, WallFilter};
-use crate::tolerance::LIES_AGAINST;
+use crate::tolerance::{LEAST_ACROSS, LIES_AGAINST, MOST_TO_CROSSING};
+use crate::travel::Constraint;
 
 impl Mover<'_> {
     /// Plays the next piece of at most so many seconds; `false` if pieces get nowhere.
@@ -61,8 +62,12 @@ impl Mover<'_> {
                 // As fast as the walls are there, not as they were at the start.
                 let free = self.drive.momentum_after(from, tick.intent, piece.lasts);
                 let turned = tick.touched.walls.velocity(free.velocity);
-                if self.drive.axis().is_some() || self.is_held_both_ways(turned, &tick.touched) {
+                let is_held = self.is_held_both_ways(turned, &tick.touched);
+                if self.drive.axis().is_some() || is_held {
                     self.velocity = turned;
+                }
+                if is_held {
+                    self.stand_at_crossing(tick, terrain);
                 }
             }
         }
@@ -94,6 +99,32 @@ impl Mover<'_> {
         let before = self.place();
         tick.touched.walls.iter().for_each(|wall| self.settle(wall.surface(), terrain));
         self.count_push(before, tick);
+        // One that is left slowly is touched no more once it is not near: the mover would be put against it from afar.
+        let here = self.place();
+        let gap = |wall: &Constraint| -here.depth(wall.surface().0, wall.surface().1);
+        tick.touched.walls.retain(|wall| gap(wall) <= f64::from(LIES_AGAINST));
+    }
+
+    /// Puts a mover that two walls hold against both. Taken out of each of them only, it would be a little off one at the start of a
+    /// tick, and meet it again with a part of its velocity.
+    fn stand_at_crossing(&mut self, tick: &mut Tick<'_>, terrain: &dyn Terrain) {
+        let walls = tick.touched.walls;
+        let mut each = walls.iter();
+        let (Some(one), Some(other), None) = (each.next(), each.next(), each.next()) else { return };
+        let place = self.place();
+        let depths = [one, other].map(|wall| place.depth(wall.surface().0, wall.surface().1));
+        let (first, second) = (one.normal.as_dvec2(), other.normal.as_dvec2());
+        let across = first.perp_dot(second);
+        let way = (second.perp() * -depths[0] + first.perp() * depths[1]) / across;
+        if across.abs() < LEAST_ACROSS || way.length() > MOST_TO_CROSSING {
+            return;
+        }
+        let mut there = place;
+        there.carry(way);
+        if !terrain.overlaps(self.footprint, there.position, &self.walls_now()) {
+            self.moved(|place| *place = there);
+            self.count_push(place, tick);
+        }
     }
 
     /// Whether a velocity leads away from none of two or more walls: then it is that of their crossing, whatever the drive gives.

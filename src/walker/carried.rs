@@ -12,7 +12,8 @@ use super::tick::Tick;
 use super::touched::Touched;
 use crate::drive::Momentum;
 use crate::intent::Intent;
-use crate::terrain::{Hit, Terrain, WallFilter};
+use crate::shape::Aabb;
+use crate::terrain::{FoundWall, Hit, Terrain, WallFilter};
 use crate::tolerance::{INSTANT, LIES_AGAINST};
 use crate::travel::{Constraint, Contact, WallConstraints, without_inward};
 
@@ -20,17 +21,11 @@ impl Mover<'_> {
     /// Finds the moving walls that are touched and take the mover along: at the start of a tick, and when one changes its motion.
     /// It need not run into the mover for that, so the contact begins here.
     pub(super) fn find_carriers(&self, tick: &mut Tick<'_>, terrain: &dyn Terrain) {
-        let (footprint, at) = (self.footprint, self.position);
-        let near = footprint.grown(LIES_AGAINST).at(at);
-        terrain.walls_in(near, &self.walls_now(), &mut |found| {
+        terrain.walls_in(self.near(), &self.walls_now(), &mut |found| {
             if !found.carries {
                 return;
             }
-            let (_, normal) = found.outline(footprint).depth(footprint.middle(at));
-            let onto = normal.as_vec2() * -LIES_AGAINST;
-            // One that it overlaps is not hit.
-            let hit = found.sweep(footprint, at, onto, &WallFilter::ALL);
-            if let Some(hit) = hit.filter(|hit| self.gap(hit, 0.0) == 0.0) {
+            if let Some(hit) = self.touched_side(&found) {
                 // One that waits holds nothing yet.
                 tick.touched.carriers_steady = tick.touched.carriers_steady.min(hit.steady);
                 if found.moves() {
@@ -41,6 +36,19 @@ impl Mover<'_> {
                 }
             }
         });
+    }
+
+    /// What a mover can touch where it is.
+    pub(super) fn near(&self) -> Aabb {
+        self.footprint.grown(LIES_AGAINST).at(self.position)
+    }
+
+    /// The side of a wall that a mover touches, if it touches one; one that it overlaps does not count.
+    pub(super) fn touched_side(&self, found: &FoundWall) -> Option<Hit> {
+        let (_, normal) = found.outline(self.footprint).depth(self.footprint.middle(self.position));
+        let onto = normal.as_vec2() * -LIES_AGAINST;
+        let hit = found.sweep(self.footprint, self.position, onto, &WallFilter::ALL);
+        hit.filter(|hit| self.gap(hit, 0.0) == 0.0)
     }
 
     /// Reports a wall that takes the mover along as a contact of this instant, unless the drive leads off it.

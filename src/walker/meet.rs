@@ -89,6 +89,9 @@ impl Mover<'_> {
         if is_even || is_held && !self.has_moving_walls {
             return;
         }
+        if self.has_moving_walls && !is_held {
+            self.meet_moving_beside(tick, terrain);
+        }
         // A moving mover is pressed across its path, a standing one in any direction: mostly by two walls. One that a vehicle
         // leaves may lie before them.
         let mut left = Passed::<MOST_BESIDE>::none();
@@ -133,6 +136,34 @@ impl Mover<'_> {
                 continue;
             }
             self.meet(&hit, tick, terrain);
+        }
+    }
+
+    /// The same for walls that move. Such a wall is pressed on across the path that it sees, not across that over the ground.
+    fn meet_moving_beside(&mut self, tick: &mut Tick<'_>, terrain: &dyn Terrain) {
+        let (mut sides, mut count) = ([None; MOST_BESIDE], 0);
+        terrain.walls_in(self.near(), &self.walls_now(), &mut |found| {
+            let side = found.moves().then(|| self.touched_side(&found)).flatten();
+            if let (Some(side), Some(slot)) = (side, sides.get_mut(count)) {
+                *slot = Some(side);
+                count += 1;
+            }
+        });
+        for hit in sides.into_iter().flatten() {
+            if tick.touched.walls.iter().any(|known| known.wall == hit.wall) {
+                continue;
+            }
+            let from = self.momentum();
+            let over_ground = tick.touched.walls.displacement(from.velocity + self.drive.ground());
+            let pull = tick.touched.walls.displacement(self.drive.acceleration_of(from, tick.intent));
+            let here = self.here_on(self.round_met(&hit, terrain).as_ref(), &hit);
+            if pull.dot(here.normal) < 0.0
+                && (hit.exact.feature == Feature::Round || self.drive.pushes())
+                && !self.leaves_moving(here.normal, over_ground, self.seen(hit.velocity))
+                && !self.has_left(from, tick.intent, &hit, &tick.touched, terrain)
+            {
+                self.meet(&hit, tick, terrain);
+            }
         }
     }
 

@@ -336,6 +336,46 @@ fn what_falls_changes_its_speed_on_a_post_as_fast_in_any_tick(#[values(true, fal
     assert!(changed > 150, "{changed}");
 }
 
+/// What is pulled rolls along a rock that drifts at any tick rate: it is pressed across the path that the rock sees, which has nothing
+/// to do with its path over the ground.
+#[test]
+fn along_a_rock_that_drifts_what_is_pulled_rolls_on_in_any_tick() {
+    let (mut rolled, mut most) = (0, 0.0f32);
+    for seed in 1..=150 {
+        let mut dice = Dice::new(seed);
+        let (middle, radius) = (anywhere(&mut dice), dice.number(3.0, 12.0));
+        let drift = Vec2::from_angle(dice.number(0.0, 6.3)) * dice.number(5.0, 40.0);
+        let out = Vec2::from_angle(dice.number(0.0, 6.3));
+        let past = out.perp() * dice.number(-15.0, 15.0);
+        let drag = Drag::half_life(dice.number(0.2, 1.0)).unwrap();
+        // More than holds it on the curve, against the drag of the whole velocity.
+        let holds = past.length_squared() / radius + drag.rate() * (drift + past).length();
+        let glide = Glide::new(2.0 * holds, drag, 0.5).unwrap();
+        let wish = Intent::new(-out.rotate(Vec2::from_angle(dice.number(-0.5, 0.5))));
+        let (mut gap, seconds) = (0.0, 0.25);
+        let apart = apart_at_rates(seconds, |ticks, dt| {
+            let mut world = World::new();
+            let rock = world.add(Solid::circle(middle, 0.5 * radius).unwrap());
+            let feet = Footprint::circle(0.5 * radius).unwrap();
+            let mut walker = Walker::new(middle + out * radius, feet, glide);
+            walker.set_exact_position(middle.as_dvec2() + out.as_dvec2().normalize() * f64::from(radius));
+            walker.velocity = drift + past;
+            for _ in 0..ticks {
+                world.move_at(rock, drift);
+                let _ = walker.tick(wish, dt, &world);
+                world.advance(dt);
+            }
+            gap = (walker.position - middle - drift * seconds).length() - radius;
+            walker.position
+        });
+        rolled += u32::from(gap < 1e-3);
+        most = most.max(apart);
+    }
+    println!("{rolled} of 150 rolled on, at most {most} apart");
+    assert!(most < 2e-3, "{most} apart");
+    assert!(rolled > 100, "{rolled}");
+}
+
 /// A belt that presses a gait on a post takes it back for a while where it would leave the post by itself: the velocity with which
 /// it leaves the post grows until it is that of the belt.
 #[test]
