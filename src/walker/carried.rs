@@ -64,8 +64,6 @@ impl Mover<'_> {
     /// Rides on the fastest wall in contact that takes the mover along and that the drive does not lead away from.
     /// Returns for how many seconds that stays so.
     pub(super) fn ride(&mut self, tick: &mut Tick<'_>) -> f32 {
-        // Which one that is depends on this instant only, not on which it was before.
-        self.take_along((Vec2::ZERO, 1.0), &mut tick.touched);
         let (walls, steers) = (tick.touched.walls, self.drive.steers());
         // What the drive does there, not what it would do without walls.
         let intent = if steers { tick.intent } else { self.wish(tick.intent, &tick.touched) };
@@ -79,20 +77,15 @@ impl Mover<'_> {
         let velocity = carrier.map_or(Vec2::ZERO, |wall| wall.velocity);
         let share = carrier.map_or(1.0, |wall| self.share_of(wall, way, &tick.touched.walls));
         tick.result.carried_by = carrier.map(|wall| wall.wall).or(tick.result.carried_by);
-        self.take_along((velocity, share), &mut tick.touched);
+        let carried = self.drive.carried_at(velocity, share);
+        if (carried.carrier(), carried.carried()) != (self.drive.carrier(), self.drive.carried()) {
+            self.drive = carried;
+            tick.touched.walls.carry(self.drive.ground());
+        }
         carriers().fold(tick.remaining, |lasts, wall| {
             let now = self.walks_off(wall, way, 0.0);
             lasts.min(first_time(lasts, |later| self.walks_off(wall, way, later) != now))
         })
-    }
-
-    /// Lets a wall with a velocity take the mover along by a share of it.
-    fn take_along(&mut self, (velocity, share): (Vec2, f32), touched: &mut Touched) {
-        let carried = self.drive.carried_at(velocity, share);
-        if (carried.carrier(), carried.carried()) != (self.drive.carrier(), self.drive.carried()) {
-            self.drive = carried;
-            touched.walls.carry(self.drive.ground());
-        }
     }
 
     /// The share of its velocity by which a wall takes the mover along.

@@ -42,11 +42,6 @@ impl Mover<'_> {
         let known =
             tick.touched.slid_now.filter(|[_, slid]| is_unchanged(*slid) && tick.touched.walls.any_moves());
         let at_once = known.map_or(before, |[first, _]| first);
-        if tick.touched.walls.iter().any(|wall| wall.carries) {
-            // Which wall takes the mover along, and how far, depends on all walls, too.
-            self.velocity = at_once;
-            self.ride(tick);
-        }
         let slid = tick.touched.walls.velocity(at_once - hop);
         self.velocity = if self.along_walls.full_speed { at_full_speed(before, slid) } else { slid };
         tick.touched.slid_now = Some([at_once, self.velocity]);

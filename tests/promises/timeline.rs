@@ -1040,7 +1040,12 @@ fn a_cart_takes_along_what_touches_it(#[case] wish: Vec2, #[case] end: Vec2, #[c
         let (mut pushed, dt) = (Vec2::ZERO, 1.0 / f32::from(parts));
         for _ in 0..parts {
             world.move_at(cart, vec2(2.0, -3.0));
-            pushed += snail.tick(Intent::new(wish), dt, &world).pushed;
+            let result = snail.tick(Intent::new(wish), dt, &world);
+            pushed += result.pushed;
+            // Being taken along is a contact, also with a wall that goes away.
+            let touches =
+                result.contacts.iter().any(|contact| contact.wall == cart && contact.seconds == 0.0);
+            assert_eq!(touches, carried != Vec2::ZERO, "in {parts} parts: {result:?}");
             world.advance(dt);
         }
         assert!(snail.position.distance(end) < 1e-4, "{} in {parts} parts", snail.position);
