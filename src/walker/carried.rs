@@ -10,6 +10,7 @@ use super::mover::Mover;
 use super::piece::Piece;
 use super::tick::Tick;
 use super::touched::Touched;
+use crate::contact::Tolerance;
 use crate::drive::Momentum;
 use crate::intent::Intent;
 use crate::shape::Aabb;
@@ -36,6 +37,15 @@ impl Mover<'_> {
                 }
             }
         });
+    }
+
+    /// Whether a wall that moves is near enough to be touched, or takes the mover along.
+    pub(super) fn is_beside_moving(&self, terrain: &dyn Terrain) -> bool {
+        #[expect(clippy::cast_possible_truncation, reason = "a small distance, rounded")]
+        let touch = Tolerance::near(self.place().exact()).least_gap() as f32;
+        // Wider by more than counts as an overlap.
+        let wide = self.footprint.grown(LIES_AGAINST + 2.0 * touch);
+        terrain.meets_moving_wall(&wide, self.position, Vec2::ZERO, &self.walls_now())
     }
 
     /// What a mover can touch where it is.

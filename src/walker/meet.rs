@@ -78,13 +78,13 @@ impl Mover<'_> {
 
     /// Finds the walls that already hold the mover. A drive that presses on a wall at the start of a tick may have
     /// turned away by its end, and in a short tick the chord may only graze the wall.
-    pub(super) fn meet_beside(&mut self, tick: &mut Tick<'_>, terrain: &dyn Terrain) {
+    pub(super) fn meet_beside(&mut self, tick: &mut Tick<'_>, beside_moving: bool, terrain: &dyn Terrain) {
         let is_held = self.drive.axis().is_some();
         let is_even = !self.drive.pushes() && terrain.is_flat_to(self.footprint);
         if is_even || is_held && !self.has_moving_walls {
             return;
         }
-        if self.has_moving_walls && !is_held {
+        if beside_moving && !is_held {
             self.meet_moving_beside(tick, terrain);
         }
         // A moving mover is pressed across its path, a standing one in any direction: mostly by two walls. One that a vehicle

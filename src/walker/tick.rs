@@ -183,15 +183,14 @@ impl Mover<'_> {
             self.find_border(intent, &mut tick.touched, terrain);
         }
         self.has_moving_walls = terrain.has_moving_walls();
-        if self.has_moving_walls
-            && terrain.meets_moving_wall(self.footprint, self.position, Vec2::ZERO, &self.walls_now())
-        {
+        let beside_moving = self.has_moving_walls && self.is_beside_moving(terrain);
+        if beside_moving {
             self.leave_moving_wall(&mut tick, terrain, (Vec2::ZERO, 0.0));
             self.find_carriers(&mut tick, terrain);
             // A floor holds what falls on it from a carrier at the velocity that the carrier has.
             self.ride(&mut tick);
         }
-        self.meet_beside(&mut tick, terrain);
+        self.meet_beside(&mut tick, beside_moving, terrain);
         let most = if tick.path.is_some() { MOST_PIECES_OF_PATH } else { MOST_PIECES };
         for _ in 0..most {
             let is_mixed = tick.touched.border.is_some() && !tick.touched.walls.is_empty();
