@@ -61,7 +61,7 @@ pub struct Contact {
     pub velocity_before: Vec2,
     /// The velocity after the wall, in units/s.
     pub velocity_after: Vec2,
-    /// Whether the wall runs into the mover: it moves toward it.
+    /// Whether the wall moves the mover: it runs into it, or takes it along.
     pub pushed: bool,
 }
 

@@ -66,6 +66,7 @@ impl Mover<'_> {
         let way = &(self.allowed_momentum(&tick.touched), self.wish(tick.intent, &tick.touched));
         let holds = |wall: &Constraint| wall.wall == hit.wall && !self.walks_off(wall, way, 0.0);
         let contact = Contact::new(hit, tick.at(tick.remaining), self.velocity, way.0.velocity);
+        let contact = Contact { pushed: true, ..contact };
         if tick.touched.walls.iter().any(holds) && !tick.goes_on(&contact, true) {
             tick.report(contact);
         }

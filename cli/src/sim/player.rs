@@ -455,9 +455,7 @@ impl<'a> Player<'a> {
             note(contact.wall, false, contact.seconds, Happening::Pushed { wall: name(contact.wall) });
         }
         if let Some(wall) = result.carried_by {
-            let contact = result.contacts.iter().find(|contact| contact.wall == wall);
-            let since = contact.map_or(0.0, |contact| contact.seconds);
-            note(wall, false, since, Happening::Pushed { wall: name(wall) });
+            note(wall, false, 0.0, Happening::Pushed { wall: name(wall) });
         }
         if let Some(squeeze) = result.squeezed {
             let against = (!passes(squeeze.by)).then(|| name(squeeze.against));
