@@ -109,7 +109,8 @@ pub trait Terrain {
         true
     }
 
-    /// Whether a footprint meets a wall that moves, or overlaps one at its start, or touches one there that takes it along.
+    /// Whether a footprint meets a wall that moves, or overlaps one at its start, or touches one there that takes it along or is
+    /// going to.
     /// `true` is always correct, but slower.
     fn meets_moving_wall(
         &self,

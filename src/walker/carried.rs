@@ -63,7 +63,7 @@ impl Mover<'_> {
 
     /// Reports a wall that takes the mover along as a contact of this instant, unless the drive leads off it.
     fn report_carrier(&self, hit: &Hit, tick: &mut Tick<'_>) {
-        let way = &(self.allowed_momentum(&tick.touched), self.wish(tick.intent, &tick.touched));
+        let way = &self.way_on(tick);
         let holds = |wall: &Constraint| wall.wall == hit.wall && !self.walks_off(wall, way, 0.0);
         let contact = Contact::new(hit, tick.at(tick.remaining), self.velocity, way.0.velocity);
         let contact = Contact { pushed: true, ..contact };
@@ -72,13 +72,18 @@ impl Mover<'_> {
         }
     }
 
+    /// What the drive does among the walls in contact, not what it would do without them: from where, and what it wants.
+    fn way_on(&self, tick: &Tick<'_>) -> (Momentum, Intent) {
+        let steers = self.drive.steers();
+        let intent = if steers { tick.intent } else { self.wish(tick.intent, &tick.touched) };
+        (self.allowed_momentum(&tick.touched), intent)
+    }
+
     /// Rides on the fastest wall in contact that takes the mover along and that the drive does not lead away from.
     /// Returns for how many seconds that stays so.
     pub(super) fn ride(&mut self, tick: &mut Tick<'_>) -> f32 {
-        let (walls, steers) = (tick.touched.walls, self.drive.steers());
-        // What the drive does there, not what it would do without walls.
-        let intent = if steers { tick.intent } else { self.wish(tick.intent, &tick.touched) };
-        let way = &(self.allowed_momentum(&tick.touched), intent);
+        let walls = tick.touched.walls;
+        let way = &self.way_on(tick);
         let carriers = || walls.iter().filter(|wall| wall.carries);
         let carrier = carriers().filter(|wall| !self.walks_off(wall, way, 0.0)).max_by(|one, other| {
             let order = |wall: &Constraint| [wall.velocity.length(), wall.velocity.x, wall.velocity.y];

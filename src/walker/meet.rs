@@ -117,12 +117,9 @@ impl Mover<'_> {
                 left.add(hit.wall);
                 continue;
             }
-            let here = self.here_on(self.round_met(&hit, terrain).as_ref(), &hit);
-            if !(hit.exact.feature == Feature::Round || self.drive.pushes())
-                || is_held && hit.velocity == Vec2::ZERO
+            if is_held && hit.velocity == Vec2::ZERO
                 || self.gap(&hit, 0.0) != 0.0
-                || self.leaves_moving(here.normal, over_ground, self.seen(hit.velocity))
-                || self.has_left(from, tick.intent, &hit, &tick.touched, terrain)
+                || !self.is_held_beside(&hit, over_ground, tick, terrain)
             {
                 if !self.drive.steers() {
                     return;
@@ -148,18 +145,23 @@ impl Mover<'_> {
             if tick.touched.walls.iter().any(|known| known.wall == hit.wall) {
                 continue;
             }
-            let from = self.momentum();
-            let over_ground = tick.touched.walls.displacement(from.velocity + self.drive.ground());
-            let pull = tick.touched.walls.displacement(self.drive.acceleration_of(from, tick.intent));
+            let over_ground = tick.touched.walls.displacement(self.velocity + self.drive.ground());
+            let pull = self.drive.acceleration_of(self.momentum(), tick.intent);
             let here = self.here_on(self.round_met(&hit, terrain).as_ref(), &hit);
-            if pull.dot(here.normal) < 0.0
-                && (hit.exact.feature == Feature::Round || self.drive.pushes())
-                && !self.leaves_moving(here.normal, over_ground, self.seen(hit.velocity))
-                && !self.has_left(from, tick.intent, &hit, &tick.touched, terrain)
+            if tick.touched.walls.displacement(pull).dot(here.normal) < 0.0
+                && self.is_held_beside(&hit, over_ground, tick, terrain)
             {
                 self.meet(&hit, tick, terrain);
             }
         }
+    }
+
+    /// Whether a wall that is touched holds a mover with this velocity over the ground from the start, so that no chord need find it.
+    fn is_held_beside(&self, hit: &Hit, over_ground: Vec2, tick: &Tick<'_>, terrain: &dyn Terrain) -> bool {
+        let here = self.here_on(self.round_met(hit, terrain).as_ref(), hit);
+        (hit.exact.feature == Feature::Round || self.drive.pushes())
+            && !self.leaves_moving(here.normal, over_ground, self.seen(hit.velocity))
+            && !self.has_left(self.momentum(), tick.intent, hit, &tick.touched, terrain)
     }
 
     /// Whether a velocity is not along the heading.

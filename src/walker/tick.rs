@@ -299,9 +299,10 @@ impl Mover<'_> {
         // Of this piece only: the mover may come back to the wall in the next one.
         let grazed = tick.touched.grazed.take();
         // What walls leave of a velocity at an instant is found when all of them are known.
-        let momentum = match piece.lasts > 0.0 {
-            true => piece.motion.momentum(),
-            false => self.drive.momentum_after(self.momentum(), tick.intent, 0.0),
+        let momentum = if piece.lasts > 0.0 {
+            piece.motion.momentum()
+        } else {
+            self.drive.momentum_after(self.momentum(), tick.intent, 0.0)
         };
         (self.velocity, self.heading) = (momentum.velocity, momentum.heading);
         if piece.lasts > 0.0 {
