@@ -16,7 +16,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let dewdrop = Footprint::circle(0.2)?;
     let (mut position, mut velocity) = (vec2(1.0, 1.8), vec2(9.0, 2.0));
     for tick in 0..120u8 {
-        let motion = Motion { displacement: velocity / 60.0, velocity, heading: Angle::ZERO };
+        let motion = Motion::new(velocity / 60.0, velocity, Angle::ZERO);
         let bounce = |_: &_| Response::bounce(1.0);
         let result = resolve(&(&pane, &pebbles), &dewdrop, position, motion, &WallFilter::ALL, bounce);
         for contact in result.contacts.iter() {

@@ -16,7 +16,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         .with('.', TileKind::floor("path"));
     let map = TileGrid::from_rows(&["..n..n..#"], &legend)?.with_tile_size(16.0)?;
     let moth = Footprint::circle(4.0)?;
-    let motion = Motion { displacement: vec2(200.0, 0.0), velocity: vec2(200.0, 0.0), heading: Angle::ZERO };
+    let motion = Motion::new(vec2(200.0, 0.0), vec2(200.0, 0.0), Angle::ZERO);
 
     // Chosen at each contact: every net is reported, none blocks.
     let through_nets = |hit: &ambulant::terrain::Hit| {

@@ -11,7 +11,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let gardener = Footprint::rect(12.0, 8.0)?;
 
     // Down and to the right, onto a row of beds: down stops, right goes on, and no seam is felt.
-    let motion = Motion { displacement: vec2(60.0, 20.0), velocity: vec2(60.0, 20.0), heading: Angle::ZERO };
+    let motion = Motion::new(vec2(60.0, 20.0), vec2(60.0, 20.0), Angle::ZERO);
     let result = slide(&beds, &gardener, vec2(8.0, 6.0), motion, &WallFilter::ALL);
     println!("{result}");
     assert_eq!((result.position, result.velocity), (vec2(68.0, 12.0), vec2(60.0, 0.0)));

@@ -14,8 +14,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     frames.add(Solid::segment(vec2(20.0, 30.0), vec2(70.0, 30.0))?);
 
     let pebble = Footprint::rect(4.0, 4.0)?;
-    let motion =
-        Motion { displacement: vec2(60.0, 12.0), velocity: vec2(600.0, 120.0), heading: Angle::ZERO };
+    let motion = Motion::new(vec2(60.0, 12.0), vec2(600.0, 120.0), Angle::ZERO);
     let result = resolve(&frames, &pebble, vec2(0.0, 4.0), motion, &WallFilter::ALL, |_| Response::Stop);
     for contact in result.contacts.iter() {
         println!("{contact}");

@@ -86,6 +86,7 @@ pub mod intent;
 mod place;
 pub mod pose;
 pub mod prelude;
+mod rounding;
 mod saved;
 pub mod shape;
 #[cfg(feature = "serde")]

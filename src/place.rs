@@ -1,12 +1,8 @@
 //! A position and its rounding error: the exact position of a mover.
-//!
-//! A position in `f32` cannot hold the sum of a million short displacements. The residue holds the rest, so that many
-//! short ticks end where few long ones do, and a mover against a slanted wall is closer to it than its position can
-//! show.
 
 use glam::{DVec2, Vec2};
 
-use crate::saved::restored;
+use crate::rounding::Rounding;
 use crate::shape::Footprint;
 use crate::terrain::{Terrain, WallFilter};
 
@@ -17,49 +13,17 @@ pub(crate) struct Place {
     pub(crate) residue: Vec2,
 }
 
-/// The residue of a mover's position, with the position that it belongs to: a mover that a game places elsewhere has
-/// none. On an axis on which it stays, it keeps its residue.
-#[derive(Debug, Clone, Copy, Default)]
-#[cfg_attr(feature = "serde", derive(serde::Serialize))]
-pub(crate) struct Rounding {
-    of: Vec2,
-    residue: Vec2,
-}
-
-restored!(
-    Rounding { of: Vec2, residue: Vec2 } as saved => {
-        // Half a step of an `f32` at most.
-        let most = saved.of.abs().max_element() * f32::EPSILON + f32::MIN_POSITIVE;
-        ensure(
-            saved.residue == Vec2::ZERO || saved.residue.abs().max_element() <= most,
-            "residue must be a rounding error",
-        )?;
-        Ok(Rounding { of: saved.of, residue: saved.residue })
-    }
-);
-
-impl PartialEq for Rounding {
-    /// Without a residue, all are alike.
-    fn eq(&self, other: &Self) -> bool {
-        self.residue == other.residue && (self.of == other.of || self.residue == Vec2::ZERO)
-    }
-}
-
-impl Rounding {
-    pub(crate) const NONE: Self = Self { of: Vec2::ZERO, residue: Vec2::ZERO };
-
+impl Place {
     /// A position with its residue, on each axis on which it is still the same.
     #[inline]
-    pub(crate) fn place(self, position: Vec2) -> Place {
-        Place { position, residue: Vec2::select(self.of.cmpeq(position), self.residue, Vec2::ZERO) }
+    pub(crate) fn of(position: Vec2, rounding: Rounding) -> Self {
+        Self { position, residue: rounding.residue_of(position) }
     }
-}
 
-impl Place {
     /// The position, and its residue as it is stored.
     #[inline]
     pub(crate) const fn parts(&self) -> (Vec2, Rounding) {
-        (self.position, Rounding { of: self.position, residue: self.residue })
+        (self.position, Rounding::new(self.position, self.residue))
     }
 
     /// Without rounding.

@@ -149,7 +149,7 @@ fn sliding_over_ponds(footprint: Footprint) -> Side<'static> {
 fn slide_all(map: &impl Terrain, footprint: &Footprint, all: &mut [(Vec2, Vec2)]) {
     let dt = black_box(DT);
     for (position, velocity) in all {
-        let motion = Motion { displacement: *velocity * dt, velocity: *velocity, heading: Angle::ZERO };
+        let motion = Motion::new(*velocity * dt, *velocity, Angle::ZERO);
         let result = ambulant::travel::slide(map, footprint, *position, motion, &WallFilter::ALL);
         *position = result.position;
         if !result.contacts.is_empty() {
@@ -316,8 +316,7 @@ fn driving<D: Drive + Copy + 'static>(drive: D) -> Side<'static> {
     let mut dice = Dice::new(7);
     let mut all: Vec<(Vec2, Motion, Intent)> = (0..MOVERS)
         .map(|_| {
-            let motion =
-                Motion { displacement: Vec2::ZERO, velocity: dice.direction() * 20.0, heading: Angle::ZERO };
+            let motion = Motion::new(Vec2::ZERO, dice.direction() * 20.0, Angle::ZERO);
             (dice.place(64.0), motion, Intent::new(dice.direction()))
         })
         .collect();
@@ -325,7 +324,7 @@ fn driving<D: Drive + Copy + 'static>(drive: D) -> Side<'static> {
         // One kind of mover, one tick: both are the same for all.
         let (drive, dt) = (drive, black_box(DT));
         for (position, motion, intent) in &mut all {
-            let from = Momentum { velocity: motion.velocity, heading: motion.heading };
+            let from = Momentum::new(motion.velocity, motion.heading);
             *motion = drive.advance(from, *intent, &Surface::PLAIN, dt);
             *position += motion.displacement;
         }

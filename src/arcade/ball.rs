@@ -5,7 +5,7 @@ use glam::Vec2;
 use super::angle_limits::AngleLimits;
 use super::flight::Flight;
 use crate::direction::Side;
-use crate::place::Rounding;
+use crate::rounding::Rounding;
 use crate::saved::Version;
 use crate::shape::Footprint;
 use crate::terrain::Layers;

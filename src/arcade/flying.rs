@@ -239,7 +239,7 @@ impl Ball {
     }
 
     fn place(&self) -> Place {
-        self.rounding.place(self.position)
+        Place::of(self.position, self.rounding)
     }
 
     /// Wraps at the edges, or leaves the play area.

@@ -12,8 +12,8 @@ use super::plan::Plan;
 use crate::shape::Aabb;
 use crate::terrain::{FoundWall, Terrain, WallFilter};
 use crate::tolerance::{
-    BOW_IN_CROWD, MOST_RELEASED, NEIGHBOURS_MEET, OVERLAP_OF_ROUNDING, RELEASED_IN_CROWD, SHORTEST_IN_CROWD,
-    STANDS_IN_CROWD,
+    BOW_IN_CROWD, MOST_RELEASED, MOST_SETTLED, NEIGHBOURS_MEET, OVERLAP_OF_ROUNDING, RELEASED_IN_CROWD,
+    SHORTEST_IN_CROWD, STANDS_IN_CROWD,
 };
 use crate::travel::{Limit, Squeeze, nearest_velocity};
 use crate::walker::Later;
@@ -280,35 +280,50 @@ impl<'a> Group<'a> {
     }
 
     /// Makes up for what a piece deviates from the true paths: sets those apart that overlap a little, and those against each
-    /// other that press.
+    /// other that press. What is set apart from one neighbour can get into the next one, so all are looked at again.
     fn settle(&mut self, press: &[(usize, usize)], stands: &[bool], now: f64) {
         let boxes: Vec<Aabb> = self.members.iter().map(Member::lies).collect();
         let mut pairs = self.pairs(&boxes);
         pairs.extend_from_slice(press);
         pairs.sort_unstable();
         pairs.dedup();
-        for (one, other) in pairs {
-            let (apart, normal) = self.gap(one, other);
-            let presses = press.contains(&(one, other));
-            let is_exact = apart.abs() < 0.05 * NEIGHBOURS_MEET;
-            if is_exact || apart.abs() > OVERLAP_OF_ROUNDING || apart > 0.0 && !presses {
-                continue;
-            }
-            let by = normal * -apart;
-            // Unless there is more to make up for than rounding.
-            let both = stands[one] && stands[other] && apart < -0.25 * f64::from(BOW_IN_CROWD);
-            let free = [(one, by), (other, -by)]
-                .map(|(place, by)| (both || !stands[place]) && self.has_room(place, by, now));
-            let parts = match free {
-                [true, true] => [by * 0.5, by * -0.5],
-                [true, false] => [by, DVec2::ZERO],
-                [false, true] => [DVec2::ZERO, -by],
-                [false, false] => [DVec2::ZERO; 2],
-            };
-            for (place, by) in [(one, parts[0]), (other, parts[1])] {
-                self.members[place].walker.carry(by);
+        for _ in 0..MOST_SETTLED {
+            let moved = pairs.iter().map(|pair| self.settle_two(*pair, press, stands, now));
+            if !moved.fold(false, |any, moved| any | moved) {
+                return;
             }
         }
+    }
+
+    /// Sets two neighbours apart or against each other, and returns whether it moved one of them by more than rounding.
+    fn settle_two(
+        &mut self,
+        (one, other): (usize, usize),
+        press: &[(usize, usize)],
+        stands: &[bool],
+        now: f64,
+    ) -> bool {
+        let (apart, normal) = self.gap(one, other);
+        let is_exact = apart.abs() < 0.05 * NEIGHBOURS_MEET;
+        if is_exact || apart.abs() > OVERLAP_OF_ROUNDING || apart > 0.0 && !press.contains(&(one, other)) {
+            return false;
+        }
+        let by = normal * -apart;
+        // Unless there is more to make up for than rounding.
+        let is_deep = apart < -0.25 * f64::from(BOW_IN_CROWD);
+        let both = stands[one] && stands[other] && is_deep;
+        let free = [(one, by), (other, -by)]
+            .map(|(place, by)| (both || !stands[place]) && self.has_room(place, by, now));
+        let parts = match free {
+            [true, true] => [by * 0.5, by * -0.5],
+            [true, false] => [by, DVec2::ZERO],
+            [false, true] => [DVec2::ZERO, -by],
+            [false, false] => [DVec2::ZERO; 2],
+        };
+        for (place, by) in [(one, parts[0]), (other, parts[1])] {
+            self.members[place].walker.carry(by);
+        }
+        is_deep && free != [false; 2]
     }
 
     /// Whether there is room for a mover where a velocity takes it in so many seconds.

@@ -32,7 +32,7 @@ pub struct Angle(f64);
 impl<'de> serde::Deserialize<'de> for Angle {
     fn deserialize<D: serde::Deserializer<'de>>(deserializer: D) -> Result<Self, D::Error> {
         let radians = f64::deserialize(deserializer)?;
-        if radians.abs() <= core::f64::consts::PI {
+        if radians.abs() <= HALF_TURN {
             Ok(Self(radians))
         } else {
             Err(serde::de::Error::custom("an angle must be from -pi to pi (radians)"))
@@ -61,7 +61,7 @@ impl Angle {
         if -HALF_TURN < radians && radians <= HALF_TURN {
             return Self(radians);
         }
-        Self(wrapped(radians, HALF_TURN))
+        Self(wrapped(radians, core::f64::consts::TAU, HALF_TURN))
     }
 
     /// From degrees, brought into range.
@@ -69,7 +69,7 @@ impl Angle {
     pub fn from_degrees(degrees: f32) -> Self {
         // In degrees, whole turns are exact.
         let degrees = if degrees.is_finite() { f64::from(degrees) } else { 0.0 };
-        Self(wrapped(degrees, 180.0).to_radians())
+        Self(wrapped(degrees, 360.0, 180.0).to_radians())
     }
 
     /// The angle of a vector of any length; `None` for a zero vector and one that is not finite.
@@ -163,13 +163,13 @@ impl Angle {
         Self::from_radians(-self.radians() * y_axis.downward() - drawn)
     }
 }
-/// An angle above minus a half turn, and at most a half turn.
-fn wrapped(angle: f64, half_turn: f64) -> f64 {
-    let turned = libm::fmod(angle, 2.0 * half_turn);
+/// An angle above minus a half turn, and at most a half turn, up to what `f32` may be above it.
+fn wrapped(angle: f64, whole_turn: f64, half_turn: f64) -> f64 {
+    let turned = libm::fmod(angle, whole_turn);
     if turned > half_turn {
-        turned - 2.0 * half_turn
+        turned - whole_turn
     } else if turned <= -half_turn {
-        turned + 2.0 * half_turn
+        turned + whole_turn
     } else {
         turned
     }

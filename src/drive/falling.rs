@@ -3,7 +3,7 @@
 //! Along the pull, the velocity grows at a constant rate up to the limit, and the drive does nothing; across it, the
 //! drive acts as usual. A velocity against the pull (a jump) is slowed by the pull.
 
-use glam::Vec2;
+use glam::{DVec2, Vec2};
 
 use super::gait::close_in;
 use super::motion::{Drive, Momentum, Motion};
@@ -11,6 +11,7 @@ use super::response::{Pull, Response};
 use super::surface::Surface;
 use crate::direction::Axis;
 use crate::error::{InvalidNumber, above_zero};
+use crate::exact::unit;
 use crate::intent::Intent;
 use crate::saved::restored;
 use crate::time::seconds;
@@ -122,7 +123,8 @@ impl<D> Falling<D> {
     }
 
     fn level(&self, momentum: Momentum) -> Momentum {
-        Momentum { velocity: self.fall.across(momentum.velocity), ..momentum }
+        let (velocity, toward) = (momentum.exact_velocity(), unit(self.fall.toward.as_dvec2()));
+        momentum.with_velocity(velocity - toward * velocity.dot(toward))
     }
 
     fn intent(&self, intent: Intent) -> Intent {
@@ -130,9 +132,11 @@ impl<D> Falling<D> {
     }
 
     /// Displacement and speed along the pull.
-    fn fallen(&self, from: Momentum, dt: f32) -> (Vec2, Vec2) {
+    fn fallen(&self, from: Momentum, dt: f32) -> (DVec2, DVec2) {
         let Fall { toward, rate, limit } = self.fall;
-        close_in(toward * from.velocity.dot(toward), toward * limit, rate, seconds(dt))
+        let (dt, limit, rate) = (f64::from(seconds(dt)), f64::from(limit), f64::from(rate));
+        let toward = unit(toward.as_dvec2());
+        close_in(toward * from.exact_velocity().dot(toward), toward * limit, rate, dt)
     }
 }
 
@@ -142,17 +146,13 @@ impl<D: Drive> Drive for Falling<D> {
         let still = on.moving(Vec2::ZERO);
         let motion = self.drive.advance(self.level(from), self.intent(intent), &still, dt);
         let (dropped, fall) = self.fallen(from, dt);
-        let whole = Motion {
-            displacement: motion.displacement + dropped,
-            velocity: motion.velocity + fall,
-            ..motion
-        };
-        whole.carried(on, dt)
+        let velocity = motion.momentum().exact_velocity() + fall;
+        Motion::exact(motion.displacement + dropped.as_vec2(), velocity, motion.heading).carried(on, dt)
     }
 
     fn momentum_after(&self, from: Momentum, intent: Intent, on: &Surface, dt: f32) -> Momentum {
         let level = self.drive.momentum_after(self.level(from), self.intent(intent), on, dt);
-        Momentum { velocity: level.velocity + self.fallen(from, dt).1, ..level }
+        level.with_velocity(level.exact_velocity() + self.fallen(from, dt).1)
     }
 
     /// That of its drive across the pull, and the pull; `None` if the drive steers or has another axis.

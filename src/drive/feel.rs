@@ -59,7 +59,7 @@ impl Feel {
         let forward = forward(drive);
         let direction = forward.map_or(Vec2::X, Intent::vector);
         // A wheel moves forward along its heading, whatever key is pressed.
-        let from = |speed: f32| Momentum { velocity: Vec2::X * speed, heading: Angle::ZERO };
+        let from = |speed: f32| Momentum::new(Vec2::X * speed, Angle::ZERO);
         let seconds_to_speed = top.zip(forward).and_then(|(top, full)| {
             first(
                 |t| drive.advance(from(0.0), full, &PLAIN, t),

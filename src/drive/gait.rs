@@ -9,13 +9,13 @@
 
 use alloc::vec::Vec;
 
-use glam::Vec2;
+use glam::{DVec2, Vec2};
 
 use super::motion::{Drive, Momentum, Motion};
 use super::response::{Pull, Response};
 use super::surface::Surface;
 use crate::error::{InvalidNumber, above_zero};
-use crate::exact::length;
+use crate::exact::root_f64;
 use crate::intent::Intent;
 use crate::saved::restored;
 use crate::time::seconds;
@@ -141,17 +141,17 @@ impl Drive for Gait {
     )]
     #[inline(always)]
     fn advance(&self, from: Momentum, intent: Intent, on: &Surface, dt: f32) -> Motion {
-        let Momentum { velocity, heading } = from;
-        let (whole, dt) = (dt, seconds(dt));
+        let (velocity, heading) = (from.exact_velocity(), from.heading);
+        let (whole, dt) = (dt, f64::from(seconds(dt)));
         let intent = on.slowed(intent);
-        let wanted = intent.vector() * self.top_speed;
+        let wanted = (intent.vector() * self.top_speed).as_dvec2();
         if self.turning != self.acceleration && velocity.dot(wanted) < 0.0 {
             let (displacement, velocity) = self.on(on).turn_back(velocity, wanted, dt);
-            return Motion { displacement, velocity, heading }.carried(on, whole);
+            return Motion::exact(displacement.as_vec2(), velocity, heading).carried(on, whole);
         }
         let rate = if intent.is_none() { self.friction } else { self.acceleration };
-        let (displacement, velocity) = close_in(velocity, wanted, on.gripped(rate), dt);
-        Motion { displacement, velocity, heading }.carried(on, whole)
+        let (displacement, velocity) = close_in(velocity, wanted, f64::from(on.gripped(rate)), dt);
+        Motion::exact(displacement.as_vec2(), velocity, heading).carried(on, whole)
     }
 
     fn response(&self, intent: Intent, on: &Surface) -> Option<Response> {
@@ -182,23 +182,24 @@ impl Gait {
     }
 
     /// Moves a velocity that points away from the wanted one, at the turning rate until it does not any more.
-    fn turn_back(&self, velocity: Vec2, wanted: Vec2, dt: f32) -> (Vec2, Vec2) {
+    fn turn_back(&self, velocity: DVec2, wanted: DVec2, dt: f64) -> (DVec2, DVec2) {
         let away = velocity.dot(wanted);
         // The part of the gap after which `velocity · wanted` is zero, at the turning rate.
         let part = away / (away - wanted.length_squared());
-        let back = ((wanted - velocity).length() * part / self.turning).min(dt);
-        let (first, turned) = close_in(velocity, wanted, self.turning, back);
-        let (second, velocity) = close_in(turned, wanted, self.acceleration, dt - back);
+        let [turning, acceleration] = [self.turning, self.acceleration].map(f64::from);
+        let back = (root_f64((wanted - velocity).length_squared()) * part / turning).min(dt);
+        let (first, turned) = close_in(velocity, wanted, turning, back);
+        let (second, velocity) = close_in(turned, wanted, acceleration, dt - back);
         (first + second, velocity)
     }
 }
 
 /// Moves `velocity` toward `wanted` at `rate` for `dt`; returns the displacement and the new velocity.
 #[inline]
-pub(super) fn close_in(velocity: Vec2, wanted: Vec2, rate: f32, dt: f32) -> (Vec2, Vec2) {
+pub(super) fn close_in(velocity: DVec2, wanted: DVec2, rate: f64, dt: f64) -> (DVec2, DVec2) {
     let gap = wanted - velocity;
     let change = rate * dt;
-    let distance = length(gap);
+    let distance = root_f64(gap.length_squared());
     if distance <= change {
         let arrival = distance / rate;
         return ((velocity + wanted) * (0.5 * arrival) + wanted * (dt - arrival), wanted);

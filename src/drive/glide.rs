@@ -121,9 +121,9 @@ impl Glide {
 impl Drive for Glide {
     #[inline]
     fn advance(&self, from: Momentum, intent: Intent, on: &Surface, dt: f32) -> Motion {
-        let Momentum { velocity, heading } = from;
+        let (velocity, heading) = (from.exact_velocity(), from.heading);
         let (whole, intent) = (dt, on.slowed(intent));
-        let (velocity, dt) = (velocity.as_dvec2(), f64::from(seconds(dt)));
+        let dt = f64::from(seconds(dt));
         let drag = f64::from(self.drag.rate()) * f64::from(on.grip());
         let fading = Fading::after(drag * dt);
         let rest_speed = f64::from(self.rest_speed);
@@ -132,14 +132,12 @@ impl Drive for Glide {
         if dt > 0.0 && intent.is_none() && rest_speed > 0.0 && slows_to <= rest_speed * rest_speed {
             let rest = self.seconds_to_rest(velocity.length(), drag).min(dt);
             let displacement = velocity * (rest * Fading::after(drag * rest).p);
-            return Motion { displacement: displacement.as_vec2(), velocity: Vec2::ZERO, heading }
-                .carried(on, whole);
+            return Motion::new(displacement.as_vec2(), Vec2::ZERO, heading).carried(on, whole);
         }
         let thrust = intent.vector().as_dvec2() * (f64::from(self.thrust) * f64::from(on.grip()));
         let displacement = velocity * (dt * fading.p) + thrust * (dt * dt * fading.q);
         let velocity = velocity * fading.kept + thrust * (dt * fading.p);
-        Motion { displacement: displacement.as_vec2(), velocity: velocity.as_vec2(), heading }
-            .carried(on, whole)
+        Motion::exact(displacement.as_vec2(), velocity, heading).carried(on, whole)
     }
 
     fn response(&self, intent: Intent, on: &Surface) -> Option<Response> {

@@ -11,7 +11,7 @@ use super::motion::{Drive, Momentum, Motion};
 use super::surface::Surface;
 use crate::direction::{Angle, YAxis};
 use crate::error::{InvalidNumber, above_zero, at_least_zero};
-use crate::exact::along;
+use crate::exact::{along, unit};
 use crate::intent::Intent;
 use crate::saved::restored;
 use crate::time::seconds;
@@ -232,7 +232,7 @@ impl Helm {
         let Leg { turn, thrust, lasts, turned } = leg;
         let heading = from.heading.exact();
         let ahead = pointing(heading);
-        let start = DVec2::new(ahead.x, -ahead.y).rotate(from.velocity.as_dvec2());
+        let start = DVec2::new(ahead.x, -ahead.y).rotate(from.exact_velocity());
         let (drag, grip) = (f64::from(self.drag.rate()), f64::from(self.grip * on.grip()));
         let start = if grip.is_infinite() {
             DVec2::new(beyond_rounding(start.x, start.length()), 0.0)
@@ -246,8 +246,7 @@ impl Helm {
         let rests = thrust == 0.0 && rest_speed > 0.0 && end.length() <= rest_speed;
         let (moves, end) =
             if rests { (stretch.slowed_to(rest_speed, lasts), DVec2::ZERO) } else { (lasts, end) };
-        let velocity = stretch.in_world(lasts, end).as_vec2() + Vec2::ZERO;
-        (Momentum { velocity, heading: turned }, stretch, moves)
+        (Momentum::exact(stretch.in_world(lasts, end) + DVec2::ZERO, turned), stretch, moves)
     }
 }
 
@@ -269,13 +268,13 @@ struct Leg {
 impl Drive for Helm {
     fn advance(&self, from: Momentum, intent: Intent, on: &Surface, dt: f32) -> Motion {
         let mut now = from;
-        let mut displacement = Vec2::ZERO;
+        let mut displacement = DVec2::ZERO;
         for leg in self.legs(now.heading, on.slowed(intent), dt).into_iter().flatten() {
             let (then, stretch, moves) = self.run(now, leg, on);
-            displacement += stretch.displacement(moves).as_vec2();
+            displacement += stretch.displacement(moves);
             now = then;
         }
-        Motion { displacement, velocity: now.velocity, heading: now.heading }.carried(on, dt)
+        Motion::exact(displacement.as_vec2(), now.exact_velocity(), now.heading).carried(on, dt)
     }
 
     fn momentum_after(&self, from: Momentum, intent: Intent, on: &Surface, dt: f32) -> Momentum {
@@ -284,7 +283,7 @@ impl Drive for Helm {
     }
 
     fn acceleration_of(&self, from: Momentum, intent: Intent, on: &Surface) -> Vec2 {
-        let Momentum { velocity, heading } = from;
+        let Momentum { velocity, heading, .. } = from;
         let ahead = pointing(heading.exact()).as_vec2();
         // With infinite grip, the rounding of a velocity or a heading must not count as motion.
         let speed = f64::from(velocity.length());
@@ -299,9 +298,8 @@ impl Drive for Helm {
     /// At a wall, the wall replaces the grip: the speed along it follows `w' = a cos α - k w`, where α is the angle
     /// between heading and wall.
     fn advance_along(&self, from: Momentum, intent: Intent, on: &Surface, normal: Vec2, dt: f32) -> Motion {
-        let tangent = normal.as_dvec2().perp();
-        let (mut distance, mut speed, mut heading) =
-            (0.0, from.velocity.as_dvec2().dot(tangent), from.heading);
+        let tangent = unit(normal.as_dvec2()).perp();
+        let (mut distance, mut speed, mut heading) = (0.0, from.exact_velocity().dot(tangent), from.heading);
         for leg in self.legs(heading, on.slowed(intent), dt).into_iter().flatten() {
             let ahead = pointing(heading.exact());
             let stretch = AlongWall {
@@ -318,9 +316,8 @@ impl Drive for Helm {
             distance += stretch.way_after(moves);
             (speed, heading) = (if rests { 0.0 } else { end }, leg.turned);
         }
-        let [displacement, velocity] = [distance, speed].map(|length| (tangent * length).as_vec2());
         let carried = along(self.belt_of(on), normal) * seconds(dt);
-        Motion { displacement: displacement + carried, velocity, heading }
+        Motion::exact((tangent * distance).as_vec2() + carried, tangent * speed, heading)
     }
 
     fn top_speed(&self) -> f32 {

@@ -181,8 +181,16 @@ struct Kernel {
 impl Kernel {
     fn new(m: f64, d: f64, t: f64) -> Self {
         if (d * t * t).abs() < BETWEEN {
-            let e = libm::exp(m * t);
-            return Self { c: e, s: t * e, sum_c: t * grown(m * t), sum_s: t * t * grown_evenly(m * t) };
+            // cosh(√d t) = 1 + d t²/2 and sinh(√d t) = √d t (1 + d t²/6): the next terms are below 1e-16.
+            let (x, square, between) = (m * t, t * t, d * t * t);
+            let e = libm::exp(x);
+            let [evenly, squared, cubed] = grown_powers(x, e);
+            return Self {
+                c: e * (1.0 + between / 2.0),
+                s: t * e * (1.0 + between / 6.0),
+                sum_c: t * (grown(x) + between / 2.0 * squared),
+                sum_s: square * (evenly + between / 6.0 * cubed),
+            };
         }
         let root = libm::sqrt(d.abs());
         if d > 0.0 {
@@ -208,12 +216,19 @@ fn grown(x: f64) -> f64 {
     if x == 0.0 { 1.0 } else { libm::expm1(x) / x }
 }
 
-/// The mean of `y e^(x y)` for `y` from 0 to 1: `(e^x (x - 1) + 1) / x²`, 1/2 at 0.
-fn grown_evenly(x: f64) -> f64 {
+/// The means of `y e^(x y)`, `y² e^(x y)` and `y³ e^(x y)` for `y` from 0 to 1, from `e^x`: the first to all digits, the
+/// others to some. By parts, each follows from the one before.
+fn grown_powers(x: f64, e: f64) -> [f64; 3] {
     if x.abs() < SMALL {
-        return 1.0 / 2.0 + x * (1.0 / 3.0 + x * (1.0 / 8.0 + x * (1.0 / 30.0 + x / 144.0)));
+        return [
+            1.0 / 2.0 + x * (1.0 / 3.0 + x * (1.0 / 8.0 + x * (1.0 / 30.0 + x / 144.0))),
+            1.0 / 3.0 + x * (1.0 / 4.0 + x / 10.0),
+            1.0 / 4.0 + x * (1.0 / 5.0 + x / 12.0),
+        ];
     }
-    (libm::exp(x) * (x - 1.0) + 1.0) / (x * x)
+    let evenly = (e * (x - 1.0) + 1.0) / (x * x);
+    let squared = (e - 2.0 * evenly) / x;
+    [evenly, squared, (e - 3.0 * squared) / x]
 }
 
 /// `(e^z - 1) / z` for a complex `z` whose exponential is known.

@@ -2,14 +2,15 @@
 
 use alloc::boxed::Box;
 
-use glam::Vec2;
+use glam::{DVec2, Vec2};
 
 use super::forward::forwarded;
 use super::response::Response;
 use super::surface::Surface;
 use crate::direction::{Angle, Axis};
-use crate::exact::along;
+use crate::exact::{along, unit};
 use crate::intent::Intent;
+use crate::rounding::Rounding;
 use crate::time::seconds;
 
 /// What a mover keeps from one tick to the next: velocity, and a heading for drives that steer.
@@ -30,12 +31,41 @@ pub struct Momentum {
     pub velocity: Vec2,
     /// The direction in which the mover points. Drives that do not steer leave it alone.
     pub heading: Angle,
+    /// The rounding error of the velocity. Without it, a thousand ticks would drift from one.
+    pub(crate) rounding: Rounding,
+}
+
+impl Momentum {
+    /// A velocity (units/s) and a heading.
+    #[must_use]
+    pub const fn new(velocity: Vec2, heading: Angle) -> Self {
+        Self { velocity, heading, rounding: Rounding::NONE }
+    }
+
+    /// The same from a velocity that is known exactly.
+    #[must_use]
+    pub fn exact(velocity: DVec2, heading: Angle) -> Self {
+        let (velocity, rounding) = Rounding::split(velocity);
+        Self { velocity, heading, rounding }
+    }
+
+    /// The velocity without its rounding, in units/s: what a drive should start from.
+    #[inline]
+    #[must_use]
+    pub fn exact_velocity(&self) -> DVec2 {
+        self.rounding.exact(self.velocity)
+    }
+
+    /// The same with another velocity that is known exactly.
+    pub(crate) fn with_velocity(&self, velocity: DVec2) -> Self {
+        Self::exact(velocity, self.heading)
+    }
 }
 
 impl From<Vec2> for Momentum {
     /// A velocity with the heading along it, or toward +x for zero.
     fn from(velocity: Vec2) -> Self {
-        Self { velocity, heading: Angle::of(velocity).unwrap_or_default() }
+        Self::new(velocity, Angle::of(velocity).unwrap_or_default())
     }
 }
 
@@ -60,13 +90,38 @@ pub struct Motion {
     pub velocity: Vec2,
     /// Heading at the end of the tick.
     pub heading: Angle,
+    /// The rounding error of the velocity.
+    pub(crate) rounding: Rounding,
 }
 
 impl Motion {
+    /// A displacement (units), and the velocity (units/s) and the heading at its end.
+    pub const fn new(displacement: Vec2, velocity: Vec2, heading: Angle) -> Self {
+        Self { displacement, velocity, heading, rounding: Rounding::NONE }
+    }
+
+    /// The same from a velocity that is known exactly: a drive that changes velocity by a little in each tick should
+    /// return it so.
+    ///
+    /// ```
+    /// use ambulant::prelude::*;
+    /// use ambulant::drive::Motion;
+    /// use glam::dvec2;
+    ///
+    /// let third = Motion::exact(Vec2::ZERO, dvec2(1.0 / 3.0, 0.0), Angle::ZERO);
+    /// assert_eq!(third.velocity.x, 1.0 / 3.0);
+    /// assert!((third.momentum().exact_velocity().x - 1.0 / 3.0).abs() < 1e-15);
+    /// ```
+    #[inline]
+    pub fn exact(displacement: Vec2, velocity: DVec2, heading: Angle) -> Self {
+        let (velocity, rounding) = Rounding::split(velocity);
+        Self { displacement, velocity, heading, rounding }
+    }
+
     /// The start of the next tick.
     #[must_use]
     pub const fn momentum(&self) -> Momentum {
-        Momentum { velocity: self.velocity, heading: self.heading }
+        Momentum { velocity: self.velocity, heading: self.heading, rounding: self.rounding }
     }
 
     /// The same motion on a surface that moves, for `dt` seconds.
@@ -95,7 +150,7 @@ impl Motion {
 /// impl Drive for Clockwork {
 ///     fn advance(&self, from: Momentum, _: Intent, on: &Surface, dt: f32) -> Motion {
 ///         let velocity = from.heading.vector() * self.0 * on.speed_factor();
-///         Motion { displacement: velocity * dt, velocity, heading: from.heading }.carried(on, dt)
+///         Motion::new(velocity * dt, velocity, from.heading).carried(on, dt)
 ///     }
 ///
 ///     fn top_speed(&self) -> f32 {
@@ -173,11 +228,13 @@ pub trait Drive {
     fn advance_along(&self, from: Momentum, intent: Intent, on: &Surface, normal: Vec2, dt: f32) -> Motion {
         let carried = along(self.belt_of(on), normal) * seconds(dt);
         if let Some(response) = self.response(intent, on) {
-            let tangent = normal.as_dvec2().perp();
-            let speed = from.velocity.as_dvec2().dot(tangent);
-            let (distance, speed) = response.run_along(normal.as_dvec2(), speed, f64::from(seconds(dt)));
-            let [displacement, velocity] = [distance, speed].map(|length| (tangent * length).as_vec2());
-            return Motion { displacement: displacement + carried, velocity, heading: from.heading };
+            // A normal in `f32` has a length of 1 up to rounding, which adds up.
+            let normal = unit(normal.as_dvec2());
+            let tangent = normal.perp();
+            let speed = from.exact_velocity().dot(tangent);
+            let (distance, speed) = response.run_along(normal, speed, f64::from(seconds(dt)));
+            let displacement = (tangent * distance).as_vec2();
+            return Motion::exact(displacement + carried, tangent * speed, from.heading);
         }
         let asked = along(intent.vector(), normal);
         let wish =

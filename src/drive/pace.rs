@@ -43,7 +43,7 @@ impl Drive for Pace {
     #[inline]
     fn advance(&self, from: Momentum, intent: Intent, on: &Surface, dt: f32) -> Motion {
         let velocity = on.slowed(intent).vector() * self.speed;
-        Motion { displacement: velocity * seconds(dt), velocity, heading: from.heading }.carried(on, dt)
+        Motion::new(velocity * seconds(dt), velocity, from.heading).carried(on, dt)
     }
 
     fn response(&self, intent: Intent, on: &Surface) -> Option<Response> {

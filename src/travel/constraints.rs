@@ -20,6 +20,7 @@ use glam::{DVec2, Vec2};
 
 use crate::contact::ALONG;
 use crate::direction::Axis;
+use crate::drive::Momentum;
 use crate::exact::along;
 use crate::shape::Feature;
 use crate::terrain::{Hit, Wall};
@@ -288,6 +289,16 @@ impl WallConstraints {
         }
     }
 
+    /// The same without rounding, with a heading.
+    #[inline]
+    pub(crate) fn momentum(&self, from: Momentum) -> Momentum {
+        match self.count {
+            0 => from,
+            1 if self.axis.is_none() => self.walls[0].nearest_momentum(from),
+            _ => Momentum { velocity: self.velocity(from.velocity), ..from },
+        }
+    }
+
     /// The nearest allowed velocity, including that of the belt.
     #[inline]
     pub(crate) fn displacement(&self, velocity: Vec2) -> Vec2 {
@@ -398,6 +409,18 @@ impl Constraint {
         }
         let slid = along(wanted, self.normal);
         if least == 0.0 { slid } else { slid + self.normal * least + Vec2::ZERO }
+    }
+
+    /// The nearest momentum that it alone allows.
+    fn nearest_momentum(&self, from: Momentum) -> Momentum {
+        if from.velocity.dot(self.normal) >= self.least {
+            return Momentum { velocity: from.velocity + Vec2::ZERO, ..from };
+        }
+        // A normal in `f32` has a length of 1 up to rounding, which adds up.
+        let tangent = self.normal.as_dvec2().perp();
+        let along = tangent.dot(from.exact_velocity()) / tangent.length_squared();
+        let least = self.normal.as_dvec2() * f64::from(self.least);
+        Momentum::exact(tangent * along + least + DVec2::ZERO, from.heading)
     }
 
     /// Whether a displacement of some seconds leads into it.

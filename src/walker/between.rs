@@ -65,9 +65,8 @@ impl Mover<'_> {
         intent: Intent,
         near: f32,
     ) -> Option<(f32, f32)> {
-        let outward = |speed: f32| {
-            self.outward(course, normal, Momentum { velocity: normal.perp() * speed, heading }, intent)
-        };
+        let outward =
+            |speed: f32| self.outward(course, normal, Momentum::new(normal.perp() * speed, heading), intent);
         // The secant method; along a line, it is exact at once.
         let (mut one, mut other) = (near * 1.01, near);
         let (mut of_one, mut of_other) = (outward(one), outward(other));
@@ -121,7 +120,7 @@ impl Mover<'_> {
             })
             .sum();
         let tangent = normal.perp();
-        Motion { displacement: tangent * way, velocity: tangent * speed, heading }
+        Motion::new(tangent * way, tangent * speed, heading)
     }
 
     /// The same on an arc: how far it turns, in radians, the speed and the heading at the end.

@@ -173,9 +173,8 @@ impl Mover<'_> {
                 // Measured from the point on the arc: its rounding is no path into another wall.
                 let start = arc.point(arc.normal(self.place().exact()));
                 let displacement = (arc.point(rolled.normal) - start).as_vec2();
-                let velocity = rolled.velocity().as_vec2();
-                let against = self.against_ground(rolled.normal.as_vec2());
-                Motion { displacement, velocity: velocity + against, heading: rolled.heading }
+                let against = self.against_ground(rolled.normal.as_vec2()).as_dvec2();
+                Motion::exact(displacement, rolled.velocity() + against, rolled.heading)
             }
         }
     }
@@ -206,7 +205,7 @@ impl Mover<'_> {
         (lasts, known): (f32, Option<&Known>),
     ) -> Rolled {
         let normal = arc.normal(self.place().exact());
-        let velocity = from.velocity.as_dvec2();
+        let velocity = from.exact_velocity();
         let (speed, outward) = (velocity.dot(normal.perp()), 0.0);
         let mut start = Rolled { normal, turned: 0.0, speed, outward, heading: from.heading };
         if known.is_some_and(|known| known.is_between) {
@@ -338,7 +337,7 @@ impl Mover<'_> {
     /// How fast a mover that follows an arc would get away from it by itself, in units/s²; below 0 if the wall turns it.
     fn outward_by_itself(&self, arc: &Arc, normal: DVec2, now: Rolled, intent: Intent) -> f64 {
         let (tangent, ground) = (normal.perp(), self.drive.ground().as_dvec2());
-        let momentum = Momentum { velocity: (tangent * now.speed).as_vec2(), heading: now.heading };
+        let momentum = Momentum::exact(tangent * now.speed, now.heading);
         let acceleration = self.drive.acceleration_of(momentum, intent).as_dvec2();
         acceleration.dot(normal) + now.speed * (now.speed + ground.dot(tangent)) / arc.radius
     }
@@ -376,11 +375,11 @@ impl Mover<'_> {
         intent: Intent,
         seconds: f64,
     ) -> (f64, Rolled, DVec2) {
-        let momentum = Momentum { velocity: velocity.as_vec2(), heading: from.heading };
+        let momentum = Momentum::exact(velocity, from.heading);
         #[expect(clippy::cast_possible_truncation, reason = "a part of a tick, rounded once")]
         let motion = self.drive.advance(momentum, intent, seconds as f32);
         let distance = motion.displacement.as_dvec2().dot(normal.perp());
-        (distance, Rolled { heading: motion.heading, ..from }, motion.velocity.as_dvec2())
+        (distance, Rolled { heading: motion.heading, ..from }, motion.momentum().exact_velocity())
     }
 
     /// The distance along the tangent at a normal, and the speed and heading after some seconds in which the wall turns the mover.
@@ -404,13 +403,15 @@ impl Mover<'_> {
             let speed = held.and_then(|held| response.speed_at(held, end)).unwrap_or(speed);
             return (distance, Rolled { speed, outward: 0.0, ..from });
         }
-        let momentum = Momentum { velocity: (tangent * from.speed).as_vec2(), heading: from.heading };
+        let momentum = Momentum::exact(tangent * from.speed, from.heading);
         #[expect(clippy::cast_possible_truncation, reason = "a part of a tick, rounded once")]
         let motion = self.drive.advance_along(momentum, asked, normal.as_vec2(), seconds as f32);
-        let along = |vector: Vec2| vector.as_dvec2().dot(tangent);
+        let speed = motion.momentum().exact_velocity().dot(tangent);
         // The displacement already includes that of the floor.
-        let then = Rolled { speed: along(motion.velocity), outward: 0.0, heading: motion.heading, ..from };
-        (along(motion.displacement), then)
+        (
+            motion.displacement.as_dvec2().dot(tangent),
+            Rolled { speed, outward: 0.0, heading: motion.heading, ..from },
+        )
     }
 }
 

@@ -139,11 +139,11 @@ impl Mover<'_> {
     ) -> Piece {
         let at = |lasts: f32| {
             let Momentum { heading, .. } = self.drive.momentum_after(from, intent, lasts);
-            Motion { displacement: Vec2::ZERO, velocity: Vec2::ZERO, heading }
+            Motion::new(Vec2::ZERO, Vec2::ZERO, heading)
         };
         let lasts = self.unturned(remaining, HELD_TURN, from, at);
         let way_out = |lasts: f32| {
-            let at_rest = Momentum { velocity: Vec2::ZERO, heading: at(lasts).heading };
+            let at_rest = Momentum::new(Vec2::ZERO, at(lasts).heading);
             !matches!(self.hold_from(at_rest, intent, touched), Some(Hold::Still))
         };
         let lasts = first_time(lasts, way_out);

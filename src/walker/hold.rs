@@ -168,7 +168,7 @@ impl Mover<'_> {
 
     /// Velocity and heading as allowed by the walls in contact.
     pub(super) fn allowed_momentum(&self, touched: &Touched) -> Momentum {
-        Momentum { velocity: touched.walls.velocity(self.velocity), ..self.momentum() }
+        touched.walls.momentum(self.momentum())
     }
 
     /// The round part of a hit, if the drive can follow one.

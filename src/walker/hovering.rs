@@ -28,9 +28,15 @@ impl Climb<'_> {
         vector - self.down * vector.dot(self.down)
     }
 
+    /// The same momentum with a speed downwards.
+    fn climbing(&self, momentum: Momentum, speed: f32) -> Momentum {
+        let (velocity, down) = (momentum.exact_velocity(), self.down.as_dvec2());
+        momentum.with_velocity(velocity + down * (f64::from(speed) - velocity.dot(down)))
+    }
+
     /// What its drive does with the rest: its momentum, its intent and its surface.
     fn level(&self, from: Momentum, intent: Intent, on: &Surface) -> (Momentum, Intent, Surface) {
-        let from = Momentum { velocity: self.across(from.velocity), ..from };
+        let from = self.climbing(from, 0.0);
         (from, Intent::new(self.across(intent.vector())), on.moving(self.across(on.belt())))
     }
 }
@@ -39,18 +45,15 @@ impl Drive for Climb<'_> {
     fn advance(&self, from: Momentum, intent: Intent, on: &Surface, dt: f32) -> Motion {
         let (from, intent, on) = self.level(from, intent, on);
         let motion = self.drive.advance(from, intent, &on, dt);
-        let climb = self.down * self.speed;
-        Motion {
-            displacement: self.across(motion.displacement) + climb * dt,
-            velocity: self.across(motion.velocity) + climb,
-            ..motion
-        }
+        let displacement = self.across(motion.displacement) + self.down * self.speed * dt;
+        let then = self.climbing(motion.momentum(), self.speed);
+        Motion::exact(displacement, then.exact_velocity(), then.heading)
     }
 
     fn momentum_after(&self, from: Momentum, intent: Intent, on: &Surface, dt: f32) -> Momentum {
         let (from, intent, on) = self.level(from, intent, on);
         let level = self.drive.momentum_after(from, intent, &on, dt);
-        Momentum { velocity: self.across(level.velocity) + self.down * self.speed, ..level }
+        self.climbing(level, self.speed)
     }
 
     fn top_speed(&self) -> f32 {
@@ -139,9 +142,9 @@ impl<D: Drive> Walker<D> {
             None => walker.tick(over.intent, lasts, &later),
             Some(path) => walker.tick_on_path(over.intent, lasts, &later, path, f64::from(now)),
         };
-        let (position, rounding, velocity, heading) =
-            (walker.position, walker.rounding, walker.velocity, walker.heading);
-        (self.position, self.rounding, self.velocity, self.heading) = (position, rounding, velocity, heading);
+        let (place, momentum) = (walker.place(), walker.momentum());
+        self.put(place);
+        self.set_momentum(momentum);
         result
     }
 

@@ -11,6 +11,7 @@ use crate::drive::{Drive, Momentum, Motion, Response, Surface};
 use crate::exact::{along, length};
 use crate::intent::Intent;
 use crate::place::Place;
+use crate::rounding::Rounding;
 use crate::shape::Footprint;
 use crate::terrain::{Hit, Terrain, WallFilter};
 use crate::tolerance::LEAVES;
@@ -24,7 +25,10 @@ pub(super) struct Mover<'a> {
     pub(super) heading: Angle,
     pub(super) footprint: &'a Footprint,
     pub(super) along_walls: AlongWalls,
+    /// What rounding leaves of the position.
     pub(super) residue: Vec2,
+    /// What rounding leaves of the velocity.
+    pub(super) velocity_rounding: Rounding,
     pub(super) drive: DriveOn<'a>,
     /// Whether the terrain has surfaces at all.
     pub(super) has_surfaces: bool,
@@ -178,7 +182,7 @@ impl<'a> DriveOn<'a> {
 impl<'a> Mover<'a> {
     /// A walker on a surface, or where there is none.
     pub(super) fn of<D: Drive>(walker: &'a Walker<D>, surface: Option<Surface>) -> Self {
-        let &Walker { velocity, heading, ref footprint, along_walls, .. } = walker;
+        let &Walker { velocity, heading, ref footprint, along_walls, velocity_rounding, .. } = walker;
         let Place { position, residue } = walker.place();
         let drive = DriveOn::new(&walker.drive, surface.unwrap_or_default());
         Self {
@@ -188,6 +192,7 @@ impl<'a> Mover<'a> {
             footprint,
             along_walls,
             residue,
+            velocity_rounding,
             drive,
             has_surfaces: surface.is_some(),
             has_moving_walls: false,
@@ -209,7 +214,13 @@ impl<'a> Mover<'a> {
 
     /// Velocity and heading together.
     pub(super) const fn momentum(&self) -> Momentum {
-        Momentum { velocity: self.velocity, heading: self.heading }
+        Momentum { velocity: self.velocity, heading: self.heading, rounding: self.velocity_rounding }
+    }
+
+    /// Goes on with this velocity and heading.
+    pub(super) const fn set_momentum(&mut self, momentum: Momentum) {
+        Momentum { velocity: self.velocity, heading: self.heading, rounding: self.velocity_rounding } =
+            momentum;
     }
 
     /// Position and residue together.

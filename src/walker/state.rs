@@ -6,7 +6,8 @@ use super::along_walls::AlongWalls;
 use crate::arcade::Hover;
 use crate::direction::Angle;
 use crate::drive::{Drive, Momentum, Surface};
-use crate::place::{Place, Rounding};
+use crate::place::Place;
+use crate::rounding::Rounding;
 use crate::saved::Version;
 use crate::shape::Footprint;
 use crate::terrain::{Layers, Terrain, Wall};
@@ -57,6 +58,8 @@ pub struct Walker<D> {
     /// The rounding error of the position. It is added to the next tick; without it, many short ticks would drift
     /// from few long ones.
     pub(super) rounding: Rounding,
+    /// The rounding error of the velocity, likewise.
+    pub(super) velocity_rounding: Rounding,
 }
 
 impl<D> Walker<D> {
@@ -73,6 +76,7 @@ impl<D> Walker<D> {
             along_walls,
             hover,
             rounding,
+            velocity_rounding,
             ..
         } = *self;
         Walker {
@@ -87,6 +91,7 @@ impl<D> Walker<D> {
             along_walls,
             hover,
             rounding,
+            velocity_rounding,
         }
     }
 }
@@ -107,13 +112,21 @@ impl<D: Drive> Walker<D> {
             along_walls: AlongWalls::PLAIN,
             hover: None,
             rounding: Rounding::NONE,
+            velocity_rounding: Rounding::NONE,
         }
     }
 
     /// Velocity and heading together.
     #[must_use]
     pub const fn momentum(&self) -> Momentum {
-        Momentum { velocity: self.velocity, heading: self.heading }
+        Momentum { velocity: self.velocity, heading: self.heading, rounding: self.velocity_rounding }
+    }
+
+    /// Goes on with this velocity and heading.
+    #[inline]
+    pub(super) const fn set_momentum(&mut self, momentum: Momentum) {
+        Momentum { velocity: self.velocity, heading: self.heading, rounding: self.velocity_rounding } =
+            momentum;
     }
 
     /// Its position without the rounding of [`position`](Self::position). The difference is added to the next tick; a
@@ -144,7 +157,7 @@ impl<D: Drive> Walker<D> {
 
     /// Position and residue together.
     pub(crate) fn place(&self) -> Place {
-        self.rounding.place(self.position)
+        Place::of(self.position, self.rounding)
     }
 
     /// Moves it without rounding.
@@ -161,8 +174,9 @@ impl<D: Drive> Walker<D> {
 
     /// Puts it where another one is, in the same motion.
     pub(crate) fn go_on_as<E>(&mut self, other: &Walker<E>) {
-        (self.position, self.velocity, self.heading) = (other.position, other.velocity, other.heading);
-        self.rounding = other.rounding;
+        (self.position, self.rounding) = (other.position, other.rounding);
+        (self.velocity, self.heading) = (other.velocity, other.heading);
+        self.velocity_rounding = other.velocity_rounding;
     }
 
     /// The surface under the middle of its footprint, at the start of the tick.

@@ -78,7 +78,7 @@ impl<D: Drive> Walker<D> {
         };
         if let Some(motion) = free {
             // The most common tick: nothing to set up for contacts.
-            (self.velocity, self.heading) = (motion.velocity, motion.heading);
+            self.set_momentum(motion.momentum());
             let mut place = self.place();
             place.shift(motion.displacement);
             (self.position, self.rounding) = place.parts();
@@ -143,9 +143,10 @@ impl<D: Drive> Walker<D> {
         let mut mover = Mover::of(self, on);
         mover.tick(intent, dt, terrain, path, &mut result, on_contact);
         let (position, rounding) = mover.place().parts();
-        let (velocity, heading) = (mover.velocity, mover.heading);
-        (self.position, self.velocity, self.heading, self.rounding) = (position, velocity, heading, rounding);
-        (result.position, result.velocity) = (position, velocity);
+        let momentum = mover.momentum();
+        (self.position, self.rounding) = (position, rounding);
+        self.set_momentum(momentum);
+        (result.position, result.velocity) = (position, momentum.velocity);
         result
     }
 }
@@ -304,7 +305,7 @@ impl Mover<'_> {
         } else {
             self.drive.momentum_after(self.momentum(), tick.intent, 0.0)
         };
-        (self.velocity, self.heading) = (momentum.velocity, momentum.heading);
+        self.set_momentum(momentum);
         if piece.lasts > 0.0 {
             (tick.touched.met_now, tick.touched.slid_now) = (None, None);
             tick.touched.apart = if piece.presses_any() { 0.0 } else { tick.touched.apart + piece.lasts };

@@ -28,7 +28,7 @@ fn as_shapes(grid: &TileGrid) -> Vec<FoundWall> {
 }
 
 fn motion(displacement: Vec2) -> Motion {
-    Motion { displacement, velocity: displacement * 60.0, heading: Angle::ZERO }
+    Motion::new(displacement, displacement * 60.0, Angle::ZERO)
 }
 
 fn near_or_far() -> impl Strategy<Value = f32> {

@@ -368,7 +368,7 @@ fn one_tick_ends_where_many_do_on_curves_too(
 const SEEDS: u64 = 400;
 
 fn still(displacement: Vec2) -> Motion {
-    Motion { displacement, velocity: displacement, heading: Angle::ZERO }
+    Motion::new(displacement, displacement, Angle::ZERO)
 }
 
 #[rstest]

@@ -88,7 +88,7 @@ fn depth(one: &Walker<Gait>, other: &Walker<Gait>) -> f32 {
 
 #[rstest]
 #[case::six(6, 30)]
-#[case::thirty(30, 4)]
+#[case::thirty(30, 10)]
 fn nobody_walks_into_anybody_and_the_list_may_have_any_order(#[case] count: usize, #[case] scenes: u64) {
     let mut touching = 0;
     for seed in 0..scenes {

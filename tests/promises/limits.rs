@@ -72,7 +72,7 @@ fn there_are_so_many_layers() {
 fn every_contact_reaches_the_callback_and_what_is_left_is_remaining(#[case] across: f32, #[case] met: usize) {
     let pebble = Footprint::circle(0.5).unwrap();
     let displacement = vec2(across, 0.0);
-    let motion = Motion { displacement, velocity: displacement, heading: Angle::ZERO };
+    let motion = Motion::new(displacement, displacement, Angle::ZERO);
     let mut asked = 0;
     let result = resolve(&alley(2.0), &pebble, vec2(1.0, 0.0), motion, &WallFilter::ALL, |_| {
         asked += 1;

@@ -42,7 +42,7 @@ fn footprint() -> impl Strategy<Value = Footprint> {
 }
 
 fn motion(displacement: Vec2) -> Motion {
-    Motion { displacement, velocity: displacement * 60.0, heading: Angle::ZERO }
+    Motion::new(displacement, displacement * 60.0, Angle::ZERO)
 }
 
 /// Whether a footprint overlaps a wall anywhere on its straight way, looked at in short steps.

@@ -14,7 +14,7 @@ use rstest::rstest;
 use crate::scene::{any_footprint, map, random_map};
 
 fn motion(displacement: Vec2) -> Motion {
-    Motion { displacement, velocity: displacement * 60.0, heading: Angle::ZERO }
+    Motion::new(displacement, displacement * 60.0, Angle::ZERO)
 }
 
 /// The length of the way that a result went, from contact to contact.

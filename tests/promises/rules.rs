@@ -169,7 +169,7 @@ properties! {
         let way = if across { vec2(way.0.abs() + 1.0, way.1) } else { vec2(way.0, way.1.abs() + 1.0) };
         let straight = if across { vec2(way.x, 0.0) } else { vec2(0.0, way.y) };
         for way in [way, -way, straight] {
-            let motion = ambulant::drive::Motion { displacement: way, velocity: way, heading: Angle::ZERO };
+            let motion = ambulant::drive::Motion::new(way, way, Angle::ZERO);
             let result = slide(&walls, &Footprint::circle(0.5).unwrap(), Vec2::ZERO, motion, &WallFilter::ALL);
             for part in result.velocity.to_array().into_iter().chain(result.remaining.to_array()) {
                 prop_assert!(part != 0.0 || part.is_sign_positive(), "{result:?}");
@@ -182,7 +182,7 @@ properties! {
     fn a_helm_that_coasts_along_a_wall_comes_to_rest(rest in 1.0f32..20.0, speed in 25.0f32..90.0, ticks in 1u32..60) {
         let helm = Helm::new(2.0, 50.0, Drag::per_second(1.5).unwrap(), Steering::Toward).unwrap();
         let helm = helm.with_rest_speed(rest).unwrap();
-        let from = ambulant::drive::Momentum { velocity: vec2(speed, 0.0), heading: Angle::ZERO };
+        let from = ambulant::drive::Momentum::new(vec2(speed, 0.0), Angle::ZERO);
         // After ln(v / rest) / k seconds it has come down to the speed at which it rests, on (v - rest) / k units.
         let until = (speed / rest).ln() / 1.5;
         let before = helm.advance_along(from, Intent::NONE, &Surface::PLAIN, Vec2::NEG_Y, 0.9 * until);

@@ -15,7 +15,7 @@ use rstest::rstest;
 use crate::scene::{any_footprint, map, random_map, random_slopes};
 
 fn still(displacement: Vec2) -> Motion {
-    Motion { displacement, velocity: displacement, heading: Angle::ZERO }
+    Motion::new(displacement, displacement, Angle::ZERO)
 }
 
 /// World from a hundredth of a unit to a hundred units, near and far, some of them moved or removed.

@@ -12,7 +12,7 @@ use proptest::prelude::*;
 use rstest::rstest;
 
 fn motion(displacement: Vec2) -> Motion {
-    Motion { displacement, velocity: displacement * 60.0, heading: Angle::ZERO }
+    Motion::new(displacement, displacement * 60.0, Angle::ZERO)
 }
 
 /// A displacement of any direction, from far below a tile to 10,000 tiles.
@@ -229,7 +229,7 @@ properties! {
         let (mut position, mut velocity) = (start, vec2(vx, vy));
         for tick in 1..=600u16 {
             let dt = 1.0 / 60.0;
-            let step = Motion { displacement: velocity * dt, velocity, heading: Angle::ZERO };
+            let step = Motion::new(velocity * dt, velocity, Angle::ZERO);
             let result = resolve(&room, &ball, position, step, &WallFilter::ALL, |_| Response::bounce(1.0));
             bounces.add(result.contacts.len());
             (position, velocity) = (result.position, result.velocity);
@@ -256,7 +256,7 @@ fn each_response_leaves_what_it_says(#[case] response: Response, #[case] end: Ve
     let grid = map(&["...#...", "...#...", "...#...", "...#...", "...#...", "...#...", "...#..."]);
     let footprint = Footprint::rect(0.5, 0.5).unwrap();
     // Six units to the right and one down, of which a half is free.
-    let step = Motion { displacement: vec2(6.0, 1.0), velocity: vec2(180.0, 60.0), heading: Angle::ZERO };
+    let step = Motion::new(vec2(6.0, 1.0), vec2(180.0, 60.0), Angle::ZERO);
     let result = resolve(&grid, &footprint, vec2(-3.75, 0.5), step, &WallFilter::ALL, |_| response);
     let expected_unspent = if response == Response::Stop { vec2(3.0, 0.5) } else { Vec2::ZERO };
     assert_eq!((result.position, result.velocity), (end, velocity));

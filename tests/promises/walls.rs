@@ -85,7 +85,7 @@ properties! {
         let corner = vec2(1.0, (1.0 - clip) * mirror);
         walls.add(Solid::box_from_corners(corner, vec2(3.0, 20.0 * mirror)).unwrap());
         let footprint = Footprint::rect(2.0, 2.0).unwrap();
-        let motion = Motion { displacement: vec2(length, 0.0), velocity: vec2(5.0, 0.0), heading: Angle::ZERO };
+        let motion = Motion::new(vec2(length, 0.0), vec2(5.0, 0.0), Angle::ZERO);
         let result = resolve(&walls, &footprint, Vec2::ZERO, motion, &WallFilter::ALL, |_| Response::round_corner(1.0));
         let (aside, ahead) = (length.min(clip), (length - clip).max(0.0));
         beyond.when(ahead > 0.0);

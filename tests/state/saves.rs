@@ -300,6 +300,13 @@ fn keeps<T: Serialize + DeserializeOwned + PartialEq + std::fmt::Debug>(name: &s
     assert_eq!(known, text, "the format has changed: a save needs another version number");
 }
 
+/// Half a turn in `f32` is slightly more than half a turn, and still an angle.
+#[rstest]
+fn half_a_turn_is_restored(#[values(1.0, -1.0)] sign: f32) {
+    let half = Angle::from_radians(sign * std::f32::consts::PI);
+    assert_eq!(serde_json::from_value::<Angle>(json!(half)).unwrap(), half);
+}
+
 #[test]
 fn each_kind_is_saved_as_it_was_in_the_repository() {
     keeps("world", &a_world());

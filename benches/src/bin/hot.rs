@@ -57,7 +57,7 @@ fn sliding(percent: u64, footprint: Footprint, times: u32) {
     let mut position = free_place(&map, &footprint, 64.0, &mut dice);
     let mut velocity = dice.direction() * 4.0;
     for _ in 0..times {
-        let motion = Motion { displacement: velocity * DT, velocity, heading: Angle::ZERO };
+        let motion = Motion::new(velocity * DT, velocity, Angle::ZERO);
         let result = slide(&map, &footprint, position, motion, &WallFilter::ALL);
         position = result.position;
         if !result.contacts.is_empty() {

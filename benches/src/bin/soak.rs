@@ -444,7 +444,7 @@ fn step(seed: u64, scene: &Scene, dice: &mut Dice) -> Result<u64, String> {
 /// The question that shows one step ending in a wall, without the walls that it does not need; or a word that the step
 /// alone ends well.
 fn question(scene: &Scene, shape: &Footprint, from: Vec2, way: Vec2) -> String {
-    let motion = Motion { displacement: way, velocity: way, heading: Angle::ZERO };
+    let motion = Motion::new(way, way, Angle::ZERO);
     let fails = |rows: &[String], solids: &[Solid]| {
         let walls = built(rows, solids);
         walls.overlaps(shape, slide(&walls, shape, from, motion, &WallFilter::ALL).position, &WallFilter::ALL)

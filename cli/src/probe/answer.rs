@@ -130,7 +130,7 @@ impl Answer {
             PushOut::Stuck => Some(WayOut::Stuck { stuck: true, reach }),
         };
         let carried = question.responses.iter().map(|reaction| {
-            let motion = Motion { displacement: *way, velocity: *way, heading: Angle::ZERO };
+            let motion = Motion::new(*way, *way, Angle::ZERO);
             let result = resolve(&terrain, footprint, *at, motion, &filter, |_| reaction.response);
             (reaction.word.clone(), result)
         });

@@ -104,8 +104,8 @@ fn what_cannot_be_is_refused(#[case] rules: &str, #[case] message: &str) {
     desk.ambulant("run field.toml").code(2).stderr(contains(message).and(contains("field.toml:")));
 }
 
-/// A ball that comes to a leaf a hair further to the side leaves at another angle: a rounding grows more than tenfold with each
-/// deflection. After four of them it still amounts to a few milliseconds.
+/// A ball that comes to a leaf a little further to the side leaves at another angle: a rounding of the time, some 0.1 µs, grows up
+/// to thirtyfold with each deflection.
 #[test]
 fn the_same_game_is_told_at_any_tick_rate() {
     let desk = Desk::new();
@@ -124,9 +124,11 @@ fn the_same_game_is_told_at_any_tick_rate() {
     for rate in [7, 30, 144, 240, 1000] {
         let other = story(rate);
         assert_eq!(other.len(), first.len(), "at {rate} ticks per second");
+        let mut most = 1e-7;
         for (one, two) in first.iter().zip(&other) {
             assert_eq!((&one.0, &one.1), (&two.0, &two.1), "at {rate} ticks per second");
-            assert!((one.2 - two.2).abs() < 5e-3, "at {rate} ticks per second: {one:?} {two:?}");
+            assert!((one.2 - two.2).abs() < most, "at {rate} ticks per second: {one:?} {two:?}");
+            most *= if one.1 == "deflected" { 30.0 } else { 1.0 };
         }
     }
 }

@@ -14,12 +14,13 @@ const CLOSE: f32 = 1e-3;
 fn split(drive: &dyn Drive, from: Momentum, intent: Intent, on: &Surface, dt: f32, cuts: &[f32]) -> Motion {
     let total: f32 = cuts.iter().sum();
     let mut moved = Vec2::ZERO;
-    let mut now = Motion { displacement: Vec2::ZERO, velocity: from.velocity, heading: from.heading };
+    let mut now = Motion::new(Vec2::ZERO, from.velocity, from.heading);
     for cut in cuts {
         now = drive.advance(now.momentum(), intent, on, dt * cut / total);
         moved += now.displacement;
     }
-    Motion { displacement: moved, ..now }
+    now.displacement = moved;
+    now
 }
 
 fn assert_close(whole: &Motion, parts: &Motion) -> Result<(), TestCaseError> {
@@ -39,12 +40,35 @@ properties! {
         drive in any_drive(), velocity in vector(700.0), heading in -3.0f32..3.0, wish in wish(), on in surface(),
         dt in 0.001f32..0.25, cuts in prop::collection::vec(0.01f32..1.0, 2..16),
     ) {
-        let from = Momentum { velocity, heading: Angle::from_radians(heading) };
+        let from = Momentum::new(velocity, Angle::from_radians(heading));
         let intent = Intent::new(wish);
         // Thrust without drag may pass the 1,000 units/s up to which the promise is made.
         let whole = drive.advance(from, intent, &on, dt);
         prop_assume!(whole.velocity.length() <= 1000.0);
         assert_close(&whole, &split(&drive, from, intent, &on, dt, &cuts))?;
+    }
+
+    /// What a thousand ticks round off adds up to nothing: the velocity is that of one tick, to far more digits than it shows.
+    #[test]
+    fn a_thousand_ticks_change_a_velocity_like_one(
+        changes >= 1000;
+        drive in any_drive(), velocity in vector(700.0), heading in -3.0f32..3.0, wish in wish(), on in surface(), slope in -3.1f32..3.1,
+        along in any::<bool>(),
+    ) {
+        let from = Momentum::new(velocity, Angle::from_radians(heading));
+        let (normal, intent) = (Vec2::from_angle(slope), Intent::new(wish));
+        let after = |from: Momentum, dt: f32| match along {
+            true => drive.advance_along(from, intent, &on, normal, dt).momentum(),
+            false => drive.advance(from, intent, &on, dt).momentum(),
+        };
+        let one = after(from, 1.0);
+        let many = (0..1024).fold(from, |now, _| after(now, 1.0 / 1024.0));
+        let [one, many] = [one, many].map(|momentum| momentum.exact_velocity());
+        prop_assume!(one.length() <= 1000.0);
+        changes.when(one.length() > 1.0 && one != velocity.as_dvec2());
+        let apart = one.distance(many);
+        let most = 1e-9 * (one.length() + velocity.as_dvec2().length()) + 1e-9;
+        prop_assert!(apart <= most, "{apart} apart: {one} against {many}");
     }
 
     /// Under a pull, up or down a slope: there a drive that turns faster than it speeds up may stand.
@@ -57,15 +81,17 @@ properties! {
         let falling = Falling::new(gait, vec2(0.0, pull), 400.0).unwrap();
         let normal = Vec2::from_angle(slope);
         let velocity = if at_rest { Vec2::ZERO } else { velocity };
-        let (from, intent) = (Momentum { velocity, ..Momentum::default() }, Intent::new(wish));
+        let (from, intent) = (Momentum::new(velocity, Angle::ZERO), Intent::new(wish));
         let along = |from, dt| falling.advance_along(from, intent, &Surface::PLAIN, normal, dt);
         let (whole, total) = (along(from, dt), cuts.iter().sum::<f32>());
         stands.when(whole.velocity == Vec2::ZERO);
         moves.when(whole.velocity != Vec2::ZERO);
-        let mut parts = Motion { displacement: Vec2::ZERO, velocity, heading: from.heading };
+        let mut parts = Motion::new(Vec2::ZERO, velocity, from.heading);
         for cut in &cuts {
             let part = along(parts.momentum(), dt * cut / total);
-            parts = Motion { displacement: parts.displacement + part.displacement, ..part };
+            let moved = parts.displacement + part.displacement;
+            parts = part;
+            parts.displacement = moved;
         }
         assert_close(&whole, &parts)?;
     }
@@ -93,7 +119,7 @@ properties! {
             (None, true) => Box::new(Falling::new(kind, pull, limit).unwrap()),
             (Some(axis), true) => Box::new(Falling::new(OneAxis { drive: kind, axis }, pull, limit).unwrap()),
         };
-        let (from, intent) = (Momentum { velocity, ..Momentum::default() }, Intent::new(wish));
+        let (from, intent) = (Momentum::new(velocity, Angle::ZERO), Intent::new(wish));
         prop_assert_eq!(any.advance(from, intent, &on, dt), typed.advance(from, intent, &on, dt));
         prop_assert_eq!(any.top_speed().to_bits(), typed.top_speed().to_bits());
         prop_assert_eq!(any.response(intent, &on), typed.response(intent, &on));
@@ -104,7 +130,7 @@ properties! {
         drive in any_drive(), velocity in vector(700.0), heading in -3.0f32..3.0, wish in wish(), dt in -0.1f32..0.5,
         on in surface(), axis in any::<bool>(), falls in any::<bool>(),
     ) {
-        let from = Momentum { velocity, heading: Angle::from_radians(heading) };
+        let from = Momentum::new(velocity, Angle::from_radians(heading));
         let intent = Intent::new(wish);
         let drive = if axis { drive.on_axis(Axis::Y) } else { drive };
         let drive = if falls { drive.falling(vec2(0.0, 90.0), 40.0).unwrap() } else { drive };
@@ -157,7 +183,7 @@ properties! {
     ) {
         let wheel = format!("{drive:?}").contains("Wheel");
         let aim = Angle::from_radians(heading);
-        let plain = drive.advance(Momentum { velocity, heading: aim }, Intent::new(wish), &Surface::PLAIN, dt);
+        let plain = drive.advance(Momentum::new(velocity, aim), Intent::new(wish), &Surface::PLAIN, dt);
         for turn in [|v: Vec2| vec2(-v.x, v.y), |v: Vec2| vec2(v.x, -v.y), Vec2::perp] {
             let turned_heading = Angle::of(turn(aim.vector())).unwrap();
             // A wheel turns with the mover; a mirror only changes its sides.
@@ -167,7 +193,7 @@ properties! {
                 (true, false) => wish,
                 (false, _) => turn(wish),
             };
-            let turned = drive.advance(Momentum { velocity: turn(velocity), heading: turned_heading }, Intent::new(asked), &Surface::PLAIN, dt);
+            let turned = drive.advance(Momentum::new(turn(velocity), turned_heading), Intent::new(asked), &Surface::PLAIN, dt);
             if drive.steers() {
                 // The heading itself is rounded: a few ten-millionths of the speed, on top of 1e-4.
                 let near = |a: Vec2, b: Vec2| (a - b).length() < 1e-4 + 1e-6 * (velocity.length() + b.length());

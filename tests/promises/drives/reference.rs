@@ -98,7 +98,7 @@ fn a_helm_at_the_wheel(
     let wheel = Steering::Wheel(YAxis::Down);
     let helm =
         Helm::new(turn, 120.0, Drag::per_second(drag).unwrap(), wheel).unwrap().with_grip(grip).unwrap();
-    let from = Momentum { velocity: vec2(50.0, -70.0), heading: Angle::from_radians(0.4) };
+    let from = Momentum::new(vec2(50.0, -70.0), Angle::from_radians(0.4));
     let controls = Intent::new(wish).spread().as_dvec2();
     let thrust = -controls.y * if controls.y > 0.0 { 60.0 } else { 120.0 };
     let start = State(DVec2::ZERO, from.velocity.as_dvec2(), f64::from(from.heading.radians()));
@@ -124,7 +124,7 @@ fn a_helm_along_a_wall(
     let helm =
         Helm::new(turn, 120.0, Drag::per_second(drag).unwrap(), wheel).unwrap().with_grip(3.0).unwrap();
     let normal = Vec2::from_angle(wall);
-    let from = Momentum { velocity: normal.perp() * 50.0, heading: Angle::from_radians(0.4) };
+    let from = Momentum::new(normal.perp() * 50.0, Angle::from_radians(0.4));
     let controls = Intent::new(wish).spread().as_dvec2();
     let thrust = -controls.y * if controls.y > 0.0 { 60.0 } else { 120.0 };
     let start = State(DVec2::ZERO, from.velocity.as_dvec2(), f64::from(from.heading.radians()));
@@ -145,7 +145,7 @@ fn a_helm_steering_toward_a_direction(
 ) {
     let helm = Helm::new(4.0, 120.0, Drag::per_second(1.0).unwrap(), Steering::Toward).unwrap();
     let helm = helm.with_grip(grip).unwrap();
-    let from = Momentum { velocity: vec2(20.0, 10.0), heading: Angle::ZERO };
+    let from = Momentum::new(vec2(20.0, 10.0), Angle::ZERO);
     let turning = f64::from(toward.abs() / 4.0);
     let start = State(DVec2::ZERO, from.velocity.as_dvec2(), 0.0);
     let slope = |turn: f64| {
