@@ -68,7 +68,7 @@ pub(crate) const SAME_CONTACT: f32 = 0.9;
 pub(crate) const TOUCH_SEARCH: f32 = 1e-6;
 
 /// Walls cross clearly where the sine of the angle between them is at least this.
-pub(crate) const LEAST_ACROSS: f64 = 0.25;
+pub(crate) const LEAST_ACROSS: f64 = 0.02;
 
 /// A mover that two walls hold is set against both over at most so many units.
 pub(crate) const MOST_TO_CROSSING: f64 = 1e-3;

@@ -52,6 +52,8 @@ impl Mover<'_> {
             return true;
         }
         let (before, from) = (self.position, self.allowed_momentum(&tick.touched));
+        let are_held = |velocity: &Vec2| self.is_held_both_ways(*velocity, &tick.touched);
+        let was_held = is_short && [from.velocity, piece.motion.velocity].iter().any(are_held);
         let goes_on = self.play_or_slide(tick, &piece, terrain);
         if tick.squeezing.is_some() && piece.lasts > 0.0 {
             self.leave_moving_wall(tick, world, (self.position - before, piece.lasts));
@@ -59,11 +61,12 @@ impl Mover<'_> {
         if goes_on && is_short {
             self.turn_rounds(tick, terrain);
             if matches!(piece.end, End::Free) && tick.touched.turns_apart() {
-                // As fast as the walls are there, not as they were at the start.
+                // As fast as the walls are there, not as they were at the start. One that they let go meanwhile is as fast as
+                // its drive makes it.
                 let free = self.drive.momentum_after(from, tick.intent, piece.lasts);
                 let turned = tick.touched.walls.velocity(free.velocity);
                 let is_held = self.is_held_both_ways(turned, &tick.touched);
-                if self.drive.axis().is_some() || is_held {
+                if self.drive.axis().is_some() || was_held || is_held {
                     self.velocity = turned;
                 }
                 if is_held {

@@ -148,22 +148,56 @@ impl Mover<'_> {
         (other, other_velocity): (Vec2, Vec2),
         round: Option<Arc>,
     ) -> bool {
-        let (normal, other_velocity) = (self.normal_on(course), self.seen(other_velocity));
-        let velocity = |lasts: f32| {
-            let moves = self.on_course(course, from, intent, touched, lasts).velocity + self.drive.ground();
-            // The wall of the course removes what presses on it.
-            moves - normal * moves.dot(normal).min(0.0) - other_velocity
-        };
-        let first = velocity(0.0);
+        let past = |lasts: f32| self.past(other_velocity, course, from, intent, touched, lasts);
+        let first = past(0.0);
         if self.leaves(other, first) || self.leaves(-other, first) {
             return first.dot(other) < 0.0;
         }
-        let then = velocity(INSTANT);
-        // A round wall curves away from the tangent.
-        #[expect(clippy::cast_possible_truncation, reason = "a radius, rounded once")]
-        let falls_back = round.map_or(0.0, |arc| first.length_squared() / arc.radius as f32);
-        let nearer = (first - then).dot(other) / INSTANT - falls_back;
-        nearer > HEAD_ON * ((first - then).length() / INSTANT + falls_back)
+        turns_into(first, past(INSTANT), other, round)
+    }
+
+    /// The velocity on a course after some seconds, as another wall sees it.
+    fn past(
+        &self,
+        other_velocity: Vec2,
+        course: &Course,
+        from: Momentum,
+        intent: Intent,
+        touched: &Touched,
+        lasts: f32,
+    ) -> Vec2 {
+        let motion = self.on_course(course, from, intent, touched, lasts);
+        let normal = match course {
+            Course::Line(normal) => *normal,
+            Course::Round(arc) => arc.normal(self.place().exact() + motion.displacement.as_dvec2()).as_vec2(),
+        };
+        let moves = motion.velocity + self.drive.ground();
+        // The wall of the course removes what presses on it there.
+        moves - normal * moves.dot(normal).min(0.0) - self.seen(other_velocity)
+    }
+
+    /// Whether one round wall, which stands in the frame and holds a mover, turns it off another wall that holds it, too: there
+    /// a velocity that leads away is no more than what the last piece left, and only how it changes counts.
+    pub(super) fn is_turned_off(
+        &self,
+        wall: &Constraint,
+        from: Momentum,
+        intent: Intent,
+        touched: &Touched,
+    ) -> bool {
+        let arc_of = |wall: &Constraint| touched.round(wall).map(|round| round.arc);
+        let mut others = touched.walls.iter().filter(|other| other.normal != wall.normal);
+        let (Some(round), None) = (others.next(), others.next()) else { return false };
+        let Some(arc) = arc_of(round).filter(|_| self.seen(round.velocity) == Vec2::ZERO) else {
+            return false;
+        };
+        let course = Course::Round(arc);
+        if !self.holds(&course, round.normal, from, intent, self.drive.ground()) {
+            return false;
+        }
+        let past = |lasts: f32| self.past(wall.velocity, &course, from, intent, touched, lasts);
+        let first = past(0.0);
+        !self.leaves(-wall.normal, first) && !turns_into(first, past(INSTANT), wall.normal, arc_of(wall))
     }
 
     /// Velocity and heading as allowed by the walls in contact.
@@ -219,6 +253,15 @@ impl Mover<'_> {
             None => false,
         }
     }
+}
+
+/// Whether a velocity past a wall turns into it within an instant.
+fn turns_into(first: Vec2, then: Vec2, normal: Vec2, round: Option<Arc>) -> bool {
+    // A round wall curves away from the tangent.
+    #[expect(clippy::cast_possible_truncation, reason = "a radius, rounded once")]
+    let falls_back = round.map_or(0.0, |arc| first.length_squared() / arc.radius as f32);
+    let nearer = (first - then).dot(normal) / INSTANT - falls_back;
+    nearer > HEAD_ON * ((first - then).length() / INSTANT + falls_back)
 }
 
 /// Whether an acceleration leads away from a wall, by more than rounding.

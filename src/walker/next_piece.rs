@@ -97,11 +97,15 @@ impl Mover<'_> {
             let moves_along = ground != Vec2::ZERO || touched.walls.any_moves();
             let turns_apart = touched.turns_apart();
             let carried = (moves_along && known > 1).then_some(touched.walls);
+            let is_turned_off = |wall: &&Constraint| self.is_turned_off(wall, from, intent, touched);
+            let turned_off = turns_apart.then(|| touched.walls.iter().find(is_turned_off)).flatten();
+            let turned_off = turned_off.map(|wall| wall.normal);
             touched.walls.retain(|wall| {
                 let is_released =
                     |walls: &WallConstraints| self.is_released(walls, wall, velocity + ground, soon());
                 (!self.leaves_wall(wall, moves) || turns_apart && self.lingers(wall, moves))
                     && !carried.as_ref().is_some_and(is_released)
+                    && turned_off != Some(wall.normal)
             });
             if touched.walls.count() == known {
                 // At the instant at which a belt loses against the drive, what is left of the speed is rounding. It

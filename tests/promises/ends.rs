@@ -4,7 +4,7 @@ use ambulant::direction::Angle;
 use ambulant::drive::{AnyDrive, Drag, Drive, Helm, Pace, Steering};
 use ambulant::prelude::*;
 use ambulant::shape::Solid;
-use ambulant::terrain::{Terrain, WallFilter, World};
+use ambulant::terrain::{Terrain, Wall, WallFilter, World};
 use glam::DVec2;
 use rstest::rstest;
 
@@ -374,6 +374,46 @@ fn along_a_rock_that_drifts_what_is_pulled_rolls_on_in_any_tick() {
     println!("{rolled} of 150 rolled on, at most {most} apart");
     assert!(most < 2e-3, "{most} apart");
     assert!(rolled > 100, "{rolled}");
+}
+
+/// A rock that goes away lets a mover through between it and the floor, and takes it off the floor where it turns faster than the
+/// drive speeds up: at the same instant in any tick.
+#[test]
+fn between_the_floor_and_a_rock_that_goes_away_a_mover_is_let_go_at_the_same_instant() {
+    let (mut held, mut off, mut most) = (0, 0, 0.0f32);
+    for seed in 1..=150 {
+        let mut dice = Dice::new(seed);
+        let (at, radius) = (anywhere(&mut dice), dice.number(2.0, 6.0));
+        let rock_radius = dice.number(1.0, 4.0) * radius;
+        let out = Vec2::from_angle(-dice.number(0.4, 1.1));
+        let away = vec2(dice.number(-0.3, 0.3), -1.0) * dice.number(10.0, 40.0);
+        let speeds_up = dice.number(500.0, 1500.0);
+        let gait = Gait::new(150.0, speeds_up, speeds_up).unwrap();
+        let (mut by_both, mut is_off) = (false, false);
+        let apart = apart_at_rates(0.25, |ticks, dt| {
+            let mut world = World::new();
+            let floor = Solid::box_from_corners(at + vec2(-900.0, radius), at + vec2(900.0, radius + 50.0));
+            let floor = world.add(floor.unwrap());
+            let middle = at + out * (radius + rock_radius);
+            let rock = world.add(Solid::circle(middle, rock_radius).unwrap());
+            let mut walker = Walker::new(at, Footprint::circle(radius).unwrap(), gait);
+            for _ in 0..ticks {
+                world.move_at(rock, away);
+                let result = walker.tick(Intent::new(vec2(1.0, 0.0)), dt, &world);
+                world.advance(dt);
+                let met = |wall: &Wall| result.contacts.iter().any(|met| met.wall == *wall);
+                by_both |= [floor, rock].iter().all(met);
+                is_off |= by_both && walker.velocity.y < -1e-3;
+            }
+            walker.position
+        });
+        held += u32::from(by_both);
+        off += u32::from(is_off);
+        most = most.max(apart);
+    }
+    println!("{held} of 150 held by both, {off} of them taken off the floor, at most {most} apart");
+    assert!(most < 2e-3, "{most} apart");
+    assert!(held > 80 && off > 40, "{held} {off}");
 }
 
 /// A belt that presses a gait on a post takes it back for a while where it would leave the post by itself: the velocity with which

@@ -909,7 +909,7 @@ fn walls_that_move_hold_a_mover_like_those_that_stand(
     println!("{held_by_all} met all, {in_turns} times in turns, {} of {compared} differ", apart.len());
     assert!(held_by_all > least_held, "{held_by_all}");
     if may_squeeze {
-        let share = if is_round { 30 } else { 80 };
+        let share = if is_round { 40 } else { 100 };
         assert!(apart.len() * share < compared, "{} of {compared}", apart.len());
         assert!(in_turns * 2 < compared, "{in_turns}");
         return;
