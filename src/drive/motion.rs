@@ -137,8 +137,10 @@ impl Motion {
 /// A rule by which velocity follows intent.
 ///
 /// Every method takes the surface that the mover is on: [`Surface::PLAIN`] if there is none. For a drive of your own,
-/// implement [`advance`](Self::advance) and [`top_speed`](Self::top_speed). A drive that wraps another one returns that
-/// one from [`inner`](Self::inner), so that its properties stay the same.
+/// implement [`advance`](Self::advance) and [`top_speed`](Self::top_speed). One that changes a velocity by a little in
+/// each tick starts from [`Momentum::exact_velocity`] and returns [`Motion::exact`], so that a thousand ticks do not
+/// drift from one. A drive that wraps another one returns that one from [`inner`](Self::inner), so that its properties
+/// stay the same.
 ///
 /// ```
 /// use ambulant::prelude::*;

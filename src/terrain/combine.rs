@@ -31,6 +31,16 @@ macro_rules! questions_passed_on {
             $terrain.is_flat_to(footprint)
         }
 
+        fn overlaps(&self, footprint: &Footprint, at: Vec2, filter: &WallFilter<'_>) -> bool {
+            let ($this, $filter) = (self, filter);
+            $terrain.overlaps(footprint, at, $filtered)
+        }
+    };
+}
+
+/// Forwards every other query about walls to another terrain, with a filter: how far they continue, and whether they move.
+macro_rules! walls_passed_on {
+    (|$this:ident, $filter:ident| $terrain:expr, $filtered:expr) => {
         fn wall_continues(
             &self,
             footprint: &Footprint,
@@ -43,16 +53,6 @@ macro_rules! questions_passed_on {
             $terrain.wall_continues(footprint, from, displacement, normal, $filtered)
         }
 
-        fn overlaps(&self, footprint: &Footprint, at: Vec2, filter: &WallFilter<'_>) -> bool {
-            let ($this, $filter) = (self, filter);
-            $terrain.overlaps(footprint, at, $filtered)
-        }
-    };
-}
-
-/// Forwards every query about walls that move to another terrain, with a filter.
-macro_rules! moving_walls_passed_on {
-    (|$this:ident, $filter:ident| $terrain:expr, $filtered:expr) => {
         fn has_moving_walls(&self) -> bool {
             let $this = self;
             $terrain.has_moving_walls()
@@ -100,7 +100,7 @@ macro_rules! surfaces_passed_on {
 macro_rules! passed_on {
     (|$this:ident, $filter:ident| $terrain:expr, $filtered:expr) => {
         questions_passed_on!(|$this, $filter| $terrain, $filtered);
-        moving_walls_passed_on!(|$this, $filter| $terrain, $filtered);
+        walls_passed_on!(|$this, $filter| $terrain, $filtered);
         surfaces_passed_on!(|$this| $terrain);
 
         fn sweep(

@@ -46,6 +46,18 @@ impl World {
         [self.moving.may_reach(&area, filter), self.obstacles.may_reach(&area)]
     }
 
+    /// A separate call, so that a path that no moving wall is near costs none of it.
+    #[inline(never)]
+    fn meets_near(
+        &self,
+        footprint: &Footprint,
+        from: Vec2,
+        displacement: Vec2,
+        filter: &WallFilter<'_>,
+    ) -> bool {
+        self.in_motion().is_some_and(|walls| walls.meets_moving_wall(footprint, from, displacement, filter))
+    }
+
     /// Whether a quick look finds that a footprint stays away from everything in a tick: nothing is near its path, no side of the
     /// play area either.
     #[inline]
@@ -86,9 +98,8 @@ impl Terrain for World {
         displacement: Vec2,
         filter: &WallFilter<'_>,
     ) -> bool {
-        let reaches = || self.moving.may_reach(&swept_area(footprint, from, displacement), filter);
-        let meets = |walls: InMotion<'_>| walls.meets_moving_wall(footprint, from, displacement, filter);
-        self.in_motion().is_some_and(|walls| reaches() && meets(walls))
+        self.moving.may_reach(&swept_area(footprint, from, displacement), filter)
+            && self.meets_near(footprint, from, displacement, filter)
     }
 
     fn has_surfaces(&self) -> bool {
@@ -129,6 +140,25 @@ impl Terrain for World {
             ([false, true], _) => self.standing().sweep(footprint, from, displacement, filter),
             ([false, false], ([map], None)) => map.sweep(footprint, from, displacement, filter),
             ([false, false], parts) => parts.sweep(footprint, from, displacement, filter),
+        }
+    }
+
+    /// That of its only part that is near, likewise.
+    fn wall_continues(
+        &self,
+        footprint: &Footprint,
+        from: Vec2,
+        displacement: Vec2,
+        normal: Vec2,
+        filter: &WallFilter<'_>,
+    ) -> f32 {
+        let of =
+            |terrain: &dyn Terrain| terrain.wall_continues(footprint, from, displacement, normal, filter);
+        match (self.near(footprint, from, displacement, filter), (&self.maps[..], &self.play_area)) {
+            ([true, _], _) => of(&self.parts()),
+            ([false, true], _) => of(&self.standing()),
+            ([false, false], ([map], None)) => of(map),
+            ([false, false], parts) => of(&parts),
         }
     }
 

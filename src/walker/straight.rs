@@ -237,10 +237,16 @@ impl Mover<'_> {
         touched: &Touched,
         terrain: &dyn Terrain,
     ) -> bool {
+        let (wide, walls) = (self.footprint.grown(bow), self.walls_for(lasts));
+        let meets = |walls: &WallFilter<'_>| {
+            terrain.meets_moving_wall(&wide, self.position, motion.displacement, walls)
+        };
+        if !touched.walls.has_moving() {
+            return meets(&walls);
+        }
         let mut known = Passed::<MOST_CONSTRAINTS>::none();
         touched.walls.iter().for_each(|wall| known.add(wall.wall));
-        let (wide, others) = (self.footprint.grown(bow), known.others(self.walls_for(lasts)));
-        terrain.meets_moving_wall(&wide, self.position, motion.displacement, &others)
+        meets(&known.others(walls))
     }
 
     /// Whether it overlaps a wall: such a wall is ignored.

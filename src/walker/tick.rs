@@ -342,7 +342,7 @@ impl Mover<'_> {
         }
         let mut end = piece.end;
         if let End::Touch(hit) = &mut end {
-            if self.has_moving_walls {
+            if hit.steady.is_finite() || self.drive.frame() != Vec2::ZERO {
                 *hit = self.hit_in_world(hit, piece.lasts);
             }
         }
