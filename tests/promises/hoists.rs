@@ -109,8 +109,12 @@ fn on_a_hoist_any_tick_rate_ends_at_the_same_place(#[case] ride: Ride, #[case] s
         {
             scene.walker.position += inside.normal * inside.depth;
         }
+        // A belt counts where two walls share the mover.
+        let belt = Vec2::from_angle(seed as f32) * if matches!(ride, Ride::AlongASlope) { 4.0 } else { 0.0 };
+        let floor = Surface::PLAIN.with_belt(belt).unwrap();
         let play = |rate: u32| {
-            let (mut world, mut course, mut walker) = (World::new(), scene.course.clone(), scene.walker);
+            let mut world = World::new().with_surface(floor);
+            let (mut course, mut walker) = (scene.course.clone(), scene.walker);
             let hoist = world.add(Solid::box_from_corners(scene.hoist[0], scene.hoist[1]).unwrap());
             world.set_carries(hoist, true);
             scene.standing.map(|solid| world.add(solid));
@@ -141,6 +145,7 @@ fn on_a_hoist_any_tick_rate_ends_at_the_same_place(#[case] ride: Ride, #[case] s
     }
     println!("{ride:?}: {reached} of {scenes} reached, {} apart", apart.len());
     assert!(reached > scenes - scenes / 5, "{reached}");
-    // Between a hoist and a slope, all of it but one scene.
-    assert!(apart.len() * 200 < usize::from(scenes), "{}: {:?}", apart.len(), &apart[..apart.len().min(4)]);
+    // Between a hoist and a slope, all but three scenes, which are on a belt.
+    let share = if matches!(ride, Ride::AlongASlope) { 100 } else { 200 };
+    assert!(apart.len() * share < usize::from(scenes), "{}: {:?}", apart.len(), &apart[..apart.len().min(4)]);
 }
