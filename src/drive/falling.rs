@@ -82,6 +82,11 @@ impl Fall {
         self.limit
     }
 
+    /// Its direction, whose length in `f32` is 1 up to rounding only.
+    fn exactly_toward(&self) -> DVec2 {
+        unit(self.toward.as_dvec2())
+    }
+
     fn across(&self, vector: Vec2) -> Vec2 {
         vector - self.toward * vector.dot(self.toward)
     }
@@ -123,7 +128,7 @@ impl<D> Falling<D> {
     }
 
     fn level(&self, momentum: Momentum) -> Momentum {
-        let (velocity, toward) = (momentum.exact_velocity(), unit(self.fall.toward.as_dvec2()));
+        let (velocity, toward) = (momentum.exact_velocity(), self.fall.exactly_toward());
         momentum.with_velocity(velocity - toward * velocity.dot(toward))
     }
 
@@ -133,9 +138,9 @@ impl<D> Falling<D> {
 
     /// Displacement and speed along the pull.
     fn fallen(&self, from: Momentum, dt: f32) -> (DVec2, DVec2) {
-        let Fall { toward, rate, limit } = self.fall;
+        let Fall { rate, limit, .. } = self.fall;
         let (dt, limit, rate) = (f64::from(seconds(dt)), f64::from(limit), f64::from(rate));
-        let toward = unit(toward.as_dvec2());
+        let toward = self.fall.exactly_toward();
         close_in(toward * from.exact_velocity().dot(toward), toward * limit, rate, dt)
     }
 }

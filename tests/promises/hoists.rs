@@ -145,7 +145,7 @@ fn on_a_hoist_any_tick_rate_ends_at_the_same_place(#[case] ride: Ride, #[case] s
     }
     println!("{ride:?}: {reached} of {scenes} reached, {} apart", apart.len());
     assert!(reached > scenes - scenes / 5, "{reached}");
-    // Between a hoist and a slope, all but three scenes, which are on a belt.
+    // Between a hoist and a slope, on a belt, all but three scenes.
     let share = if matches!(ride, Ride::AlongASlope) { 100 } else { 200 };
     assert!(apart.len() * share < usize::from(scenes), "{}: {:?}", apart.len(), &apart[..apart.len().min(4)]);
 }

@@ -841,7 +841,7 @@ fn met_in_turns(result: &MoveResult) -> usize {
 /// The same for many ticks, in a notch between two walls or, with drives that do not steer, against one that moves over the
 /// floor: which wall holds the mover, and when it lets go, depends neither on how fast everything moves nor on the tick. What both
 /// walls hold is not met and left by turns. Between two walls that move differently, that is so with a pace, a gait or a glide in
-/// 19 of 20 scenes.
+/// 39 of 40 scenes between round ones, and in 99 of 100 between slanted ones.
 #[rstest::rstest]
 #[case::between_round_walls(true, &[-1.0, 1.0], 0.0, 5, 1000)]
 #[case::between_slanted_walls(false, &[-1.0, 1.0], 0.0, 5, 250)]
