@@ -46,6 +46,17 @@ impl World {
         [self.moving.may_reach(&area, filter), self.obstacles.may_reach(&area)]
     }
 
+    /// What the parts answer, if obstacles that move and obstacles that stand are near or not: the only one, if there is only one.
+    #[inline]
+    fn ask_near<T>(&self, near: [bool; 2], ask: impl FnOnce(&dyn Terrain) -> T) -> T {
+        match (near, (&self.maps[..], &self.play_area)) {
+            ([true, _], _) => ask(&self.parts()),
+            ([false, true], _) => ask(&self.standing()),
+            ([false, false], ([map], None)) => ask(map),
+            ([false, false], parts) => ask(&parts),
+        }
+    }
+
     /// A separate call, so that a path that no moving wall is near costs none of it.
     #[inline(never)]
     fn meets_near(
@@ -135,12 +146,8 @@ impl Terrain for World {
         if matches!(parts, ([], None)) && self.moving.is_empty() {
             return self.obstacles.sweep(footprint, from, displacement, filter);
         }
-        match (self.near(footprint, from, displacement, filter), parts) {
-            ([true, _], _) => self.parts().sweep(footprint, from, displacement, filter),
-            ([false, true], _) => self.standing().sweep(footprint, from, displacement, filter),
-            ([false, false], ([map], None)) => map.sweep(footprint, from, displacement, filter),
-            ([false, false], parts) => parts.sweep(footprint, from, displacement, filter),
-        }
+        let near = self.near(footprint, from, displacement, filter);
+        self.ask_near(near, |parts| parts.sweep(footprint, from, displacement, filter))
     }
 
     /// That of its only part that is near, likewise.
@@ -152,14 +159,8 @@ impl Terrain for World {
         normal: Vec2,
         filter: &WallFilter<'_>,
     ) -> f32 {
-        let of =
-            |terrain: &dyn Terrain| terrain.wall_continues(footprint, from, displacement, normal, filter);
-        match (self.near(footprint, from, displacement, filter), (&self.maps[..], &self.play_area)) {
-            ([true, _], _) => of(&self.parts()),
-            ([false, true], _) => of(&self.standing()),
-            ([false, false], ([map], None)) => of(map),
-            ([false, false], parts) => of(&parts),
-        }
+        let near = self.near(footprint, from, displacement, filter);
+        self.ask_near(near, |parts| parts.wall_continues(footprint, from, displacement, normal, filter))
     }
 
     fn is_clear(
