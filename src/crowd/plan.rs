@@ -159,7 +159,7 @@ impl<'a> Group<'a> {
         let hit = terrain.sweep(&walker.footprint, walker.position, velocity * lasts, &filter)?;
         let (normal, toward) = (hit.normal, (velocity - hit.velocity).dot(hit.normal));
         let limit = Limit { normal, least: hit.velocity.dot(normal) + toward * hit.fraction };
-        let is_known = known.iter().any(|known| known.normal == normal && known.least >= limit.least - 1e-4);
+        let is_known = known.iter().any(|known| known.normal == normal && known.least >= limit.least);
         (toward < 0.0 && !is_known).then_some((limit, hit.wall))
     }
 

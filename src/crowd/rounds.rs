@@ -96,9 +96,6 @@ impl Pushes {
     fn find(wants: &Wants, beside: &[Vec<Beside>]) -> Self {
         let count = beside.len();
         let mut found = Self { pushed: wants.pushes.clone(), stuck: vec![None; count] };
-        if wants.pushes.iter().all(|push| *push == Vec2::ZERO) {
-            return found;
-        }
         loop {
             found.pass_on(wants, beside);
             let mut is_new = false;

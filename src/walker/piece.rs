@@ -40,11 +40,6 @@ impl Piece {
         (self.lasts, self.motion, self.end) = (lasts, motion, end);
     }
 
-    /// Whether any wall is pressed on throughout, or up to its end.
-    pub(super) fn presses_any(&self) -> bool {
-        self.presses_all || self.pressed != [None; 2] || matches!(self.end, End::WallEnded(_))
-    }
-
     /// Whether it ends where the wall with this normal does.
     pub(super) fn ends_at(&self, normal: Vec2) -> bool {
         matches!(self.end, End::WallEnded(ended) if ended == normal)

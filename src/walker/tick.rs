@@ -308,13 +308,14 @@ impl Mover<'_> {
         self.set_momentum(momentum);
         if piece.lasts > 0.0 {
             (tick.touched.met_now, tick.touched.slid_now) = (None, None);
-            tick.touched.apart = if piece.presses_any() { 0.0 } else { tick.touched.apart + piece.lasts };
             self.moved(|place| match piece.rolled {
                 Some((exact, _)) => place.set(exact),
                 None => place.shift(piece.motion.displacement),
             });
             // A wall that is not pressed on is found again if it matters.
             tick.touched.walls.retain(|wall| piece.presses(wall.normal) || piece.ends_at(wall.normal));
+            let is_apart = tick.touched.walls.is_empty();
+            tick.touched.apart = if is_apart { tick.touched.apart + piece.lasts } else { 0.0 };
             if tick.meets_moving {
                 tick.result.pushed += self.pushed(&tick.touched.walls, piece);
             }
