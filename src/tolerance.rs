@@ -63,10 +63,6 @@ pub(crate) const MOST_STEPS_TO_INSTANT: usize = 48;
 /// A wall met again in the same tick is the same contact while its normals lie within 25 degrees.
 pub(crate) const SAME_CONTACT: f32 = 0.9;
 
-/// How close to a wall's plane the search for the instant of touch ends, in units: below the
-/// rounding of a position beyond 8 units from the origin.
-pub(crate) const TOUCH_SEARCH: f32 = 1e-6;
-
 /// Walls cross clearly where the sine of the angle between them is at least this.
 pub(crate) const LEAST_ACROSS: f64 = 0.02;
 

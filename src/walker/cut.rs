@@ -3,7 +3,7 @@
 use glam::Vec2;
 
 use super::framed::Framed;
-use super::instants::{first_instant, is_reached};
+use super::instants::first_instant;
 use super::mover::Mover;
 use super::piece::{End, Piece};
 use super::touched::Touched;
@@ -109,7 +109,7 @@ impl Mover<'_> {
             sweeps += 1;
             let after = |lasts: f32| along(lasts, at(lasts).displacement);
             let lasts = first_instant(piece.lasts, target, 0.0, after);
-            let is_straight = is_reached(target, reached, chord) || !self.drive.steers();
+            let is_straight = !self.drive.steers();
             let later = f64::from(lasts) - f64::from(piece.lasts) * hit.exact.at;
             piece.cut(lasts, at(lasts), End::Touch(hit));
             if velocity != Vec2::ZERO {

@@ -147,7 +147,7 @@ impl Mover<'_> {
             !matches!(self.hold_from(at_rest, intent, touched), Some(Hold::Still))
         };
         let lasts = first_time(lasts, way_out);
-        let mut piece = Piece { presses_all: true, ..Piece::new(lasts, at(lasts), End::Free) };
+        let mut piece = Piece::new(lasts, at(lasts), End::Free);
         // A floor can pass under it.
         self.cut_at_border(&mut piece, at, touched, terrain);
         if self.has_moving_walls {

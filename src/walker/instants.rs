@@ -1,13 +1,6 @@
 //! Instants on a path: when a quantity reaches a target.
 
-use glam::Vec2;
-
-use crate::tolerance::{MOST_STEPS_TO_INSTANT, TOUCH_SEARCH};
-
-/// Whether a path that ends at `reached` is past its target, or short of it by less than counts.
-pub(super) fn is_reached(target: f32, reached: f32, chord: Vec2) -> bool {
-    target - reached <= TOUCH_SEARCH.max(chord.length() * TOUCH_SEARCH)
-}
+use crate::tolerance::MOST_STEPS_TO_INSTANT;
 
 /// The first instant of a piece at which `value` gets from `start` to `target`, past it by no more than the rounding
 /// of a value; the end of the piece if it does not get there.

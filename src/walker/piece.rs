@@ -14,15 +14,13 @@ pub(super) struct Piece {
     pub(super) end: End,
     /// The normals of walls that are pressed on throughout.
     pub(super) pressed: [Option<Vec2>; 2],
-    /// Whether all walls in contact are pressed on, since the mover stands between them.
-    pub(super) presses_all: bool,
     /// Along a round wall: the position then, and the normal there.
     pub(super) rolled: Option<(DVec2, DVec2)>,
 }
 
 impl Piece {
     pub(super) const fn new(lasts: f32, motion: Motion, end: End) -> Self {
-        Self { lasts, motion, end, pressed: [None; 2], presses_all: false, rolled: None }
+        Self { lasts, motion, end, pressed: [None; 2], rolled: None }
     }
 
     /// Notes a wall that is pressed on; in the plane, two are enough to stop a mover.
@@ -47,7 +45,7 @@ impl Piece {
 
     /// Whether the wall with this normal is pressed on throughout.
     pub(super) fn presses(&self, normal: Vec2) -> bool {
-        self.presses_all || self.pressed.contains(&Some(normal))
+        self.pressed.contains(&Some(normal))
     }
 }
 

@@ -36,11 +36,19 @@ pub enum Flight {
     Shots,
     /// Two walkers that block each other.
     TwoThatBlock,
+    /// Six of them among boxes that move there and back.
+    SixThatBlock,
 }
 
 /// All of them.
-pub const FLIGHTS: [Flight; 5] =
-    [Flight::Paddle, Flight::RoundPaddle, Flight::SeveralBalls, Flight::Shots, Flight::TwoThatBlock];
+pub const FLIGHTS: [Flight; 6] = [
+    Flight::Paddle,
+    Flight::RoundPaddle,
+    Flight::SeveralBalls,
+    Flight::Shots,
+    Flight::TwoThatBlock,
+    Flight::SixThatBlock,
+];
 
 impl Flight {
     /// What it is called.
@@ -52,7 +60,12 @@ impl Flight {
             Self::SeveralBalls => "several balls",
             Self::Shots => "shots at moving targets",
             Self::TwoThatBlock => "two that block",
+            Self::SixThatBlock => "six that block",
         }
+    }
+
+    const fn is_crowd(self) -> bool {
+        matches!(self, Self::TwoThatBlock | Self::SixThatBlock)
     }
 }
 
@@ -74,7 +87,7 @@ struct Scene {
 impl Scene {
     fn new(kind: Flight, seed: u64) -> Self {
         let mut dice = Dice::new(seed.wrapping_mul(0x9E37_79B9_7F4A_7C15) ^ (kind as u64 + 100));
-        let rule = if kind == Flight::TwoThatBlock { EdgeRule::Block } else { EdgeRule::Bounce };
+        let rule = if kind.is_crowd() { EdgeRule::Block } else { EdgeRule::Bounce };
         let area = PlayArea::new(Vec2::ZERO, Vec2::splat(ROOM)).expect("in range").with_all(rule);
         let mut world = World::new().with_play_area(area);
         let mut moving = Vec::new();
@@ -127,8 +140,18 @@ impl Scene {
                 taken.add(first.0.footprint.solid_at(first.0.position));
                 vec![first, walker(&taken, rect)]
             }
+            Flight::SixThatBlock => {
+                let mut taken = world.clone();
+                let footprints = [round, rect].into_iter().cycle().take(6);
+                let beside = footprints.map(|footprint| {
+                    let walker = walker(&taken, footprint);
+                    taken.add(footprint.solid_at(walker.0.position));
+                    walker
+                });
+                beside.collect()
+            }
         };
-        let paddle = walkers.first_mut().filter(|_| kind != Flight::TwoThatBlock).map(|(walker, _)| {
+        let paddle = walkers.first_mut().filter(|_| !kind.is_crowd()).map(|(walker, _)| {
             let wall = world.add(walker.footprint.solid_at(walker.position));
             walker.own_wall = Some(wall);
             (wall, Paddle::facing(Vec2::NEG_Y, 1.0).expect("in range"))
@@ -142,7 +165,7 @@ impl Scene {
         let balls = match kind {
             Flight::Paddle | Flight::RoundPaddle => vec![ball()],
             Flight::SeveralBalls => (0..4).map(|_| ball()).collect(),
-            Flight::Shots | Flight::TwoThatBlock => Vec::new(),
+            Flight::Shots | Flight::TwoThatBlock | Flight::SixThatBlock => Vec::new(),
         };
         let shots = (0..if kind == Flight::Shots { 12 } else { 0 }).map(|_| {
             let (at, toward) = (free_place(&world, &drop, ROOM, &mut dice), dice.place(ROOM));
@@ -205,7 +228,9 @@ impl Scene {
             } else {
                 let mut walkers: Vec<Walker<Gait>> = self.walkers.iter().map(|(walker, _)| *walker).collect();
                 let intent = |place: usize| asked(&self.walkers[place].1);
-                crowd.tick(&mut walkers, intent, dt, &self.world, |_, _| {});
+                crowd.tick(&mut walkers, intent, dt, &self.world, |_, result| {
+                    squeezed |= result.squeezed.is_some() || result.moved_out != Vec2::ZERO;
+                });
                 self.walkers.iter_mut().zip(walkers).for_each(|((walker, _), moved)| *walker = moved);
             }
             let _ = tick_balls(&mut self.balls, dt, &mut self.world, |_, impact| {
