@@ -132,10 +132,6 @@ impl<D> Falling<D> {
         momentum.with_velocity(velocity - toward * velocity.dot(toward))
     }
 
-    fn intent(&self, intent: Intent) -> Intent {
-        Intent::new(self.fall.across(intent.vector()))
-    }
-
     /// Displacement and speed along the pull.
     fn fallen(&self, from: Momentum, dt: f32) -> (DVec2, DVec2) {
         let Fall { rate, limit, .. } = self.fall;
@@ -149,20 +145,20 @@ impl<D: Drive> Drive for Falling<D> {
     /// A surface that moves takes it along in every direction, whatever its drive is held to.
     fn advance(&self, from: Momentum, intent: Intent, on: &Surface, dt: f32) -> Motion {
         let still = on.moving(Vec2::ZERO);
-        let motion = self.drive.advance(self.level(from), self.intent(intent), &still, dt);
+        let motion = self.drive.advance(self.level(from), self.heeded(intent), &still, dt);
         let (dropped, fall) = self.fallen(from, dt);
         let velocity = motion.momentum().exact_velocity() + fall;
         Motion::exact(motion.displacement + dropped.as_vec2(), velocity, motion.heading).carried(on, dt)
     }
 
     fn momentum_after(&self, from: Momentum, intent: Intent, on: &Surface, dt: f32) -> Momentum {
-        let level = self.drive.momentum_after(self.level(from), self.intent(intent), on, dt);
+        let level = self.drive.momentum_after(self.level(from), self.heeded(intent), on, dt);
         level.with_velocity(level.exact_velocity() + self.fallen(from, dt).1)
     }
 
     /// That of its drive across the pull, and the pull; `None` if the drive steers or has another axis.
     fn response(&self, intent: Intent, on: &Surface) -> Option<Response> {
-        let response = self.drive.response(self.intent(intent), on)?;
+        let response = self.drive.response(self.heeded(intent), on)?;
         let Fall { toward, rate, limit } = self.fall;
         let across = toward.perp();
         let [own, None] = response.pulls else { return None };
@@ -182,6 +178,11 @@ impl<D: Drive> Drive for Falling<D> {
 
     fn pushes(&self) -> bool {
         true
+    }
+
+    /// Only what is across the pull.
+    fn heeded(&self, intent: Intent) -> Intent {
+        self.drive.heeded(Intent::new(self.fall.across(intent.vector())))
     }
 
     /// None: it falls off the axis of its drive.

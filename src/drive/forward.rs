@@ -55,6 +55,11 @@ macro_rules! forwarded {
             $drive.pushes()
         }
 
+        fn heeded(&self, intent: Intent) -> Intent {
+            let $this = self;
+            $drive.heeded(intent)
+        }
+
         fn axis(&self) -> Option<Axis> {
             let $this = self;
             $drive.axis()

@@ -270,6 +270,11 @@ pub trait Drive {
         self.inner().map_or_else(|| self.steers(), |inner| inner.pushes())
     }
 
+    /// The part of an intent that changes the motion: all of it, unless the drive takes no intent in some direction.
+    fn heeded(&self, intent: Intent) -> Intent {
+        self.inner().map_or(intent, |inner| inner.heeded(intent))
+    }
+
     /// The axis that the drive is held to, if any: then a wall that is not parallel to it stops the mover.
     fn axis(&self) -> Option<Axis> {
         self.inner().and_then(|inner| inner.axis())

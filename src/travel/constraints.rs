@@ -263,7 +263,7 @@ impl WallConstraints {
     }
 
     /// Keeps the walls for which a condition holds.
-    pub(crate) fn retain(&mut self, keep: impl Fn(&Constraint) -> bool) {
+    pub(crate) fn retain(&mut self, mut keep: impl FnMut(&Constraint) -> bool) {
         let mut kept = 0;
         for place in 0..self.count {
             if keep(&self.walls[place]) {

@@ -88,20 +88,20 @@ impl Mover<'_> {
             let keeps_to = |wall: &Constraint| touched.walls.any_moves() || piece.presses(wall.normal);
             // A wall that was passed and is hit again covers a corner of another one, which no list can name: that is a touch.
             let is_new = !passed.holds(hit.wall);
-            if is_touched && is_new && is_on_side_of(&hit, touched, keeps_to) {
+            if (is_touched || target == 0.0) && is_new && is_on_side_of(&hit, touched, keeps_to) {
                 // A motion along a side does not lead into the round part beside it.
                 passed.add(hit.wall);
                 continue;
             }
             if is_touched && target == 0.0 && halvings < MOST_HALVINGS && is_left(&hit) {
-                if is_new && self.stays_outside(&hit, piece.lasts, &at, terrain) {
+                if self.drive.frame() != Vec2::ZERO || hit.velocity != Vec2::ZERO {
+                    touched.grazed.set(Some((normal, hit.exact.position, hit.velocity)));
+                }
+                if is_new && self.stays_outside(&hit, (piece.lasts, reached), &at, terrain) {
                     passed.add(hit.wall);
                     continue;
                 }
                 halvings += 1;
-                if self.drive.frame() != Vec2::ZERO || hit.velocity != Vec2::ZERO {
-                    touched.grazed.set(Some((normal, hit.exact.position, hit.velocity)));
-                }
                 let lasts = 0.5 * piece.lasts;
                 piece.cut(lasts, at(lasts), End::Free);
                 continue;
@@ -148,17 +148,17 @@ impl Mover<'_> {
         next.filter(is_next).map_or(hit, |next| next.moved(-aside.as_dvec2()))
     }
 
-    /// Whether a path does not lead into a standing wall that it leaves: its chord may, where the wall is round and the path
-    /// falls away from it only little.
+    /// Whether a path does not lead into a wall that it leaves: its chord, which comes back so far, may, where the wall is round and
+    /// the path falls away from it only little. Where walls move, what the velocities have in common is rounded.
     fn stays_outside(
         &self,
         hit: &Hit,
-        lasts: f32,
+        (lasts, back): (f32, f32),
         at: impl Fn(f32) -> Motion,
         terrain: &dyn Terrain,
     ) -> bool {
         if hit.velocity != Vec2::ZERO || self.drive.frame() != Vec2::ZERO {
-            return false;
+            return self.is_rounding(hit, back / lasts);
         }
         let start = self.place().exact();
         let places = [1.0, 0.5, 0.25].map(|part| start + at(part * lasts).displacement.as_dvec2());
@@ -167,7 +167,7 @@ impl Mover<'_> {
 }
 
 /// Whether a wall is one of those touched that `counts`, on the side that was hit, or flush with it.
-fn is_on_side_of(hit: &Hit, touched: &Touched, counts: impl Fn(&Constraint) -> bool) -> bool {
+pub(super) fn is_on_side_of(hit: &Hit, touched: &Touched, counts: impl Fn(&Constraint) -> bool) -> bool {
     let is_same = |wall: &Constraint| wall.wall == hit.wall && wall.normal.dot(hit.normal) > SAME_SIDE;
     let is_flush = |wall: &Constraint| {
         let (normal, surface) = wall.surface();

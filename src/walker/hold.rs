@@ -38,9 +38,9 @@ impl Mover<'_> {
         loop {
             // In a notch, one wall may hold what leads away from the other.
             let (known, moves) = (touched.walls.count(), touched.walls.displacement(free));
-            touched
-                .walls
-                .retain(|wall| !self.leaves_wall(wall, moves) || !on_border && self.hops(wall, moves, pull));
+            touched.walls.retain(|wall| {
+                !self.leaves_wall(wall, moves) || !on_border && self.hops(wall, moves, pull)
+            });
             if touched.walls.count() == known {
                 break;
             }

@@ -37,7 +37,7 @@ impl Climb<'_> {
     /// What its drive does with the rest: its momentum, its intent and its surface.
     fn level(&self, from: Momentum, intent: Intent, on: &Surface) -> (Momentum, Intent, Surface) {
         let from = self.climbing(from, 0.0);
-        (from, Intent::new(self.across(intent.vector())), on.moving(self.across(on.belt())))
+        (from, self.heeded(intent), on.moving(self.across(on.belt())))
     }
 }
 
@@ -70,6 +70,10 @@ impl Drive for Climb<'_> {
 
     fn pushes(&self) -> bool {
         true
+    }
+
+    fn heeded(&self, intent: Intent) -> Intent {
+        self.drive.heeded(Intent::new(self.across(intent.vector())))
     }
 
     fn axis(&self) -> Option<Axis> {

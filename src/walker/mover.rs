@@ -170,6 +170,10 @@ impl<'a> DriveOn<'a> {
         self.pushes
     }
 
+    pub(super) fn heeded(&self, intent: Intent) -> Intent {
+        self.drive.heeded(intent)
+    }
+
     pub(super) const fn axis(&self) -> Option<Axis> {
         self.axis
     }
@@ -251,6 +255,11 @@ impl<'a> Mover<'a> {
     pub(super) fn leaves_moving(&self, normal: Vec2, velocity: Vec2, of_wall: Vec2) -> bool {
         let past = velocity - of_wall;
         past.dot(normal) > LEAVES * (length(past) + length(of_wall) + self.own_scale())
+    }
+
+    /// Whether a speed against a wall is what rounding leaves.
+    pub(super) fn is_rounding(&self, hit: &Hit, speed: f32) -> bool {
+        speed.abs() <= LEAVES * (length(hit.velocity) + self.own_scale())
     }
 
     /// The speed that the drive may come from, in units/s.

@@ -100,7 +100,7 @@ impl Mover<'_> {
             let is_turned_off = |wall: &&Constraint| self.is_turned_off(wall, from, intent, touched);
             let turned_off = turns_apart.then(|| touched.walls.iter().find(is_turned_off)).flatten();
             let turned_off = turned_off.map(|wall| wall.normal);
-            touched.walls.retain(|wall| {
+            touched.drop_unless(|wall| {
                 let is_released =
                     |walls: &WallConstraints| self.is_released(walls, wall, velocity + ground, soon());
                 (!self.leaves_wall(wall, moves) || turns_apart && self.lingers(wall, moves))
@@ -142,6 +142,7 @@ impl Mover<'_> {
         if touched.walls.is_empty() {
             return intent;
         }
+        let intent = self.drive.heeded(intent);
         let top_speed = self.drive.top_speed();
         let moves = self.drive.ground() != Vec2::ZERO || touched.walls.any_moves();
         let is_carried = moves && top_speed.is_finite() && top_speed > 0.0;
@@ -169,10 +170,10 @@ impl Mover<'_> {
             let seen = self.seen(wall.velocity);
             let moves = |velocity: Vec2| others.displacement(velocity + ground) - seen;
             let after = |lasts: f32| moves(self.drive.momentum_after(from, wish, lasts).velocity);
-            let first = moves(from.velocity).dot(wall.normal);
-            // A mover that holds against a belt leaves no wall by rounding.
-            if first < 0.0 && self.leaves(wall.normal, after(lasts)) {
-                first_instant(lasts, 0.0, first, |lasts| after(lasts).dot(wall.normal))
+            let first = moves(from.velocity);
+            // A mover that holds against a belt presses on no wall, and leaves none, by rounding.
+            if self.leaves(-wall.normal, first) && self.leaves(wall.normal, after(lasts)) {
+                first_instant(lasts, 0.0, first.dot(wall.normal), |lasts| after(lasts).dot(wall.normal))
             } else {
                 lasts
             }

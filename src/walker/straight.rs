@@ -6,6 +6,7 @@
 
 use glam::Vec2;
 
+use super::cut::is_on_side_of;
 use super::instants::first_instant;
 use super::mover::Mover;
 use super::state::Walker;
@@ -207,7 +208,9 @@ impl Mover<'_> {
             None => terrain.sweep(self.footprint, self.position, motion.displacement, &self.walls_for(lasts)),
             Some(_) => self.sweep_on_axis((motion.displacement, lasts), touched, terrain),
         }?;
+        // What is pressed on already changes nothing by being met.
         let ends = hit.exact.feature == Feature::Corner
+            || is_on_side_of(&hit, touched, |_| true)
             || self.leaves_moving(hit.normal, start, self.seen(hit.velocity))
             || self.has_left(from, intent, &hit, touched, terrain);
         (!ends && self.gap(&hit, lasts) == 0.0).then_some(hit)

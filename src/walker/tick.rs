@@ -307,7 +307,7 @@ impl Mover<'_> {
         };
         self.set_momentum(momentum);
         if piece.lasts > 0.0 {
-            (tick.touched.met_now, tick.touched.slid_now) = (None, None);
+            tick.touched.pass_time();
             self.moved(|place| match piece.rolled {
                 Some((exact, _)) => place.set(exact),
                 None => place.shift(piece.motion.displacement),

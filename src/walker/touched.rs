@@ -10,7 +10,8 @@ use super::mover::DriveOn;
 use crate::drive::Motion;
 use crate::shape::Arc;
 use crate::terrain::{Hit, Round, Wall};
-use crate::travel::{Constraint, WallConstraints};
+use crate::tolerance::MOST_CONSTRAINTS;
+use crate::travel::{Constraint, Passed, WallConstraints};
 
 /// The walls in contact, and the direction round the end of a wall if there is corner help.
 #[derive(Debug)]
@@ -26,6 +27,9 @@ pub(super) struct Touched {
     pub(super) met_now: Option<Hit>,
     /// The velocity before the first wall was met at this instant, and what those met since have left of it.
     pub(super) slid_now: Option<[Vec2; 2]>,
+    /// The walls that were dropped at this instant, until time passes: one that is met again at once holds, since what led away
+    /// from it was rounding, or another wall leads back into it.
+    dropped: Passed<MOST_CONSTRAINTS>,
     /// The last wall that the drive led away from in this tick.
     pub(super) left_wall: Option<Wall>,
     /// The normal of the last flat wall that ended in this tick: it is not pressed on there, though it may still
@@ -53,6 +57,7 @@ impl Touched {
             apart: f32::INFINITY,
             met_now: None,
             slid_now: None,
+            dropped: Passed::none(),
             left_wall: None,
             ended: None,
             carriers_steady: f32::INFINITY,
@@ -82,6 +87,24 @@ impl Touched {
             });
             self.rounds[place] = Some(round);
         }
+    }
+
+    /// Keeps the walls for which a condition holds, and those that were dropped at this instant before.
+    pub(super) fn drop_unless(&mut self, keep: impl Fn(&Constraint) -> bool) {
+        let dropped = &mut self.dropped;
+        self.walls.retain(|wall| {
+            let is_kept = keep(wall) || dropped.holds(wall.wall);
+            if !is_kept {
+                dropped.add(wall.wall);
+            }
+            is_kept
+        });
+    }
+
+    /// Time has passed: what counted together at one instant does not any more.
+    pub(super) fn pass_time(&mut self) {
+        (self.met_now, self.slid_now) = (None, None);
+        self.dropped.clear();
     }
 
     /// Sets the normals of round walls to those at a position, or to what these become for the round part and the velocity of the
