@@ -185,6 +185,9 @@ pub struct MoveResult {
     pub squeezed: Option<Squeeze>,
     /// How far it was moved out of a moving wall that it overlapped, in units; zero if it was not.
     pub moved_out: Vec2,
+    /// For how many seconds of the tick it slid along a chord instead of its path, since what the walls leave of the path
+    /// changed at once again and again: there, the tick rate shows. Zero but for some places between walls that move.
+    pub stalled: f32,
 }
 
 /// A mover that a moving wall squeezed: for as long as there is no room, it overlaps that wall.
@@ -225,6 +228,7 @@ impl MoveResult {
         (self.position, self.velocity, self.remaining) = (later.position, later.velocity, later.remaining);
         self.pushed += later.pushed;
         self.moved_out += later.moved_out;
+        self.stalled += later.stalled;
         (self.carried_by, self.squeezed) = (later.carried_by.or(self.carried_by), self.squeezed.or(squeezed));
     }
 
@@ -243,6 +247,7 @@ impl MoveResult {
             && self.moved_out == Vec2::ZERO
             && self.carried_by.is_none()
             && self.squeezed.is_none()
+            && self.stalled == 0.0
     }
 
     /// A move without contacts.
@@ -261,6 +266,7 @@ impl MoveResult {
             carried_by: None,
             squeezed: None,
             moved_out: Vec2::ZERO,
+            stalled: 0.0,
         }
     }
 }

@@ -88,7 +88,7 @@ impl Mover<'_> {
             let keeps_to = |wall: &Constraint| touched.walls.any_moves() || piece.presses(wall.normal);
             // A wall that was passed and is hit again covers a corner of another one, which no list can name: that is a touch.
             let is_new = !passed.holds(hit.wall);
-            if (is_touched || target == 0.0) && is_new && is_on_side_of(&hit, touched, keeps_to) {
+            if is_touched && is_new && is_on_side_of(&hit, touched, keeps_to) {
                 // A motion along a side does not lead into the round part beside it.
                 passed.add(hit.wall);
                 continue;

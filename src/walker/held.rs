@@ -3,7 +3,7 @@
 use glam::Vec2;
 
 use super::course::{Course, Known};
-use super::hold::Hold;
+use super::hold::{Hold, presses};
 use super::instants::first_time;
 use super::mover::Mover;
 use super::piece::{End, Piece};
@@ -106,7 +106,7 @@ impl Mover<'_> {
         if ground == Vec2::ZERO {
             return lasts;
         }
-        let is_pressed = |lasts: f32| ground.dot(normal_at(lasts)) < 0.0;
+        let is_pressed = |lasts: f32| presses(ground, normal_at(lasts));
         let at_first = is_pressed(0.0);
         first_time(lasts, |lasts| is_pressed(lasts) != at_first)
     }

@@ -38,9 +38,9 @@ impl Mover<'_> {
         loop {
             // In a notch, one wall may hold what leads away from the other.
             let (known, moves) = (touched.walls.count(), touched.walls.displacement(free));
-            touched.walls.retain(|wall| {
-                !self.leaves_wall(wall, moves) || !on_border && self.hops(wall, moves, pull)
-            });
+            touched
+                .walls
+                .retain(|wall| !self.leaves_wall(wall, moves) || !on_border && self.hops(wall, moves, pull));
             if touched.walls.count() == known {
                 break;
             }
@@ -105,9 +105,8 @@ impl Mover<'_> {
         intent: Intent,
         ground: Vec2,
     ) -> bool {
-        let pressed_by_ground = ground.dot(normal) < -HEAD_ON * ground.length();
         match course {
-            _ if pressed_by_ground => !self.leaves(normal, from.velocity + ground),
+            _ if presses(ground, normal) => !self.leaves(normal, from.velocity + ground),
             Course::Line(_) => !leads_away(self.drive.acceleration_of(from, intent), normal),
             Course::Round(arc) => {
                 let along = (from.velocity + ground).dot(normal.perp());
@@ -262,6 +261,11 @@ fn turns_into(first: Vec2, then: Vec2, normal: Vec2, round: Option<Arc>) -> bool
     let falls_back = round.map_or(0.0, |arc| first.length_squared() / arc.radius as f32);
     let nearer = (first - then).dot(normal) / INSTANT - falls_back;
     nearer > HEAD_ON * ((first - then).length() / INSTANT + falls_back)
+}
+
+/// Whether the velocity of a floor presses on a wall, by more than rounding.
+pub(super) fn presses(ground: Vec2, normal: Vec2) -> bool {
+    ground.dot(normal) < -HEAD_ON * ground.length()
 }
 
 /// Whether an acceleration leads away from a wall, by more than rounding.

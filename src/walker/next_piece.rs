@@ -142,7 +142,6 @@ impl Mover<'_> {
         if touched.walls.is_empty() {
             return intent;
         }
-        let intent = self.drive.heeded(intent);
         let top_speed = self.drive.top_speed();
         let moves = self.drive.ground() != Vec2::ZERO || touched.walls.any_moves();
         let is_carried = moves && top_speed.is_finite() && top_speed > 0.0;

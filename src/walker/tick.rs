@@ -162,7 +162,7 @@ impl Mover<'_> {
         result: &mut MoveResult,
         on_contact: &mut dyn FnMut(&Contact),
     ) {
-        let touched = Touched::none(&self.drive);
+        let (intent, touched) = (self.drive.heeded(intent), Touched::none(&self.drive));
         let mut tick = Tick {
             intent,
             dt,
@@ -262,6 +262,7 @@ impl Mover<'_> {
     #[inline(never)]
     fn slide_on(&mut self, tick: &mut Tick<'_>, seconds: f32, terrain: &dyn Terrain) {
         let lasts = seconds.min(tick.remaining);
+        tick.result.stalled += lasts;
         tick.velocity_then = None;
         // As seen from the wall that pushes most, which must not pass the mover.
         self.see_from(tick.touched.walls.fastest(), &mut tick.touched);

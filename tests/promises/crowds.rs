@@ -4,6 +4,7 @@ use ambulant::direction::Axis;
 use ambulant::drive::{AnyDrive, Drive, OneAxis, Surface};
 use ambulant::prelude::*;
 use ambulant::shape::overlap;
+use ambulant::travel::Contact;
 use glam::DVec2;
 use proptest::prelude::*;
 use rstest::rstest;
@@ -480,6 +481,87 @@ fn two_end_where_they_do_at_any_tick_rate() {
         apart.len(),
         &apart[..apart.len().min(4)]
     );
+}
+
+/// Between a neighbour and the edge of the play area, what one leaves of a path is not turned back by the other again and again:
+/// the path is followed to the end of each tick.
+#[test]
+fn between_a_neighbour_and_an_edge_no_tick_stalls() {
+    let (mut stalled, mut between) = (Vec::new(), 0);
+    // In the last three, what one moves on goes along the other.
+    for seed in (0..120).chain([193, 259, 312]) {
+        let mut dice = Dice::new(seed);
+        let mut walkers = [20.0, 60.0].map(|x| {
+            let gait = Gait::new(dice.number(60.0, 200.0), 1200.0, 1500.0).unwrap();
+            let shape = match dice.pick(2) {
+                0 => Footprint::rect(dice.number(8.0, 30.0), dice.number(8.0, 30.0)).unwrap(),
+                _ => Footprint::circle(dice.number(5.0, 15.0)).unwrap(),
+            };
+            Walker::new(vec2(x, dice.number(16.0, 40.0)), shape, gait)
+        });
+        // Toward each other, and mostly toward the upper edge.
+        let keys = [1.0, -1.0].map(|toward| {
+            [0; 6].map(|_| vec2(toward * dice.number(-0.3, 1.0), dice.number(-1.0, 0.3)).normalize_or_zero())
+        });
+        let area = PlayArea::new(Vec2::ZERO, Vec2::splat(80.0)).unwrap();
+        let (world, mut crowd) = (World::new().with_play_area(area), Crowd::new());
+        for tick in 0..60 {
+            crowd.tick(
+                &mut walkers,
+                |number| Intent::new(keys[number][tick / 10]),
+                1.0 / 30.0,
+                &world,
+                |_, result| {
+                    let is_edge = |contact: &&Contact| matches!(contact.wall, Wall::Edge(_));
+                    let edges = result.contacts.iter().filter(is_edge).count();
+                    between += u32::from(edges > 0 && edges < result.contacts.len());
+                    if result.stalled > 0.0 {
+                        stalled.push((seed, tick, result.stalled));
+                    }
+                },
+            );
+        }
+    }
+    assert!(between > 2000, "{between}");
+    assert!(stalled.is_empty(), "{} of {between}: {:?}", stalled.len(), &stalled[..stalled.len().min(4)]);
+}
+
+/// One that presses on the corner of another, and has its speed: what is left between the two velocities is rounding.
+#[test]
+fn one_keeps_up_with_the_corner_of_another() {
+    let gait = Gait::new(170.32996, 1200.0, 1500.0).unwrap();
+    let start = [
+        Walker::new(vec2(22.969364, 103.90642), Footprint::circle(14.0).unwrap(), gait),
+        Walker::new(vec2(89.52368, 74.52389), Footprint::rect(50.0, 10.0).unwrap(), gait),
+    ];
+    let keys = [
+        (0.100_635_96, vec2(0.0, 1.0)),
+        (0.195_557_31, vec2(0.424577, 0.6727094)),
+        (0.203_806_73, vec2(1.0, 0.0)),
+    ];
+    let ends = [30.0f32, 1000.0].map(|rate| {
+        let (mut walkers, mut crowd) = (start, Crowd::new());
+        for (seconds, key) in keys {
+            let mut left: f32 = seconds;
+            while left > 0.0 {
+                let (dt, intents) = (left.min(1.0 / rate), [vec2(1.0, 0.0), key]);
+                crowd.tick(
+                    &mut walkers,
+                    |number| Intent::new(intents[number]),
+                    dt,
+                    &World::new(),
+                    |_, result| {
+                        assert_eq!(result.stalled, 0.0);
+                    },
+                );
+                left -= dt;
+            }
+        }
+        walkers.map(|walker| walker.position)
+    });
+    for (few, many) in ends[0].iter().zip(ends[1]) {
+        assert!(few.distance(many) < 1e-3, "{ends:?}");
+    }
 }
 
 /// Where two circles that touch at first get in so many steps of ten microseconds, and whether they slid round each other. In

@@ -1742,3 +1742,31 @@ fn a_circle_rolls_round_a_moving_corner_at_any_tick_rate() {
     assert!(rolled > 60, "{rolled}");
     assert!(apart.is_empty(), "{} of 150: {:?}", apart.len(), &apart[..apart.len().min(4)]);
 }
+
+/// On a floor, against a round rock that goes away: an intent along the pull changes nothing, though the rock is slanted there.
+#[test]
+fn what_falls_takes_no_intent_along_its_pull() {
+    let mut met = 0;
+    for seed in 0..100 {
+        let mut dice = Dice::new(seed);
+        let mut world = World::new();
+        let _ = world.add(Solid::box_from_corners(vec2(-90.0, 20.0), vec2(90.0, 40.0)).unwrap());
+        let rock = world.add(Solid::circle(vec2(-12.0, 18.0 + dice.number(-0.5, 0.5)), 10.0).unwrap());
+        assert!(world.move_at(rock, vec2(dice.number(-10.0, -2.0), dice.number(-20.0, -5.0))));
+        let gait = AnyDrive::from(Gait::new(30.0, 400.0, 400.0).unwrap());
+        let drive = gait.falling(vec2(0.0, 300.0), 200.0).unwrap();
+        let start = Walker::new(vec2(0.0, 18.0), Footprint::circle(2.0).unwrap(), drive);
+        let along = dice.number(-0.7, 0.7);
+        let [level, both] = [vec2(-0.7, 0.0), vec2(-0.7, along)].map(|intent| {
+            let (mut walker, mut world) = (start, world.clone());
+            for _ in 0..15 {
+                let result = walker.tick(Intent::new(intent), 1.0 / 30.0, &world);
+                met += u32::from(result.contacts.iter().any(|contact| contact.wall == rock));
+                world.advance(1.0 / 30.0);
+            }
+            (walker.position, walker.velocity)
+        });
+        assert_eq!(level, both, "{seed}: {along}");
+    }
+    assert!(met > 300, "{met}");
+}
