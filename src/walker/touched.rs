@@ -20,7 +20,7 @@ pub(super) struct Touched {
     pub(super) is_near: bool,
     pub(super) walls: WallConstraints,
     pub(super) lead: Option<Vec2>,
-    /// For how long nothing was touched, in seconds.
+    /// For how long no wall was pressed on along the path, in seconds.
     pub(super) apart: f32,
     /// The last wall that was met, until time passes: what is met at one instant holds together, even if the drive does not
     /// follow it.

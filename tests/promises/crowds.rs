@@ -488,7 +488,7 @@ fn two_end_where_they_do_at_any_tick_rate() {
 #[test]
 fn between_a_neighbour_and_an_edge_no_tick_stalls() {
     let (mut stalled, mut between) = (Vec::new(), 0);
-    // In the last three, what one moves on goes along the other.
+    // In the last three, a mover rolls off a side along which its neighbour moves.
     for seed in (0..120).chain([193, 259, 312]) {
         let mut dice = Dice::new(seed);
         let mut walkers = [20.0, 60.0].map(|x| {

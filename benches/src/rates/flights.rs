@@ -64,6 +64,7 @@ impl Flight {
         }
     }
 
+    /// Whether its walkers block each other.
     const fn is_crowd(self) -> bool {
         matches!(self, Self::TwoThatBlock | Self::SixThatBlock)
     }
@@ -133,22 +134,16 @@ impl Scene {
             Flight::Paddle | Flight::SeveralBalls => vec![walker(&world, rect)],
             Flight::RoundPaddle => vec![walker(&world, round)],
             Flight::Shots => Vec::new(),
-            Flight::TwoThatBlock => {
-                let first = walker(&world, round);
-                // The other one starts beside it.
+            Flight::TwoThatBlock | Flight::SixThatBlock => {
+                let count = if kind == Flight::TwoThatBlock { 2 } else { 6 };
+                // Each starts beside those before it.
                 let mut taken = world.clone();
-                taken.add(first.0.footprint.solid_at(first.0.position));
-                vec![first, walker(&taken, rect)]
-            }
-            Flight::SixThatBlock => {
-                let mut taken = world.clone();
-                let footprints = [round, rect].into_iter().cycle().take(6);
-                let beside = footprints.map(|footprint| {
+                let start = |footprint: Footprint| {
                     let walker = walker(&taken, footprint);
                     taken.add(footprint.solid_at(walker.0.position));
                     walker
-                });
-                beside.collect()
+                };
+                [round, rect].into_iter().cycle().take(count).map(start).collect()
             }
         };
         let paddle = walkers.first_mut().filter(|_| !kind.is_crowd()).map(|(walker, _)| {
