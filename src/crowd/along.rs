@@ -88,6 +88,7 @@ impl<'a> Group<'a> {
                 ways[place] = Vec2::ZERO;
             }
         }
+        self.note_contacts(now, plan, &moved);
         let changed: Vec<(Wish<'a>, Option<Squeeze>)> = moved
             .into_iter()
             .enumerate()

@@ -4,6 +4,7 @@
 //! event, in groups that do not affect each other.
 
 mod along;
+mod contacts;
 mod following;
 mod group;
 mod member;

@@ -39,12 +39,21 @@ impl Plan<'_> {
         })
     }
 
-    /// How fast one that touches another leads away from it, both ways; below 0 if it presses on it.
+    /// Those that are turned from their wish, each with a neighbour on which it presses.
+    pub(super) fn presses(&self) -> impl Iterator<Item = (usize, usize)> + '_ {
+        let turned = |place: usize| self.agreed.velocities[place] != self.wishes[place].velocity;
+        self.leads().filter(move |((place, _), away)| *away < 0.0 && turned(*place)).map(|(pair, _)| pair)
+    }
+
+    /// How fast one that touches another leads away from it, both ways; below 0 if it presses on it. One that only comes close
+    /// presses if it would get further than there is room.
     fn leads(&self) -> impl Iterator<Item = ((usize, usize), f32)> + '_ {
-        let both =
-            |touch: &Touch| [(touch.one, touch.other, touch.normal), (touch.other, touch.one, -touch.normal)];
-        self.touches.iter().flat_map(both).map(|(one, other, normal)| {
-            let least = self.agreed.velocities[other].dot(normal).min(0.0);
+        let both = |touch: &Touch| {
+            let Touch { one, other, normal, room } = *touch;
+            [(one, other, normal, room), (other, one, -normal, room)]
+        };
+        self.touches.iter().flat_map(both).map(|(one, other, normal, room)| {
+            let least = self.agreed.velocities[other].dot(normal).min(0.0) - room;
             ((one, other), self.wishes[one].velocity.dot(normal) - least)
         })
     }

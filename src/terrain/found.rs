@@ -160,7 +160,7 @@ impl FoundWall {
     }
 
     /// The point at which a footprint with this middle touches it.
-    pub(super) fn touching_point(&self, footprint: &Footprint, middle: DVec2, normal: DVec2) -> Vec2 {
+    pub(crate) fn touching_point(&self, footprint: &Footprint, middle: DVec2, normal: DVec2) -> Vec2 {
         (touching_point(footprint, middle - self.offset, normal, &self.solid) + self.offset).as_vec2()
     }
 

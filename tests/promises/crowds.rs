@@ -483,6 +483,69 @@ fn two_end_where_they_do_at_any_tick_rate() {
     );
 }
 
+/// Where two run into each other, each that leads into the other notes that it met it, at one instant, and with the velocity
+/// that it had, alone, up to there.
+#[test]
+fn who_runs_into_another_notes_the_velocity_that_it_had() {
+    let (mut head_on, mut behind) = (0, 0);
+    for seed in 0..200 {
+        let scene = Scene::new(seed, 2, 0);
+        for rate in [7u16, 30, 240] {
+            let dt = 1.0 / f32::from(rate);
+            let (mut walkers, mut crowd) = (scene.walkers.clone(), Crowd::new());
+            for tick in 0..2 * rate {
+                let key = usize::from(tick * 4 / rate);
+                let intent = |number: usize| Intent::new(scene.keys[number][key]);
+                let (before, mut met) = (walkers.clone(), [None; 2]);
+                crowd.tick(&mut walkers, intent, dt, &scene.world, |number, result| {
+                    let is_other = |contact: &&Contact| !matches!(contact.wall, Wall::Edge(_));
+                    met[number] = result.contacts.iter().find(is_other).copied();
+                });
+                let Some(first) =
+                    met.iter().flatten().min_by(|one, other| one.seconds.total_cmp(&other.seconds))
+                else {
+                    continue;
+                };
+                let velocities = [0, 1].map(|number| {
+                    let mut alone = before[number];
+                    let _ = alone.tick(intent(number), first.seconds, &scene.world);
+                    alone.velocity
+                });
+                let leads_by = [0, 1].map(|number| {
+                    let normal = if first.tag == 0 { first.normal } else { -first.normal };
+                    let normal = if number == 0 { -normal } else { normal };
+                    velocities[1 - number].dot(normal).min(0.0) - velocities[number].dot(normal)
+                });
+                for number in [0, 1] {
+                    let Some(contact) = met[number] else {
+                        assert!(
+                            leads_by[number] < 0.1,
+                            "seed {seed}, {rate}: {number} {first:?} {velocities:?}"
+                        );
+                        continue;
+                    };
+                    let (had, speed) = (velocities[number], 1.0 + velocities[number].length());
+                    assert!(
+                        leads_by[number] < 0.1 || contact.velocity_before.distance(had) < 1e-3 * speed,
+                        "seed {seed}, {rate}: {had} {contact:?}"
+                    );
+                    assert!(
+                        leads_by[number] < 0.1 || (contact.seconds - first.seconds).abs() < 1e-6,
+                        "seed {seed}, {rate}: {met:?}"
+                    );
+                }
+                match leads_by.map(|by| by > 0.1) {
+                    [true, true] => head_on += 1,
+                    [false, false] => {}
+                    _ => behind += 1,
+                }
+                break;
+            }
+        }
+    }
+    assert!(head_on > 150 && behind > 50, "{head_on} {behind}");
+}
+
 /// Between a neighbour and the edge of the play area, what one leaves of a path is not turned back by the other again and again:
 /// the path is followed to the end of each tick.
 #[test]

@@ -1,0 +1,47 @@
+//! What movers of a group note of each other: in a piece, each meets the neighbours into which it leads.
+
+use alloc::vec::Vec;
+
+use super::group::Group;
+use super::member::Wish;
+use super::plan::Plan;
+use crate::direction::Side;
+use crate::travel::Contact;
+
+impl Group<'_> {
+    /// Notes for each mover that its neighbours turned from its wish which of them it met, each once in a tick: with the velocity
+    /// that it had as the piece started. What it does in the piece starts with a velocity that is turned already.
+    pub(super) fn note_contacts(&mut self, now: f64, plan: &Plan<'_>, moved: &[Wish<'_>]) {
+        let found =
+            plan.presses().map(|(place, other)| (place, self.contact((place, other), now, &moved[place])));
+        for (place, contact) in found.collect::<Vec<_>>() {
+            let contacts = &mut self.members[place].result.contacts;
+            if contacts.iter().all(|known| known.wall != contact.wall) {
+                contacts.push(contact);
+            }
+        }
+    }
+
+    /// That a mover met another one at the start of a piece.
+    fn contact(&self, (place, other): (usize, usize), now: f64, wish: &Wish<'_>) -> Contact {
+        let (member, neighbour) = (&self.members[place], &self.members[other]);
+        let (walker, wall) = (&member.walker, neighbour.as_wall(&neighbour.walker));
+        let (before, outward) = (walker.velocity, self.gap(place, other).1);
+        let normal = outward.as_vec2();
+        let taken = (wish.walker.velocity - before).dot(normal).max(0.0);
+        #[expect(clippy::cast_possible_truncation, reason = "a time within a tick, rounded once")]
+        let seconds = now as f32;
+        Contact {
+            wall: wall.wall,
+            side: Side::facing(normal, self.terrain.y_axis()),
+            normal,
+            point: wall.touching_point(&walker.footprint, walker.place().middle(&walker.footprint), outward),
+            position: walker.position,
+            seconds,
+            tag: wall.tag,
+            velocity_before: before,
+            velocity_after: before + normal * taken,
+            pushed: false,
+        }
+    }
+}
