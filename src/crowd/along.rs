@@ -4,7 +4,6 @@ use alloc::vec::Vec;
 
 use glam::{DVec2, Vec2};
 
-use super::following::without_approach;
 use super::group::Group;
 use super::grown;
 use super::member::{Member, Wish, gap};
@@ -76,7 +75,7 @@ impl<'a> Group<'a> {
             }
         }
         self.end_with_neighbours(&mut moved);
-        let is_smooth = self.keep_out(now, plan, &mut moved) && !self.gets_into_wall(now, plan, &moved);
+        let is_smooth = self.keep_out(now, plan, &mut moved);
         for (place, wish) in moved.iter_mut().enumerate() {
             let is_held = plan.agreed.velocities[place] != plan.wishes[place].velocity;
             if is_held
@@ -146,20 +145,6 @@ impl<'a> Group<'a> {
         is_smooth
     }
 
-    /// Whether a wall that moves reaches a mover which its neighbours hold, in a piece that was planned without that wall.
-    fn gets_into_wall(&self, now: f64, plan: &Plan<'a>, moved: &[Wish<'a>]) -> bool {
-        let end = now + f64::from(plan.lasts);
-        self.terrain.has_moving_walls()
-            && moved.iter().enumerate().any(|(place, wish)| {
-                let way = wish.walker.exact_position() - self.members[place].walker.exact_position();
-                plan.agreed.velocities[place] != plan.wishes[place].velocity
-                    && !plan.agreed.is_squeezed(place)
-                    && wish.result.squeezed.is_none()
-                    && !self.has_room(place, way, end)
-                    && self.has_room(place, DVec2::ZERO, now)
-            })
-    }
-
     /// The neighbours that a mover touches in a plan, with the normal from there.
     fn beside(&self, place: usize, plan: &Plan<'_>) -> Vec<(usize, Vec2)> {
         let beside = plan.touches.iter().filter_map(|touch| match place {
@@ -168,6 +153,23 @@ impl<'a> Group<'a> {
             _ => None,
         });
         beside.collect()
+    }
+
+    /// A neighbour as a wall beside a mover with an agreed velocity: it comes no faster than the mover gives way to it, since walking
+    /// pushes no other one. One that is overlapped by what a piece deviates lies against the mover: it would be ignored.
+    fn wall_beside(
+        &self,
+        (place, other): (usize, usize),
+        normal: Vec2,
+        (agreed, way): (Vec2, Vec2),
+    ) -> FoundWall {
+        let toward = way.dot(normal).max(0.0);
+        let velocity = way - normal * (toward - toward.min(agreed.dot(normal).max(0.0)));
+        let (apart, outward) = self.gap(place, other);
+        let is_little = apart > -f64::from(BOW_IN_CROWD);
+        let back = if is_little { outward * apart.min(0.0) } else { DVec2::ZERO };
+        let neighbour = &self.members[other];
+        neighbour.as_wall(&neighbour.walker).with_velocity(velocity).shifted(back)
     }
 
     /// What a mover does among neighbours that move with these velocities: they are walls that do not push, unless a wall
@@ -186,12 +188,8 @@ impl<'a> Group<'a> {
             .beside(place, plan)
             .into_iter()
             .map(|(other, normal)| {
-                let (neighbour, way) = (&self.members[other], ways[other]);
-                let toward = way.dot(normal).max(0.0);
-                let is_pushed = agreed.dot(normal) >= toward * 0.999;
-                let velocity = if is_pushed { way } else { without_approach(way, normal) };
-                let wall = neighbour.as_wall(&neighbour.walker).with_velocity(velocity);
-                match self.followed((place, other), normal, way, plan) {
+                let wall = self.wall_beside((place, other), normal, (agreed, ways[other]));
+                match self.followed((place, other), normal, ways[other], plan) {
                     None => (normal, wall),
                     Some(one) => {
                         followed.push(one);
@@ -217,9 +215,6 @@ impl<'a> Group<'a> {
         if let Some(followed) = followed {
             self.end_following(place, &followed, now, plan.lasts, &mut wish);
         }
-        let enters = |(normal, wall): &(Vec2, FoundWall)| {
-            (wish.velocity - wall.velocity).dot(*normal) * plan.lasts < -2.0 * BOW_IN_CROWD
-        };
         let squeeze =
             wish.result.squeezed.is_some_and(|squeeze| walls.iter().any(|wall| wall.wall == squeeze.by));
         if !plan.agreed.is_pushed(place) {
@@ -230,11 +225,7 @@ impl<'a> Group<'a> {
         let gets_inside = wish.result.squeezed.is_none()
             && !self.can_go(place, wish.velocity, now, plan.lasts)
             && self.has_room(place, DVec2::ZERO, now);
-        if squeeze || gets_inside || beside.iter().any(enters) {
-            self.straight(place, now, plan, agreed)
-        } else {
-            wish
-        }
+        if squeeze || gets_inside { self.straight(place, now, plan, agreed) } else { wish }
     }
 
     /// What a mover does that goes straight on with a velocity.
