@@ -10,7 +10,9 @@ use super::member::{Member, Mover, Wish, gap};
 use super::rounds::{Agreed, Touch, Wants, agree};
 use crate::shape::Aabb;
 use crate::terrain::{Terrain, Wall, WallFilter};
-use crate::tolerance::{BOW_IN_CROWD, LATE_IN_CROWD, LONGEST_IN_CROWD, MOST_PLANS, SHORTEST_IN_CROWD};
+use crate::tolerance::{
+    BOW_IN_CROWD, LATE_IN_CROWD, LONGEST_IN_CROWD, MOST_PLANS, SHORTEST_IN_CROWD, SIDE_HALVINGS, SIDE_SEEN,
+};
 use crate::travel::Limit;
 use crate::walker::Later;
 
@@ -27,6 +29,11 @@ pub(super) struct Plan<'a> {
 }
 
 impl Plan<'_> {
+    /// Those that do not touch yet, but come close to each other.
+    fn near(&self) -> Vec<Touch> {
+        self.touches.iter().filter(|touch| touch.room > 0.0).copied().collect()
+    }
+
     /// Whether one that presses on another in this plan still touches it in a later one, but does not press. Where a wall pushes
     /// it, what it wants in a very short plan does not count: the wall may reach it a little later. Where a wall pushes some
     /// of the group, it may be noticed a little late: round each other, they would be released all the time.
@@ -87,8 +94,7 @@ impl<'a> Group<'a> {
             let Some((at, touch)) = self.next_touch(&plan) else { break };
             if at < SHORTEST_IN_CROWD.min(rest) {
                 // They may come as close as there is room.
-                let mut near: Vec<Touch> =
-                    plan.touches.iter().filter(|touch| touch.room > 0.0).copied().collect();
+                let mut near = plan.near();
                 near.push(touch);
                 plan = self.plan(now, plan.lasts, near);
             } else if at < plan.lasts * 0.999 {
@@ -97,7 +103,37 @@ impl<'a> Group<'a> {
                 break;
             }
         }
-        plan
+        match self.until_turn(&plan) {
+            Some(lasts) => self.plan(now, lasts, plan.near()),
+            None => plan,
+        }
+    }
+
+    /// Up to where two that touch begin to turn round each other in a plan, or stop: a straight side ends there, or begins.
+    fn until_turn(&self, plan: &Plan<'a>) -> Option<f32> {
+        let turns = plan.touches.iter().filter_map(|touch| {
+            let normal = |part: f32| {
+                let [one, other] = [touch.one, touch.other].map(|place| {
+                    let mut walker = self.members[place].walker;
+                    walker.carry((plan.agreed.velocities[place] * (plan.lasts * part)).as_dvec2());
+                    (&self.members[place], walker)
+                });
+                gap((one.0, &one.1), (other.0, &other.1)).1
+            };
+            let (first, last) = (normal(0.0), normal(1.0));
+            let (ends, begins) = (normal(SIDE_SEEN) == first, normal(1.0 - SIDE_SEEN) == last);
+            if first == last || ends == begins {
+                return None;
+            }
+            let is_before = |part: f32| if ends { normal(part) == first } else { normal(part) != last };
+            let (mut before, mut after) = (0.0f32, 1.0f32);
+            for _ in 0..SIDE_HALVINGS {
+                let middle = 0.5 * (before + after);
+                if is_before(middle) { before = middle } else { after = middle }
+            }
+            (before > SIDE_SEEN).then_some(before * plan.lasts)
+        });
+        turns.min_by(f32::total_cmp)
     }
 
     /// Plans a piece; `near` are further movers that come close to each other.

@@ -589,6 +589,39 @@ fn between_a_neighbour_and_an_edge_no_tick_stalls() {
     assert!(stalled.is_empty(), "{} of {between}: {:?}", stalled.len(), &stalled[..stalled.len().min(4)]);
 }
 
+/// Past the end of a straight side, two that press on each other begin to turn at the same instant at any tick rate.
+#[test]
+fn past_the_end_of_a_side_two_turn_as_at_any_tick_rate() {
+    let (mut most, mut turned) = (0.0f32, 0);
+    for seed in 0..30 {
+        let mut dice = Dice::new(seed);
+        let mut gait = || Gait::new(dice.number(60.0, 160.0), dice.number(300.0, 1200.0), 1500.0).unwrap();
+        let [upper, lower] = [gait(), gait()];
+        let start = [
+            Walker::new(vec2(0.0, -19.0), Footprint::circle(14.0).unwrap(), upper),
+            Walker::new(vec2(dice.number(-20.0, 0.0), 0.0), Footprint::rect(50.0, 10.0).unwrap(), lower),
+        ];
+        let keys = [vec2(dice.number(0.0, 0.5), 1.0), vec2(dice.number(-1.0, -0.3), -1.0)];
+        let [few, many] = [30u16, 1000].map(|rate| {
+            let (mut walkers, mut crowd) = (start, Crowd::new());
+            for _ in 0..rate * 2 / 5 {
+                crowd.tick(
+                    &mut walkers,
+                    |number| Intent::new(keys[number]),
+                    1.0 / f32::from(rate),
+                    &World::new(),
+                    |_, _| {},
+                );
+            }
+            walkers.map(|walker| walker.position)
+        });
+        turned += u32::from(many[0].y > -18.5);
+        most = few.iter().zip(many).fold(most, |most, (few, many)| most.max(few.distance(many)));
+    }
+    assert!(turned > 15, "{turned}");
+    assert!(most < 0.01, "{most}");
+}
+
 /// One that presses on the corner of another, and has its speed: what is left between the two velocities is rounding.
 #[test]
 fn one_keeps_up_with_the_corner_of_another() {
