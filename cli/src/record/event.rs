@@ -176,7 +176,10 @@ impl fmt::Display for Happening {
     }
 }
 
-/// Which axis a contact stopped, and what it left on the other.
+/// The least speed that does not read as 0.0, in units/s.
+const LEAST_SHOWN: f32 = 0.05;
+
+/// Which axis a contact stopped or slowed, and what it left on the other.
 fn effect(contact: &Contact) -> String {
     if contact.normal.x != 0.0 && contact.normal.y != 0.0 {
         let (taken, kept) = (contact.taken().length(), contact.velocity_after.length());
@@ -189,11 +192,17 @@ fn effect(contact: &Contact) -> String {
     let (stopped, kept) = if across_x { ("x", "y") } else { ("y", "x") };
     let part = |v: Vec2, axis: &str| if axis == "x" { v.x } else { v.y };
     let lost = part(contact.taken(), stopped).abs();
+    let (before, after) = (part(contact.velocity_before, stopped), part(contact.velocity_after, stopped));
     let left = part(contact.velocity_after, kept).abs();
-    let stop = if lost > 0.0 {
-        format!("{stopped} stopped from {lost:.1} units/s")
-    } else {
+    let stop = if lost == 0.0 {
         format!("{stopped} blocked")
+    } else if after.abs() < LEAST_SHOWN {
+        format!("{stopped} stopped from {lost:.1} units/s")
+    } else if before * after > 0.0 && after.abs() < before.abs() {
+        // What it runs into goes the same way.
+        format!("{stopped} slowed from {:.1} to {:.1} units/s", before.abs(), after.abs())
+    } else {
+        format!("{stopped} changed from {before:.1} to {after:.1} units/s")
     };
     if left > 0.0 { format!("{stop}, {kept} kept {left:.1}") } else { stop }
 }

@@ -121,6 +121,35 @@ fn the_story_is_told_in_order_of_time() {
     assert!(words.contains("ended at 43.00, 40.00, at rest, facing right"), "{words}");
 }
 
+/// At any tick rate, the line says what one that runs into a slower actor, or into one that comes toward it, keeps of its speed.
+#[rstest]
+#[case::from_behind("right", "touched roller on its left side: x slowed from 90.0 to 30.0 units/s")]
+#[case::head_on("left", "touched roller on its left side: x stopped from 90.0 units/s")]
+fn two_that_run_into_each_other(#[case] key: &str, #[case] line: &str) {
+    let actor = |name: &str, x: u8, speed: u8, key: &str| {
+        format!(
+            "[[actor]]\nname = \"{name}\"\nstart = [{x}, 15]\nfootprint = {{ circle = 5 }}\nblocks = true\n\
+             gait = {{ top_speed = {speed}, acceleration = 900, friction = 900 }}\n\
+             keys = [{{ at = 0, press = \"{key}\" }}]\n"
+        )
+    };
+    let desk = Desk::new();
+    desk.write(
+        "two.toml",
+        format!(
+            "format = 1\nseconds = 1\n[map]\ntile_size = 10\nrows = [\"............\", \"............\", \"............\"]\n\
+             [map.legend]\n\".\" = {{ name = \"path\", blocks = false }}\n{}{}",
+            actor("gardener", 10, 90, "right"),
+            actor("roller", 40, 30, key)
+        ),
+    );
+    for rate in [7, 30, 144] {
+        let played = desk.ambulant(&format!("run two.toml --tick-rate {rate}")).success();
+        let words = String::from_utf8(played.get_output().stdout.clone()).unwrap();
+        assert!(words.contains(line), "{rate}: {words}");
+    }
+}
+
 #[rstest]
 #[case::misspelt("position = [43, 40]\nat_rate = true", 2)]
 #[case::all_claims_held(
