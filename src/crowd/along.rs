@@ -68,7 +68,7 @@ impl<'a> Group<'a> {
             let before = ways.clone();
             let near = self.near(&before, plan.lasts);
             for (place, way) in ways.iter_mut().enumerate() {
-                if plan.agreed.velocities[place] != plan.wishes[place].velocity {
+                if plan.is_turned(place) {
                     moved[place] = self.along(place, now, plan, &before, &near);
                     *way = moved[place].velocity;
                 }
@@ -77,8 +77,7 @@ impl<'a> Group<'a> {
         self.end_with_neighbours(&mut moved);
         let is_smooth = self.keep_out(now, plan, &mut moved);
         for (place, wish) in moved.iter_mut().enumerate() {
-            let is_held = plan.agreed.velocities[place] != plan.wishes[place].velocity;
-            if is_held
+            if plan.is_turned(place)
                 && !plan.agreed.is_pushed(place)
                 && wish.velocity.length() < STANDS_IN_CROWD
                 && wish.walker.velocity.length() < STANDS_IN_CROWD
@@ -184,16 +183,16 @@ impl<'a> Group<'a> {
     ) -> Wish<'a> {
         let (member, agreed) = (&self.members[place], plan.agreed.velocities[place]);
         let mut followed = Vec::new();
-        let beside: Vec<(Vec2, FoundWall)> = self
+        let beside: Vec<FoundWall> = self
             .beside(place, plan)
             .into_iter()
             .map(|(other, normal)| {
                 let wall = self.wall_beside((place, other), normal, (agreed, ways[other]));
                 match self.followed((place, other), normal, ways[other], plan) {
-                    None => (normal, wall),
+                    None => wall,
                     Some(one) => {
                         followed.push(one);
-                        (normal, one.wall(wall, &member.walker, plan.lasts))
+                        one.wall(wall, &member.walker, plan.lasts)
                     }
                 }
             })
@@ -201,7 +200,7 @@ impl<'a> Group<'a> {
         let followed = if let [only] = followed[..] { Some(only) } else { None };
         let own = member.walker.velocity;
         let start = followed.map_or(own, |followed| followed.start_half_way(own));
-        let is_beside = |other: usize| beside.iter().any(|(_, wall)| wall.wall == self.members[other].wall);
+        let is_beside = |other: usize| beside.iter().any(|wall| wall.wall == self.members[other].wall);
         let others = near.iter().filter_map(|pair| match *pair {
             (one, other) if one == place => Some(other),
             (one, other) if other == place => Some(one),
@@ -210,7 +209,7 @@ impl<'a> Group<'a> {
         let others = others.filter(|other| !is_beside(*other));
         let others = others
             .map(|other| self.members[other].as_wall(&self.members[other].walker).with_velocity(ways[other]));
-        let walls: Vec<FoundWall> = beside.iter().map(|(_, wall)| *wall).chain(others).collect();
+        let walls: Vec<FoundWall> = beside.iter().copied().chain(others).collect();
         let mut wish = member.wish_beside(start, now, plan.lasts, self.terrain, &walls);
         if let Some(followed) = followed {
             self.end_following(place, &followed, now, plan.lasts, &mut wish);

@@ -9,11 +9,12 @@ use crate::direction::Side;
 use crate::travel::Contact;
 
 impl Group<'_> {
-    /// Notes for each mover that its neighbours turned from its wish which of them it met, each once in a tick: with the velocity
-    /// that it had as the piece started. What it does in the piece starts with a velocity that is turned already.
+    /// Adds a contact to the result of each mover that runs into a neighbour or presses on it, one for each neighbour and tick. It has
+    /// the velocity with which the piece started: what the mover does in the piece starts with one that is turned already.
     pub(super) fn note_contacts(&mut self, now: f64, plan: &Plan<'_>, moved: &[Wish<'_>]) {
-        let found =
-            plan.presses().map(|(place, other)| (place, self.contact((place, other), now, &moved[place])));
+        let found = plan
+            .presses()
+            .map(|(place, other)| (place, self.contact((place, other), now, plan, &moved[place])));
         for (place, contact) in found.collect::<Vec<_>>() {
             let contacts = &mut self.members[place].result.contacts;
             if contacts.iter().all(|known| known.wall != contact.wall) {
@@ -23,7 +24,7 @@ impl Group<'_> {
     }
 
     /// That a mover met another one at the start of a piece.
-    fn contact(&self, (place, other): (usize, usize), now: f64, wish: &Wish<'_>) -> Contact {
+    fn contact(&self, (place, other): (usize, usize), now: f64, plan: &Plan<'_>, wish: &Wish<'_>) -> Contact {
         let (member, neighbour) = (&self.members[place], &self.members[other]);
         let (walker, wall) = (&member.walker, neighbour.as_wall(&neighbour.walker));
         let (before, outward) = (walker.velocity, self.gap(place, other).1);
@@ -41,7 +42,7 @@ impl Group<'_> {
             tag: wall.tag,
             velocity_before: before,
             velocity_after: before + normal * taken,
-            pushed: false,
+            pushed: plan.agreed.pushed[other].dot(normal) > 0.0,
         }
     }
 }

@@ -46,10 +46,14 @@ impl Plan<'_> {
         })
     }
 
+    /// Whether neighbours turn a mover from its wish.
+    pub(super) fn is_turned(&self, place: usize) -> bool {
+        self.agreed.velocities[place] != self.wishes[place].velocity
+    }
+
     /// Those that are turned from their wish, each with a neighbour on which it presses.
     pub(super) fn presses(&self) -> impl Iterator<Item = (usize, usize)> + '_ {
-        let turned = |place: usize| self.agreed.velocities[place] != self.wishes[place].velocity;
-        self.leads().filter(move |((place, _), away)| *away < 0.0 && turned(*place)).map(|(pair, _)| pair)
+        self.leads().filter(|((place, _), away)| *away < 0.0 && self.is_turned(*place)).map(|(pair, _)| pair)
     }
 
     /// How fast one that touches another leads away from it, both ways; below 0 if it presses on it. One that only comes close
