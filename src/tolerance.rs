@@ -396,8 +396,6 @@ pub(crate) const SHORTEST_IN_CROWD: f32 = 1.0 / 4096.0;
 
 /// Neighbours are seen to lie side against side if their normal stays the same in the first or the last such part of a piece.
 pub(crate) const SIDE_SEEN: f32 = 0.05;
-/// How often the instant at which they begin or stop to turn round each other is looked for closer: to a millionth of a piece.
-pub(crate) const SIDE_HALVINGS: usize = 20;
 
 /// The cosine of the angle by which a normal turns at most in half a piece; a larger one leads past the end of a side.
 pub(crate) const SAME_CURVE: f32 = 0.98;

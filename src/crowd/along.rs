@@ -324,15 +324,55 @@ impl<'a> Group<'a> {
 
     /// Whether a mover can be moved so: its drive may be held to an axis, and no wall must be where it gets.
     fn has_room(&self, place: usize, by: DVec2, now: f64) -> bool {
-        let walker = &self.members[place].walker;
-        let (at, own) = (walker.position + by.as_vec2(), walker.own_wall);
-        let filter = WallFilter::on(walker.mask).except(own.as_slice());
+        let mut walker = self.members[place].walker;
+        walker.carry(by);
+        let filter = WallFilter::on(walker.mask).except(walker.own_wall.as_slice());
         self.stays_on_axis(place, by.as_vec2())
-            && !Later { terrain: self.terrain, by: now }.overlaps(&walker.footprint, at, &filter)
+            && !Later { terrain: self.terrain, by: now }.overlaps(&walker.footprint, walker.position, &filter)
     }
 
     /// Whether a vector is along the axis that the drive of a mover is held to, if any.
     fn stays_on_axis(&self, place: usize, vector: Vec2) -> bool {
         self.members[place].walker.drive.axis().is_none_or(|axis| axis.only(vector) == vector)
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use core::cell::Cell;
+
+    use proptest::prelude::*;
+    use proptest::test_runner::RngSeed;
+
+    use super::*;
+    use crate::drive::Drive;
+    use crate::intent::Intent;
+    use crate::prelude::*;
+
+    /// What decides whether a mover is set apart is where it comes to, with what its position could not show before.
+    #[test]
+    fn a_mover_has_room_where_it_comes_to() {
+        let (room, none) = (Cell::new(0), Cell::new(0));
+        let config = ProptestConfig {
+            rng_seed: RngSeed::Fixed(1),
+            failure_persistence: None,
+            ..ProptestConfig::with_cases(2000)
+        };
+        // In steps of `f32` beside a wall: where it is, and by how much it is moved.
+        proptest!(config, |(edge in 3.0f32..500.0, is in -4.0f64..4.0, by in -4.0f64..4.0)| {
+            let step = f64::from(edge.next_up() - edge);
+            let mut world = World::new();
+            let wall = world.add(Solid::Box { area: Aabb { min: vec2(edge - 2.0, -1.0), max: vec2(edge, 1.0) } });
+            let (pace, shape) = (Pace::new(1.0).unwrap(), Footprint::rect(2.0, 2.0).unwrap());
+            let walker = Walker::new(vec2(edge + 1.0, 0.0), shape, &pace as &dyn Drive);
+            let mut group = Group::new(alloc::vec![Member::new(0, wall, walker, Intent::NONE)], &world);
+            group.members[0].walker.carry(DVec2::X * (is * step));
+            let has_room = group.has_room(0, DVec2::X * (by * step), 0.0);
+            group.members[0].walker.carry(DVec2::X * (by * step));
+            prop_assert_eq!(has_room, group.has_room(0, DVec2::ZERO, 0.0));
+            let count = if has_room { &room } else { &none };
+            count.set(count.get() + 1);
+        });
+        assert!(room.get() > 400 && none.get() > 400, "{} {}", room.get(), none.get());
     }
 }

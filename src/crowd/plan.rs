@@ -11,10 +11,10 @@ use super::rounds::{Agreed, Touch, Wants, agree};
 use crate::shape::Aabb;
 use crate::terrain::{Terrain, Wall, WallFilter};
 use crate::tolerance::{
-    BOW_IN_CROWD, LATE_IN_CROWD, LONGEST_IN_CROWD, MOST_PLANS, SHORTEST_IN_CROWD, SIDE_HALVINGS, SIDE_SEEN,
+    BOW_IN_CROWD, LATE_IN_CROWD, LONGEST_IN_CROWD, MOST_PLANS, SHORTEST_IN_CROWD, SIDE_SEEN,
 };
 use crate::travel::Limit;
-use crate::walker::Later;
+use crate::walker::{Later, first_time};
 
 /// A piece of the tick as it is planned.
 pub(super) struct Plan<'a> {
@@ -116,26 +116,15 @@ impl<'a> Group<'a> {
     /// Up to where two that touch begin to turn round each other in a plan, or stop: a straight side ends there, or begins.
     fn until_turn(&self, plan: &Plan<'a>) -> Option<f32> {
         let turns = plan.touches.iter().filter_map(|touch| {
-            let normal = |part: f32| {
-                let [one, other] = [touch.one, touch.other].map(|place| {
-                    let mut walker = self.members[place].walker;
-                    walker.carry((plan.agreed.velocities[place] * (plan.lasts * part)).as_dvec2());
-                    (&self.members[place], walker)
-                });
-                gap((one.0, &one.1), (other.0, &other.1)).1
-            };
+            let normal = |part: f32| self.normal_later(touch, &plan.agreed.velocities, plan.lasts * part);
             let (first, last) = (normal(0.0), normal(1.0));
             let (ends, begins) = (normal(SIDE_SEEN) == first, normal(1.0 - SIDE_SEEN) == last);
             if first == last || ends == begins {
                 return None;
             }
-            let is_before = |part: f32| if ends { normal(part) == first } else { normal(part) != last };
-            let (mut before, mut after) = (0.0f32, 1.0f32);
-            for _ in 0..SIDE_HALVINGS {
-                let middle = 0.5 * (before + after);
-                if is_before(middle) { before = middle } else { after = middle }
-            }
-            (before > SIDE_SEEN).then_some(before * plan.lasts)
+            let has_turned = |part: f32| if ends { normal(part) != first } else { normal(part) == last };
+            let part = first_time(1.0, has_turned);
+            (part > SIDE_SEEN).then_some(part * plan.lasts)
         });
         turns.min_by(f32::total_cmp)
     }
@@ -158,7 +147,9 @@ impl<'a> Group<'a> {
         let mut behind = vec![None; wishes.len()];
         let mut agreed = agree(&wants, &touches);
         // Round each other, they turn: the normals half way through the piece count.
-        self.turn(&mut touches, &agreed.velocities, lasts);
+        for touch in &mut touches {
+            touch.normal = self.normal_later(touch, &agreed.velocities, lasts * 0.5);
+        }
         agreed = agree(&wants, &touches);
         for _ in 0..MOST_PLANS {
             let mut found = false;
@@ -179,17 +170,14 @@ impl<'a> Group<'a> {
         Plan { lasts, wishes, touches, agreed, walls: wants.walls, behind }
     }
 
-    /// Finds the normals half way through a piece.
-    fn turn(&self, touches: &mut [Touch], velocities: &[Vec2], lasts: f32) {
-        let half_way = |place: usize| {
+    /// The normal of a touch after so many seconds with these velocities.
+    fn normal_later(&self, touch: &Touch, velocities: &[Vec2], seconds: f32) -> Vec2 {
+        let [one, other] = [touch.one, touch.other].map(|place| {
             let mut walker = self.members[place].walker;
-            walker.position += velocities[place] * (lasts * 0.5);
-            walker
-        };
-        for touch in touches {
-            let [one, other] = [touch.one, touch.other].map(|place| (&self.members[place], half_way(place)));
-            touch.normal = gap((one.0, &one.1), (other.0, &other.1)).1.as_vec2();
-        }
+            walker.carry((velocities[place] * seconds).as_dvec2());
+            (&self.members[place], walker)
+        });
+        gap((one.0, &one.1), (other.0, &other.1)).1.as_vec2()
     }
 
     /// The wall that a mover with a velocity of its own runs into.

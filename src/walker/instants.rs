@@ -49,7 +49,7 @@ pub(super) fn first_instant(piece: f32, target: f32, start: f32, value: impl Fn(
 
 /// The first instant of a piece from which something holds, if it holds at the end and starts once; the end of the
 /// piece if it does not hold there.
-pub(super) fn first_time(piece: f32, holds: impl Fn(f32) -> bool) -> f32 {
+pub(crate) fn first_time(piece: f32, holds: impl Fn(f32) -> bool) -> f32 {
     if piece <= 0.0 || !holds(piece) {
         return piece;
     }

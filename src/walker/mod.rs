@@ -43,6 +43,7 @@ pub use character::{Character, Faces};
 pub use crowd::tick_all;
 #[cfg(feature = "rayon")]
 pub use crowd::tick_all_parallel;
+pub(crate) use instants::first_time;
 pub(crate) use later::Later;
 pub use path::{Path, PathPiece};
 pub use state::Walker;
