@@ -413,6 +413,10 @@ pub(crate) const RELEASED_IN_CROWD: f32 = 1.0 / 32_768.0;
 /// A neighbour whose velocity changes by less than this in a piece goes straight on, in units/s.
 pub(crate) const STRAIGHT_IN_CROWD: f32 = 1e-3;
 
+/// The square of the sine of the angle between a wall and a neighbour up to which a mover between the two does not follow the
+/// neighbour along the wall: a hundredth of a radian.
+pub(crate) const WEDGED_IN_CROWD: f32 = 1e-4;
+
 /// A mover that its neighbours and walls leave less than this stands, in units/s.
 pub(crate) const STANDS_IN_CROWD: f32 = 0.02;
 

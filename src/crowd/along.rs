@@ -70,22 +70,13 @@ impl<'a> Group<'a> {
             for (place, way) in ways.iter_mut().enumerate() {
                 if plan.is_turned(place) {
                     moved[place] = self.along(place, now, plan, &before, &near);
+                    self.stop_creeping(place, plan, &mut moved[place]);
                     *way = moved[place].velocity;
                 }
             }
         }
         self.end_with_neighbours(&mut moved);
         let is_smooth = self.keep_out(now, plan, &mut moved);
-        for (place, wish) in moved.iter_mut().enumerate() {
-            if plan.is_turned(place)
-                && !plan.agreed.is_pushed(place)
-                && wish.velocity.length() < STANDS_IN_CROWD
-                && wish.walker.velocity.length() < STANDS_IN_CROWD
-            {
-                wish.stand(&self.members[place].walker);
-                ways[place] = Vec2::ZERO;
-            }
-        }
         self.note_contacts(now, plan, &moved);
         let changed: Vec<(Wish<'a>, Option<Squeeze>)> = moved
             .into_iter()
@@ -109,6 +100,15 @@ impl<'a> Group<'a> {
         let press: Vec<(usize, usize)> = press.map(|touch| (touch.one, touch.other)).collect();
         self.settle(&press, &stands, now + f64::from(plan.lasts));
         is_smooth
+    }
+
+    /// Lets a mover stand to which its neighbours leave too little. They take it for one that stands, too: what it creeps is what
+    /// roundings leave.
+    fn stop_creeping(&self, place: usize, plan: &Plan<'a>, wish: &mut Wish<'a>) {
+        let creeps = |velocity: Vec2| velocity.length() < STANDS_IN_CROWD;
+        if !plan.agreed.is_pushed(place) && creeps(wish.velocity) && creeps(wish.walker.velocity) {
+            wish.stand(&self.members[place].walker);
+        }
     }
 
     /// Pairs that come near each other in a piece.
@@ -139,6 +139,7 @@ impl<'a> Group<'a> {
                 let agreed = plan.agreed.velocities[place];
                 moved[place] =
                     self.straight(place, now, plan, if attempt == 0 { agreed } else { Vec2::ZERO });
+                self.stop_creeping(place, plan, &mut moved[place]);
             }
         }
         is_smooth

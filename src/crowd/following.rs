@@ -14,8 +14,9 @@ use super::group::Group;
 use super::member::{Mover, Wish, gap};
 use super::plan::Plan;
 use crate::shape::Solid;
-use crate::terrain::FoundWall;
-use crate::tolerance::{SAME_CURVE, STRAIGHT_IN_CROWD};
+use crate::terrain::{FoundWall, Wall};
+use crate::tolerance::{SAME_CURVE, STRAIGHT_IN_CROWD, WEDGED_IN_CROWD};
+use crate::travel::Contact;
 
 /// A neighbour on which a mover presses through a piece, and which changes its velocity in it.
 #[derive(Debug, Clone, Copy)]
@@ -67,6 +68,17 @@ impl Followed {
     }
 }
 
+impl Wish<'_> {
+    /// The normals of the walls on which it lies at the end of a piece, other than one.
+    fn walls_beside(&self, other: Wall) -> impl Iterator<Item = Vec2> + '_ {
+        let lies = move |contact: &&Contact| {
+            let away = (self.walker.velocity - contact.velocity_after).dot(contact.normal);
+            contact.wall != other && away < STRAIGHT_IN_CROWD
+        };
+        self.result.contacts.iter().filter(lies).map(|contact| contact.normal)
+    }
+}
+
 impl<'a> Group<'a> {
     /// A neighbour with this normal half way as one that a mover follows; none if it goes straight on, if a wall pushes one of the
     /// two, if the mover does not press on it, or is held to an axis.
@@ -105,9 +117,7 @@ impl<'a> Group<'a> {
         }
         wish.follows = Some(other);
         let wall = self.members[other].as_wall(&self.members[other].walker);
-        let meets_others = wish.result.contacts.iter().any(|contact| contact.wall != wall.wall);
-        if normal == half_way || meets_others {
-            wish.end_with(turned(wish.walker.velocity, half_way, normal));
+        if normal == half_way || wish.walls_beside(wall.wall).next().is_some() {
             return;
         }
         // What the drive makes of the last normal is its speed at the end; half way between that and the first one is the mean.
@@ -133,7 +143,17 @@ impl<'a> Group<'a> {
             let Some(other) = wish.follows else { continue };
             let normal = gap(end(place), end(other)).1.as_vec2();
             let (own, least) = (wish.walker.velocity, ends[other].velocity.dot(normal).min(0.0));
-            wish.end_with(own + normal * (least - own.dot(normal)));
+            // Along a wall on which it lies, too.
+            let walls: Vec<Vec2> = wish.walls_beside(self.members[other].wall).collect();
+            let along = match walls[..] {
+                [] => normal,
+                [wall] => normal - wall * wall.dot(normal),
+                _ => continue,
+            };
+            let part = along.dot(normal);
+            if part > WEDGED_IN_CROWD {
+                wish.end_with(own + along * ((least - own.dot(normal)) / part));
+            }
         }
     }
 

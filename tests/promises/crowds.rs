@@ -622,6 +622,45 @@ fn past_the_end_of_a_side_two_turn_as_at_any_tick_rate() {
     assert!(most < 0.01, "{most}");
 }
 
+/// One that follows a neighbour which comes off it, along a floor on which both lie, stays on the floor.
+#[test]
+fn between_a_floor_and_a_neighbour_one_stays_on_the_floor() {
+    let mut follows = 0;
+    for seed in 0..100 {
+        let mut dice = Dice::new(seed);
+        // Whichever way the floor faces.
+        let frame = Vec2::from_angle(std::f32::consts::FRAC_PI_2 * dice.pick(4) as f32);
+        let is_turned = frame.x.abs() < 0.5;
+        let mut world = World::new();
+        world.add(Solid::segment(frame * -500.0, frame * 500.0).unwrap());
+        let (radius, [width, height]) =
+            (dice.number(5.0, 20.0), [20.0, 5.0].map(|most| dice.number(4.0, most)));
+        let shapes = [
+            Footprint::circle(radius),
+            if is_turned { Footprint::rect(height, width) } else { Footprint::rect(width, height) },
+        ];
+        let starts = [vec2(-radius - 2.0, radius), vec2(0.5 * width + 2.0, 0.5 * height)];
+        let gait = Gait::new(dice.number(60.0, 160.0), dice.number(300.0, 1200.0), 1500.0).unwrap();
+        let mut walkers =
+            [0, 1].map(|place| Walker::new(starts[place].rotate(frame), shapes[place].unwrap(), gait));
+        let (ways, mut crowd) = ([vec2(1.0, dice.number(0.0, 0.5)), vec2(-1.0, 0.0)], Crowd::new());
+        let rate = [30, 60, 240][dice.pick(3)];
+        for _ in 0..2 * rate {
+            let mut beside = false;
+            let intent = |number: usize| Intent::new(ways[number].rotate(frame));
+            crowd.tick(&mut walkers, intent, 1.0 / rate as f32, &world, |number, result| {
+                beside |= number == 1 && result.contacts.total() > 1;
+            });
+            let [at, velocity] = [walkers[1].position, walkers[1].velocity]
+                .map(|vector| vector.rotate(vec2(frame.x, -frame.y)));
+            let above = at.y - 0.5 * height;
+            assert!(above.abs() < 1e-4, "seed {seed}: {above} units above the floor");
+            follows += u32::from(beside && velocity.x < -0.1);
+        }
+    }
+    assert!(follows > 150, "{follows}");
+}
+
 /// One that presses on the corner of another, and has its speed: what is left between the two velocities is rounding.
 #[test]
 fn one_keeps_up_with_the_corner_of_another() {
