@@ -157,9 +157,8 @@ impl<'a> Group<'a> {
         while let (Some(piece), Some(beside)) = (ones.peek(), others.peek()) {
             let (start, end) = (piece.start.max(beside.start), piece.end.min(beside.end));
             let [from, at] = [piece, beside].map(|piece| piece.from + piece.velocity * (start - piece.start));
-            let mut there = second.walker;
-            there.position = at;
-            let wall = second.as_wall(&there).with_velocity(beside.velocity);
+            let there = at.as_dvec2() - second.walker.exact_position();
+            let wall = second.as_wall(&second.walker).shifted(there).with_velocity(beside.velocity);
             let filter = WallFilter::ALL.during(0.0, end - start);
             let hit = wall.sweep(&first.walker.footprint, from, piece.velocity * (end - start), &filter);
             if let Some(hit) = hit {

@@ -138,7 +138,9 @@ impl<'a> Member<'a> {
     /// It as a wall that stands where a walker is.
     pub(super) fn as_wall(&self, walker: &Mover<'_>) -> FoundWall {
         let tag = u32::try_from(self.number).unwrap_or(u32::MAX);
-        FoundWall::new(self.wall, walker.footprint.solid_at(walker.position)).with_tag(tag)
+        FoundWall::new(self.wall, walker.footprint.solid_at(Vec2::ZERO))
+            .with_tag(tag)
+            .shifted(walker.exact_position())
     }
 }
 
@@ -155,6 +157,44 @@ impl Terrain for Beside<'_> {
 /// How far two movers are apart, and the normal from the second to the first; negative for an overlap.
 pub(super) fn gap(one: (&Member<'_>, &Mover<'_>), other: (&Member<'_>, &Mover<'_>)) -> (f64, DVec2) {
     let footprint = &one.1.footprint;
-    let (depth, normal) = other.0.as_wall(other.1).outline(footprint).depth(footprint.middle(one.1.position));
+    let (depth, normal) = other.0.as_wall(other.1).outline(footprint).depth(one.1.place().middle(footprint));
     (-depth, normal)
+}
+
+#[cfg(test)]
+mod tests {
+    use proptest::prelude::*;
+    use proptest::test_runner::RngSeed;
+
+    use super::*;
+    use crate::prelude::*;
+
+    /// What is between two movers is that between their exact places: rounded to the nearest position, it would decide too early or
+    /// too late when one that rolls over the other lets go.
+    #[test]
+    fn the_gap_between_two_is_not_rounded() {
+        let config = ProptestConfig {
+            rng_seed: RngSeed::Fixed(1),
+            failure_persistence: None,
+            ..ProptestConfig::with_cases(500)
+        };
+        proptest!(config, |(
+            at in (-400.0f32..400.0, -400.0f32..400.0), toward in 0.0f32..6.3, round in any::<(bool, bool)>(),
+            by in (-2e-5f64..2e-5, -2e-5f64..2e-5), is_first in any::<bool>(),
+        )| {
+            let pace = Pace::new(1.0).unwrap();
+            let member = |number: usize, at: Vec2, round: bool| {
+                let shape = if round { Footprint::circle(3.0) } else { Footprint::rect(6.0, 6.0) };
+                let walker = Walker::new(at, shape.unwrap(), &pace as &dyn Drive);
+                Member::new(number, World::new().add(Solid::circle(Vec2::ZERO, 1.0).unwrap()), walker, Intent::NONE)
+            };
+            let start = vec2(at.0, at.1);
+            let mut two = [member(0, start, round.0), member(1, start + Vec2::from_angle(toward) * 9.0, round.1)];
+            let apart = |two: &[Member<'_>; 2]| gap((&two[0], &two[0].walker), (&two[1], &two[1].walker));
+            let ((before, normal), by) = (apart(&two), DVec2::new(by.0, by.1));
+            two[usize::from(!is_first)].walker.carry(by);
+            let more = by.dot(normal) * if is_first { 1.0 } else { -1.0 };
+            prop_assert!((apart(&two).0 - before - more).abs() < 1e-9, "{} {before} {more}", apart(&two).0);
+        });
+    }
 }

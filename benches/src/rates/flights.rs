@@ -172,9 +172,14 @@ impl Scene {
         Self { world, moving, walkers, paddle, balls, shots }
     }
 
-    /// All that moves of its own accord is nudged.
+    /// All that moves of its own accord is nudged; of walkers that block each other, each in its own direction, since what happens
+    /// depends on where they are to each other.
     fn nudged(mut self, by: Vec2) -> Self {
-        self.walkers.iter_mut().for_each(|(walker, _)| walker.position += by);
+        let mut own = by;
+        for (walker, _) in &mut self.walkers {
+            walker.position += own;
+            own = own.perp();
+        }
         self.balls.iter_mut().for_each(|ball| ball.position += by);
         self
     }
@@ -311,11 +316,13 @@ pub fn compare_flights(kind: Flight, seed: u64) -> Verdict {
         let nudged = scene.clone().nudged(by).play(RATES[RATES.len() - 1]);
         apart(&nudged, reference) > APART
     });
-    let mut apart_runs = runs.iter().filter(|run| apart(run, reference) > APART);
+    let mut apart_runs = runs.iter().filter(|run| apart(run, reference) > APART).peekable();
     let cause = match (runs.iter().any(|run| run.squeezed), grows) {
         (true, _) => Cause::Squeezed,
         (_, true) => Cause::Balanced,
-        _ if apart_runs.all(|run| part_slowly(run, reference)) => Cause::SlowApproach,
+        _ if apart_runs.peek().is_some() && apart_runs.all(|run| part_slowly(run, reference)) => {
+            Cause::SlowApproach
+        }
         _ => Cause::Unassigned,
     };
     let gaps = |run: &Run| {
