@@ -365,7 +365,14 @@ pub(crate) const SAME_TIME: f64 = 1e-9;
 pub(crate) const MOST_PIECES_OF_PATH: usize = 16_384;
 
 /// By how much the pieces of a path may deviate from it, in units.
-pub(crate) const BOW_OF_PATH: f32 = 1e-3;
+pub(crate) const BOW_OF_PATH: f32 = 1e-4;
+
+/// The velocity of a piece of a path changes evenly if its mean is this near to half way between the two ends, in units/s.
+pub(crate) const UNEVEN_PATH: f32 = 1e-3;
+
+/// Which part of a piece of a path is looked at for a velocity that no longer changes: where one is kept for less than the rest, the
+/// piece is even enough.
+pub(crate) const KEPT_OF_PATH: f32 = 0.999;
 
 /// A shorter piece of a path becomes part of the next one, in seconds.
 pub(crate) const INSTANT_OF_PATH: f64 = 1e-6;

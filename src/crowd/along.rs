@@ -18,45 +18,45 @@ use crate::travel::{Limit, Squeeze, nearest_velocity};
 use crate::walker::Later;
 
 impl<'a> Group<'a> {
-    /// Plays a piece of at most so many seconds in which some of them touch; returns for how long, and what they do next. In a
-    /// small group it ends where one of them no longer presses on another.
+    /// Plays a piece of at most so many seconds in which some of them touch; returns for how long, whether it ends where one meets
+    /// a wall, and what they do next. In a small group it ends where one of them no longer presses on another, or begins to.
     pub(super) fn play_piece(
         &mut self,
         now: f64,
         mut most: f32,
         rest: f32,
         start: Option<Plan<'a>>,
-    ) -> (f32, Option<Plan<'a>>) {
+    ) -> (f32, bool, Option<Plan<'a>>) {
         let next = |group: &Self, now: f64| group.plan(now, RELEASED_IN_CROWD, Vec::new());
         let start = start.unwrap_or_else(|| next(self, now));
         let is_small = start.touches.len() <= MOST_RELEASED;
         loop {
             let plan = self.plan_piece(now, most, rest);
             let may_end_sooner = is_small && plan.lasts > RELEASED_IN_CROWD;
-            if may_end_sooner && start.releases_in(&plan) {
+            if may_end_sooner && start.turns_in(&plan) {
                 most = plan.lasts * 0.5;
                 continue;
             }
             let before = may_end_sooner.then(|| self.members.clone());
             let is_smooth = self.play_plan(now, &plan) || plan.lasts < SHORTEST_IN_CROWD;
             if !is_small {
-                return (plan.lasts, None);
+                return (plan.lasts, plan.meets_wall, None);
             }
             let end = next(self, now + f64::from(plan.lasts));
             match before {
-                Some(before) if !is_smooth || plan.releases_in(&end) => {
+                Some(before) if !is_smooth || plan.turns_in(&end) => {
                     (self.members, most) = (before, plan.lasts * 0.5);
                 }
-                _ => return (plan.lasts, Some(end)),
+                _ => return (plan.lasts, plan.meets_wall, Some(end)),
             }
         }
     }
 
     /// Plays what is left of a tick in one piece.
-    pub(super) fn play_rest(&mut self, now: f64, rest: f32) -> (f32, Option<Plan<'a>>) {
+    pub(super) fn play_rest(&mut self, now: f64, rest: f32) -> (f32, bool, Option<Plan<'a>>) {
         let plan = self.plan(now, rest, Vec::new());
         self.play_plan(now, &plan);
-        (rest, None)
+        (rest, false, None)
     }
 
     /// Plays a piece as planned, along the walls and the neighbours; returns whether none got into another one on the way.
@@ -103,10 +103,14 @@ impl<'a> Group<'a> {
     }
 
     /// Lets a mover stand to which its neighbours leave too little. They take it for one that stands, too: what it creeps is what
-    /// roundings leave.
+    /// roundings leave, and in a short piece those look fast.
     fn stop_creeping(&self, place: usize, plan: &Plan<'a>, wish: &mut Wish<'a>) {
-        let creeps = |velocity: Vec2| velocity.length() < STANDS_IN_CROWD;
-        if !plan.agreed.is_pushed(place) && creeps(wish.velocity) && creeps(wish.walker.velocity) {
+        let least = f64::from(STANDS_IN_CROWD);
+        let rounding = NEIGHBOURS_MEET / f64::from(plan.lasts);
+        if !plan.agreed.is_pushed(place)
+            && wish.velocity.as_dvec2().length() < least.max(rounding)
+            && wish.walker.velocity.as_dvec2().length() < least
+        {
             wish.stand(&self.members[place].walker);
         }
     }

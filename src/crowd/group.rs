@@ -42,7 +42,7 @@ impl<'a> Group<'a> {
     /// Plays a tick of `dt` seconds.
     pub(super) fn play(&mut self, dt: f32) {
         let (whole, mut now) = (f64::from(dt), 0.0f64);
-        let (mut known, mut next) = (Vec::new(), None);
+        let (mut known, mut next, mut meets_wall) = (Vec::new(), None, false);
         for piece in 0..=MOST_IN_CROWD {
             #[expect(clippy::cast_possible_truncation, reason = "a time within a tick, rounded once")]
             let rest = (whole - now) as f32;
@@ -50,17 +50,17 @@ impl<'a> Group<'a> {
                 break;
             }
             let touches = self.touches();
-            let (lasts, after) = if touches.is_empty() {
-                (self.fly(now, rest), None)
+            let (lasts, at_wall, after) = if touches.is_empty() {
+                (self.fly(now, rest), false, None)
             } else if piece == MOST_IN_CROWD {
                 self.play_rest(now, rest)
             } else {
                 // What a new touch leaves of their velocities decides how they go on.
-                let is_new = self.collide(&touches, &known);
+                let is_new = meets_wall || self.collide(&touches, &known);
                 let most = if is_new { TOUCH_IN_CROWD.min(rest) } else { self.piece(now, rest, &touches) };
                 self.play_piece(now, most, rest, next.take())
             };
-            next = after;
+            (next, meets_wall) = (after, at_wall);
             now += f64::from(lasts);
             known = touches;
         }

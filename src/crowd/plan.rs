@@ -11,7 +11,8 @@ use super::rounds::{Agreed, Touch, Wants, agree};
 use crate::shape::Aabb;
 use crate::terrain::{Terrain, Wall, WallFilter};
 use crate::tolerance::{
-    BOW_IN_CROWD, LATE_IN_CROWD, LONGEST_IN_CROWD, MOST_PLANS, SHORTEST_IN_CROWD, SIDE_SEEN,
+    BOW_IN_CROWD, LATE_IN_CROWD, LONGEST_IN_CROWD, MOST_PLANS, RELEASED_IN_CROWD, SHORTEST_IN_CROWD,
+    SIDE_SEEN, STANDS_IN_CROWD,
 };
 use crate::travel::Limit;
 use crate::walker::{Later, first_time};
@@ -26,6 +27,10 @@ pub(super) struct Plan<'a> {
     pub(super) walls: Vec<Vec<Limit>>,
     /// The last one of those of each.
     pub(super) behind: Vec<Option<Wall>>,
+    /// When the first of them that neighbours turn gets to a wall, in seconds, if it does.
+    wall_after: Option<f32>,
+    /// Whether it ends there.
+    pub(super) meets_wall: bool,
 }
 
 impl Plan<'_> {
@@ -34,15 +39,17 @@ impl Plan<'_> {
         self.touches.iter().filter(|touch| touch.room > 0.0).copied().collect()
     }
 
-    /// Whether one that presses on another in this plan still touches it in a later one, but does not press. Where a wall pushes
-    /// it, what it wants in a very short plan does not count: the wall may reach it a little later. Where a wall pushes some
-    /// of the group, it may be noticed a little late: round each other, they would be released all the time.
-    pub(super) fn releases_in(&self, later: &Self) -> bool {
+    /// Whether one that presses on another in this plan still touches it in a later one, but does not press; or whether one that leads
+    /// away from another presses on it later. Where a wall pushes it, what it wants in a very short plan does not count: the wall may
+    /// reach it a little later. Where a wall pushes some of the group, it may be noticed a little late: round each other, they
+    /// would be released all the time.
+    pub(super) fn turns_in(&self, later: &Self) -> bool {
         let pushes = (0..self.wishes.len()).any(|mover| self.agreed.is_pushed(mover));
         let least = if pushes { LATE_IN_CROWD / self.lasts } else { 0.0 };
-        self.leads().any(|(pair, away)| {
-            let leads_off = |(known, away): ((usize, usize), f32)| known == pair && away >= least;
-            away < 0.0 && !self.agreed.is_pushed(pair.0) && later.leads().any(leads_off)
+        self.leads().filter(|((place, _), _)| !self.agreed.is_pushed(*place)).any(|(pair, away)| {
+            let ends = |then: f32| away < 0.0 && then >= least;
+            let begins = |then: f32| away > STANDS_IN_CROWD && then < -STANDS_IN_CROWD;
+            later.leads().any(|(known, then)| known == pair && (ends(then) || begins(then)))
         })
     }
 
@@ -95,16 +102,22 @@ impl<'a> Group<'a> {
     pub(super) fn plan_piece(&self, now: f64, lasts: f32, rest: f32) -> Plan<'a> {
         let mut plan = self.plan(now, lasts, Vec::new());
         for _ in 0..MOST_PLANS {
-            let Some((at, touch)) = self.next_touch(&plan) else { break };
-            if at < SHORTEST_IN_CROWD.min(rest) {
-                // They may come as close as there is room.
-                let mut near = plan.near();
-                near.push(touch);
-                plan = self.plan(now, plan.lasts, near);
-            } else if at < plan.lasts * 0.999 {
-                plan = self.plan(now, at, Vec::new());
-            } else {
-                break;
+            let shortest = SHORTEST_IN_CROWD.min(rest);
+            let wall = plan.wall_after.filter(|after| *after >= RELEASED_IN_CROWD);
+            let touch = self.next_touch(&plan);
+            match (touch, wall) {
+                (Some((at, touch)), _) if at < shortest => {
+                    // They may come as close as there is room.
+                    let mut near = plan.near();
+                    near.push(touch);
+                    plan = self.plan(now, plan.lasts, near);
+                }
+                (touch, wall) => {
+                    let ends = touch.map(|(at, _)| at).into_iter().chain(wall).min_by(f32::total_cmp);
+                    let Some(ends) = ends.filter(|ends| *ends < plan.lasts * 0.999) else { break };
+                    plan = self.plan(now, ends, Vec::new());
+                    plan.meets_wall = wall == Some(ends);
+                }
             }
         }
         match self.until_turn(&plan) {
@@ -144,7 +157,7 @@ impl<'a> Group<'a> {
             pushes: wishes.iter().map(|wish| wish.result.pushed / lasts).collect(),
             walls: vec![Vec::new(); wishes.len()],
         };
-        let mut behind = vec![None; wishes.len()];
+        let (mut behind, mut wall_after) = (vec![None; wishes.len()], None::<f32>);
         let mut agreed = agree(&wants, &touches);
         // Round each other, they turn: the normals half way through the piece count.
         for touch in &mut touches {
@@ -156,9 +169,12 @@ impl<'a> Group<'a> {
             for (place, velocity) in agreed.velocities.iter().enumerate() {
                 if *velocity != wants.wishes[place] {
                     let ahead = self.wall_ahead(place, *velocity, now, lasts, &wants.walls[place]);
-                    if let Some((limit, wall)) = ahead {
+                    if let Some((limit, wall, after)) = ahead {
                         wants.walls[place].push(limit);
                         (behind[place], found) = (Some(wall), true);
+                        if !agreed.is_pushed(place) {
+                            wall_after = Some(wall_after.map_or(after, |known| known.min(after)));
+                        }
                     }
                 }
             }
@@ -167,7 +183,7 @@ impl<'a> Group<'a> {
             }
             agreed = agree(&wants, &touches);
         }
-        Plan { lasts, wishes, touches, agreed, walls: wants.walls, behind }
+        Plan { lasts, wishes, touches, agreed, walls: wants.walls, behind, wall_after, meets_wall: false }
     }
 
     /// The normal of a touch after so many seconds with these velocities.
@@ -180,7 +196,7 @@ impl<'a> Group<'a> {
         gap((one.0, &one.1), (other.0, &other.1)).1.as_vec2()
     }
 
-    /// The wall that a mover with a velocity of its own runs into.
+    /// The wall that a mover with a velocity of its own runs into, and after how many seconds.
     fn wall_ahead(
         &self,
         place: usize,
@@ -188,7 +204,7 @@ impl<'a> Group<'a> {
         now: f64,
         lasts: f32,
         known: &[Limit],
-    ) -> Option<(Limit, Wall)> {
+    ) -> Option<(Limit, Wall, f32)> {
         let walker = &self.members[place].walker;
         let own = walker.own_wall;
         let filter = WallFilter::on(walker.mask).except(own.as_slice()).during(0.0, lasts);
@@ -197,7 +213,7 @@ impl<'a> Group<'a> {
         let (normal, toward) = (hit.normal, (velocity - hit.velocity).dot(hit.normal));
         let limit = Limit { normal, least: hit.velocity.dot(normal) + toward * hit.fraction };
         let is_known = known.iter().any(|known| known.normal == normal && known.least >= limit.least);
-        (toward < 0.0 && !is_known).then_some((limit, hit.wall))
+        (toward < 0.0 && !is_known).then_some((limit, hit.wall, hit.fraction * lasts))
     }
 
     /// The first two in a plan that touch within it and do not yet.

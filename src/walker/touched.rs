@@ -14,7 +14,7 @@ use crate::tolerance::MOST_CONSTRAINTS;
 use crate::travel::{Constraint, Passed, WallConstraints};
 
 /// The walls in contact, and the direction round the end of a wall if there is corner help.
-#[derive(Debug)]
+#[derive(Debug, Clone)]
 pub(super) struct Touched {
     /// Whether walls are known to be near the whole rest of the tick.
     pub(super) is_near: bool,

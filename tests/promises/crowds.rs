@@ -459,28 +459,26 @@ fn a_push_is_passed_on(
     }
 }
 
-/// Two that block each other end where they do at any tick rate, in all but 1 of 100 scenes: round each other, a small
+/// Two that block each other among walls end where they do at any tick rate, in all but 1 of 200 scenes: round each other, a small
 /// difference grows.
 #[test]
 fn two_end_where_they_do_at_any_tick_rate() {
     let (mut apart, mut met) = (Vec::new(), 0);
-    for seed in 0..200 {
-        let scene = Scene::new(seed, 2, 0);
+    for seed in 200..400 {
+        let scene = Scene::new(seed, 2, 4);
         let mut close = false;
-        let few = scene.play(8, |_, _| {});
         let many = scene.play(240, |_, met| close = close || met > 0);
         met += u32::from(close);
-        if few.iter().zip(&many).any(|(one, other)| one.position.distance(other.position) > 0.02) {
-            apart.push((seed, few[0].position, many[0].position));
+        let is_apart = |rate: u16| {
+            let few = scene.play(rate, |_, _| {});
+            few.iter().zip(&many).any(|(one, other)| one.position.distance(other.position) > 0.02)
+        };
+        if is_apart(8) || is_apart(28) {
+            apart.push(seed);
         }
     }
-    assert!(met > 100, "{met}");
-    assert!(
-        apart.len() * 100 <= 200,
-        "{} of 200, {met} met: {:?}",
-        apart.len(),
-        &apart[..apart.len().min(4)]
-    );
+    assert!(met > 150, "{met}");
+    assert!(apart.len() <= 1, "{apart:?}");
 }
 
 /// Where two run into each other, each that leads into the other notes that it met it, at one instant, and with the velocity
