@@ -659,6 +659,39 @@ fn between_a_floor_and_a_neighbour_one_stays_on_the_floor() {
     assert!(follows > 150, "{follows}");
 }
 
+/// Two that start deep inside each other are not flung apart: they stay where they are, and walk out as if they were alone, up to
+/// the hundredth of a unit by which those are set apart that overlap a little.
+#[rstest]
+fn two_that_start_inside_each_other_walk_out(
+    #[values(0.02, 0.3, 1.5)] deep: f32,
+    #[values(7, 240)] rate: u16,
+) {
+    let (shape, gait) = (Footprint::circle(1.0).unwrap(), Gait::new(6.0, 60.0, 60.0).unwrap());
+    let starts = [vec2(0.0, 0.0), vec2(2.0 - deep, 0.0)];
+    let mut walkers = starts.map(|at| Walker::new(at, shape, gait));
+    let mut alone = walkers;
+    let mut crowd = Crowd::new();
+    for tick in 0..2 * rate {
+        let away = |number: usize| vec2([-1.0, 1.0][number], 0.5) * f32::from(u8::from(tick >= rate));
+        crowd.tick(
+            &mut walkers,
+            |number| Intent::new(away(number)),
+            1.0 / f32::from(rate),
+            &World::new(),
+            |_, _| {},
+        );
+        for (number, (walker, alone)) in walkers.iter().zip(&mut alone).enumerate() {
+            let _ = alone.tick(Intent::new(away(number)), 1.0 / f32::from(rate), &World::new());
+            assert!(
+                walker.position.distance(alone.position) < 6e-3,
+                "{} {}",
+                walker.position,
+                alone.position
+            );
+        }
+    }
+}
+
 /// One that presses on the corner of another, and has its speed: what is left between the two velocities is rounding.
 #[test]
 fn one_keeps_up_with_the_corner_of_another() {
