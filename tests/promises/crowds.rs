@@ -92,7 +92,8 @@ fn depth(one: &Walker<Gait>, other: &Walker<Gait>) -> f32 {
 #[case::thirty(30, 10)]
 fn nobody_walks_into_anybody_and_the_list_may_have_any_order(#[case] count: usize, #[case] scenes: u64) {
     let mut touching = 0;
-    for seed in 0..scenes {
+    // In the last one, movers that nothing kept out of each other overlapped by 0.03 units.
+    for seed in (0..scenes).chain([44]) {
         let scene = Scene::new(seed, count, 4);
         let mut close = false;
         let ends = scene.play(30, |walkers, met| {
@@ -122,7 +123,7 @@ fn among_walls_that_drift_each_overlap_is_reported() {
     let (mut pushed, mut blocked, mut squeezed, mut compared) = (0, 0, 0, 0);
     let mut entered = Vec::new();
     // The last ones went wrong in ways of their own; one was played in a hundred times as many pieces as the others.
-    for seed in (0..30).chain([74, 82, 136, 149, 207, 265, 394]) {
+    for seed in (0..30).chain([74, 80, 82, 136, 149, 207, 265, 394]) {
         let scene = Scene::new(seed, 6, 5);
         let (mut world, mut walkers, mut crowd) = (scene.world, scene.walkers, Crowd::new());
         let mut dice = Dice::new(!seed);
@@ -172,7 +173,7 @@ fn among_walls_that_drift_each_overlap_is_reported() {
         }
     }
     println!("{pushed} pushed, {blocked} blocked, {squeezed} squeezed, {compared} ticks");
-    assert!(entered.is_empty(), "{} of 37: {entered:?}", entered.len());
+    assert!(entered.is_empty(), "{} of 38: {entered:?}", entered.len());
     assert!(pushed > 1000 && blocked > 500 && squeezed < 18, "{pushed} {blocked} {squeezed}");
 }
 
