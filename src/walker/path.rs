@@ -26,8 +26,8 @@ pub struct PathPiece {
 /// Where a mover was in one tick: filled by [`Walker::tick_with_path`](super::Walker::tick_with_path).
 ///
 /// The pieces are straight and follow each other without a gap. They deviate from the true path by at most a ten-thousandth
-/// of a unit; there is one more wherever something changes, and where a velocity comes to one that it keeps. Keep the value for the next tick: then no memory is
-/// allocated again.
+/// of a unit; there is one more wherever something changes, and where a velocity comes to one that it keeps. Keep the value
+/// for the next tick: then no memory is allocated again.
 ///
 /// ```
 /// use ambulant::prelude::*;

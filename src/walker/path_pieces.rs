@@ -54,8 +54,10 @@ impl Mover<'_> {
         let is_last = |lasts: f32| {
             self.next_piece(intent, lasts, &mut touched.clone(), terrain).motion.velocity == last
         };
-        let until = is_last(KEPT_OF_PATH * piece.lasts).then(|| first_time(piece.lasts, is_last))?;
-        (until > SHORTEST_OF_PATH).then_some(until)
+        let kept = KEPT_OF_PATH * piece.lasts;
+        let until = is_last(kept).then(|| first_time(piece.lasts, is_last))?;
+        // Later than that, only roundings of the velocity differ.
+        (SHORTEST_OF_PATH..=kept).contains(&until).then_some(until)
     }
 
     /// How far the path of a piece can be from its chord at one instant, in units.
