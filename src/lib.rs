@@ -86,6 +86,8 @@ pub mod intent;
 mod place;
 pub mod pose;
 pub mod prelude;
+#[cfg(test)]
+mod random;
 mod rounding;
 mod saved;
 pub mod shape;

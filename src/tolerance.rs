@@ -424,7 +424,8 @@ pub(crate) const STRAIGHT_IN_CROWD: f32 = 1e-3;
 /// neighbour along the wall: a hundredth of a radian.
 pub(crate) const WEDGED_IN_CROWD: f32 = 1e-4;
 
-/// A mover that its neighbours and walls leave less than this stands, in units/s.
+/// A mover that its neighbours and walls leave less than this stands, in units/s; and one that leads away from a neighbour, or presses
+/// on it, with less than this may do so by rounding.
 pub(crate) const STANDS_IN_CROWD: f32 = 0.02;
 
 /// The most pieces of a group in one tick; the rest of the tick is one.

@@ -346,8 +346,8 @@ impl<'a> Group<'a> {
 mod tests {
     use core::cell::Cell;
 
+    use crate::random::random;
     use proptest::prelude::*;
-    use proptest::test_runner::RngSeed;
 
     use super::*;
     use crate::drive::Drive;
@@ -358,13 +358,8 @@ mod tests {
     #[test]
     fn a_mover_has_room_where_it_comes_to() {
         let (room, none) = (Cell::new(0), Cell::new(0));
-        let config = ProptestConfig {
-            rng_seed: RngSeed::Fixed(1),
-            failure_persistence: None,
-            ..ProptestConfig::with_cases(2000)
-        };
         // In steps of `f32` beside a wall: where it is, and by how much it is moved.
-        proptest!(config, |(edge in 3.0f32..500.0, is in -4.0f64..4.0, by in -4.0f64..4.0)| {
+        proptest!(random(2000), |(edge in 3.0f32..500.0, is in -4.0f64..4.0, by in -4.0f64..4.0)| {
             let step = f64::from(edge.next_up() - edge);
             let mut world = World::new();
             let wall = world.add(Solid::Box { area: Aabb { min: vec2(edge - 2.0, -1.0), max: vec2(edge, 1.0) } });

@@ -186,7 +186,7 @@ impl<'a> Group<'a> {
             gap((one, &first), (other, &second)).0
         };
         let touches = |apart: f64| (0.0..=NEIGHBOURS_MEET).contains(&apart);
-        // The paths deviate by a thousandth of a unit: the touch is a little before or after.
+        // The paths deviate a little: the touch is a little before or after.
         let (mut before, mut after, mut by) = (about, about, 1e-6f32.max(rest * 1e-4));
         while before > 0.0 && apart(before) < 0.0 {
             (after, before) = (before, (before - by).max(0.0));

@@ -163,8 +163,8 @@ pub(super) fn gap(one: (&Member<'_>, &Mover<'_>), other: (&Member<'_>, &Mover<'_
 
 #[cfg(test)]
 mod tests {
+    use crate::random::random;
     use proptest::prelude::*;
-    use proptest::test_runner::RngSeed;
 
     use super::*;
     use crate::prelude::*;
@@ -173,12 +173,7 @@ mod tests {
     /// too late when one that rolls over the other lets go.
     #[test]
     fn the_gap_between_two_is_not_rounded() {
-        let config = ProptestConfig {
-            rng_seed: RngSeed::Fixed(1),
-            failure_persistence: None,
-            ..ProptestConfig::with_cases(500)
-        };
-        proptest!(config, |(
+        proptest!(random(500), |(
             at in (-400.0f32..400.0, -400.0f32..400.0), toward in 0.0f32..6.3, round in any::<(bool, bool)>(),
             by in (-2e-5f64..2e-5, -2e-5f64..2e-5), is_first in any::<bool>(),
         )| {

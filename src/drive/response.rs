@@ -434,20 +434,15 @@ const SMALL: f64 = 1e-3;
 mod tests {
     use core::cell::Cell;
 
+    use crate::random::random;
     use proptest::prelude::*;
-    use proptest::test_runner::RngSeed;
 
     use super::*;
 
     #[test]
     fn a_speed_meets_one_that_changes_evenly_when_both_are_there() {
         let (met, missed) = (Cell::new(0), Cell::new(0));
-        let config = ProptestConfig {
-            rng_seed: RngSeed::Fixed(1),
-            failure_persistence: None,
-            ..ProptestConfig::with_cases(4000)
-        };
-        proptest!(config, |(
+        proptest!(random(4000), |(
             drag in 0.2f64..4.2, speed in -20.0f64..20.0, acceleration in -30.0f64..30.0,
             target in -20.0f64..20.0, drifts in -1.0f64..1.0,
         )| {

@@ -449,9 +449,9 @@ impl Constraint {
 mod tests {
     use core::cell::Cell;
 
+    use crate::random::random;
     use glam::DVec2;
     use proptest::prelude::*;
-    use proptest::test_runner::RngSeed;
 
     use super::*;
     use crate::direction::Side;
@@ -515,12 +515,7 @@ mod tests {
     #[test]
     fn the_nearest_allowed_velocity_depends_on_no_order_and_nothing_allowed_is_nearer() {
         let held = Cell::new(0);
-        let config = ProptestConfig {
-            rng_seed: RngSeed::Fixed(1),
-            failure_persistence: None,
-            ..ProptestConfig::with_cases(2000)
-        };
-        proptest!(config, |(
+        proptest!(random(2000), |(
             angles in prop::collection::vec(0.0f32..6.3, 1..5), turn in 0usize..5, toward in 0.0f32..6.3,
             ground in (-1.0f32..1.0, -1.0f32..1.0), carried in any::<bool>(), speed in 0.01f32..100.0,
         )| {

@@ -53,8 +53,8 @@ pub(crate) fn nearest_velocity(wish: Vec2, limits: impl Iterator<Item = Limit> +
 mod tests {
     use core::cell::Cell;
 
+    use crate::random::random;
     use proptest::prelude::*;
-    use proptest::test_runner::RngSeed;
 
     use super::*;
 
@@ -62,12 +62,7 @@ mod tests {
     #[test]
     fn the_nearest_velocity_keeps_to_all_limits_and_none_is_nearer() {
         let crossings = Cell::new(0);
-        let config = ProptestConfig {
-            rng_seed: RngSeed::Fixed(1),
-            failure_persistence: None,
-            ..ProptestConfig::with_cases(2000)
-        };
-        proptest!(config, |(
+        proptest!(random(2000), |(
             angles in prop::collection::vec((0.0f32..6.3, 0.0f32..2.0, any::<bool>()), 1..6), at in (0.0f32..6.3, 0.0f32..90.0),
             wish in (0.0f32..6.3, 0.0f32..90.0),
         )| {
