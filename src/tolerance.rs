@@ -301,6 +301,10 @@ pub(crate) const RATTLE: f32 = 1e-4;
 /// So many such bounces are allowed.
 pub(crate) const MOST_RATTLES: usize = 4;
 
+/// A ball that is nearer than this to two walls at once has no room between them, in units; at most
+/// the touch tolerance if that is larger.
+pub(crate) const NO_ROOM: f64 = 1e-3;
+
 /// A velocity has jumped at the start of a piece of a path if it was off the mean of the piece by more than this way in the time
 /// of the piece, in units: some times as far as the path bows away from the piece.
 pub(crate) const JUMPS: f32 = 4e-3;

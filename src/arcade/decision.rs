@@ -25,7 +25,7 @@ use crate::terrain::Hit;
 pub struct Impact {
     /// Which ball or projectile of the list.
     pub ball: usize,
-    /// The hit: the wall, its tag, its velocity, its side, the point and the normal.
+    /// The hit: the wall, its tag, its velocity at this instant, its side, the point and the normal.
     pub hit: Hit,
     /// The ball's velocity just before, in units/s, also after an earlier bounce in the same tick.
     pub velocity: Vec2,
@@ -35,9 +35,6 @@ pub struct Impact {
     pub hits_left: Option<u32>,
     /// Where the wall lies at this instant, by its bounding box.
     pub lies: Aabb,
-    /// The velocity of what the wall follows at this instant, in units/s; that of the hit for all other walls. A wall that follows
-    /// a path moves in pieces, each with its mean velocity.
-    pub wall_velocity: Vec2,
 }
 
 /// What a ball does at a wall, and what happens to the wall.

@@ -4,6 +4,7 @@ use glam::Vec2;
 
 use super::rattle::Rattle;
 use crate::direction::Side;
+use crate::shape::Aabb;
 use crate::terrain::{Hit, Layers, Wall, WallFilter};
 use crate::tolerance::MOST_PASSED_BY_BALL;
 use crate::travel::{Passed, Squeeze};
@@ -38,8 +39,10 @@ pub(super) struct Flight {
     pub(super) wall: Option<Wall>,
     /// The walls that it has passed through since the last one that stopped it.
     pub(super) passed: Passed<MOST_PASSED_BY_BALL>,
-    /// The moving wall that it has touched last.
+    /// The moving wall that pushes it.
     pub(super) pusher: Option<Pusher>,
+    /// The one that has just let it go.
+    pub(super) held: Option<Held>,
     /// How often it has reached something.
     pub(super) count: usize,
     pub(super) rattle: Rattle,
@@ -47,25 +50,36 @@ pub(super) struct Flight {
     pub(super) turn: [usize; 2],
 }
 
-/// A moving wall that a ball has touched.
+/// A moving wall that pushes a ball. A wall that follows a curve moves in pieces, each with its mean velocity; the ball moves with the
+/// piece, and has the velocity of the wall at the instant at which the wall lets it go.
 #[derive(Debug, Clone, Copy)]
 pub(super) struct Pusher {
     pub(super) wall: Wall,
     /// The normal of the touch.
     pub(super) normal: Vec2,
-    /// Until when the wall keeps its velocity, in seconds into the tick.
+    /// How fast the ball went along the normal before it was pushed, in units/s.
+    pub(super) own: f32,
+    /// Until when the piece lasts, in seconds into the tick.
     pub(super) until: f64,
+}
+
+/// A wall that has just let a ball go, and how fast the ball goes along the normal of the touch: while it was pushed, and now.
+#[derive(Debug, Clone, Copy)]
+pub(super) struct Held {
+    pub(super) by: Pusher,
+    pub(super) pushed: f32,
+    pub(super) now: f32,
 }
 
 /// How fast a wall is that a ball has come to.
 #[derive(Debug, Clone, Copy)]
 pub(super) struct WallPace {
-    /// Just before, if the wall has pushed the ball up to then.
-    pub(super) before: Option<Vec2>,
-    /// From then on.
+    /// At that instant, without the steps of its pieces.
     pub(super) now: Vec2,
-    /// Until when the velocity of the hit stays, in seconds into the tick.
+    /// Until when its piece lasts, in seconds into the tick.
     pub(super) until: f64,
+    /// Where it lies then.
+    pub(super) lies: Aabb,
 }
 
 /// What a ball comes to next.
@@ -77,6 +91,17 @@ pub(super) enum Next {
     Edge(f64),
     /// The end of its range or time, after a part of the displacement.
     End(f64),
+    /// The end of the piece in which a wall pushes it, after a part of the displacement.
+    PushEnds(f64),
+}
+
+impl Next {
+    /// The part of the displacement.
+    pub(super) const fn part(&self) -> f64 {
+        match self {
+            Self::Wall(_, part) | Self::Edge(part) | Self::End(part) | Self::PushEnds(part) => *part,
+        }
+    }
 }
 
 /// Where it has got to.
@@ -109,6 +134,7 @@ impl Flight {
             wall: None,
             passed: Passed::none(),
             pusher: None,
+            held: None,
             count: 0,
             rattle: Rattle::NONE,
             turn: [0; 2],

@@ -4,11 +4,13 @@ use glam::{DVec2, Vec2};
 
 use super::ball::{Ball, BallState};
 use super::decision::BallDoes;
-use super::flight::{Flight, MAX_BOUNCES, Next, Pusher, Reached, WallPace};
+use super::flight::{Flight, Held, MAX_BOUNCES, Next, Pusher, Reached, WallPace};
+use super::rattle::Rattles;
 use crate::contact::Tolerance;
 use crate::place::Place;
-use crate::terrain::{Crossing, Hit, PlayArea, Terrain, World};
-use crate::tolerance::{LEAST_BOUNCE, PUSHED_CLEAR};
+use crate::shape::Aabb;
+use crate::terrain::{Crossing, Hit, PlayArea, Terrain, Wall, World};
+use crate::tolerance::{JUST, LEAST_BOUNCE, PUSHED_CLEAR};
 
 impl Ball {
     /// Flies through a tick of so many seconds if nothing can happen to it on the way; returns whether it did.
@@ -43,7 +45,13 @@ impl Ball {
         };
         let edges = terrain.edges();
         let edge = edges.and_then(|edges| edges.leaves_at(&self.footprint, self.position, displacement));
-        if hit.is_none() && edge.is_none() && flight.lasts > flight.left && flight.range.is_infinite() {
+        let is_pushed = flight.pusher.is_some();
+        if hit.is_none()
+            && edge.is_none()
+            && !is_pushed
+            && flight.lasts > flight.left
+            && flight.range.is_infinite()
+        {
             return None;
         }
         let wall = hit.map(|hit| (hit, self.part_to(&hit, displacement)));
@@ -54,9 +62,14 @@ impl Ball {
         }
         let ends = self.ends_in();
         if ends <= flight.left && ends < first * flight.left {
-            next = Some(Next::End(if flight.left > 0.0 { ends / flight.left } else { 0.0 }));
+            first = if flight.left > 0.0 { ends / flight.left } else { 0.0 };
+            next = Some(Next::End(first));
         }
-        next
+        let push_ends = flight.pusher.map(|pusher| (pusher.until - flight.exact_now()) / flight.left);
+        match push_ends.filter(|part| *part < 1.0 && *part <= first) {
+            Some(part) => Some(Next::PushEnds(part.max(0.0))),
+            None => next,
+        }
     }
 
     /// When its flight ends by its range or its time, in seconds from now.
@@ -71,26 +84,35 @@ impl Ball {
         let (next, wall) = match self.next(terrain) {
             None => (f64::INFINITY, None),
             Some(Next::Wall(hit, part)) => (flight.time_of(part), Some(hit.wall)),
-            Some(Next::Edge(part) | Next::End(part)) => (flight.time_of(part), None),
+            Some(other) => (flight.time_of(other.part()), None),
         };
         (self.flight.next, self.flight.wall) = (next, wall);
     }
 
-    /// Goes there; `None` if it is a wall that it only comes to lie against.
+    /// Goes there, where a wall that pushes it has a velocity; `None` if nothing happens there, as at a wall that it only comes to
+    /// lie against.
     pub(super) fn go_to(
         &mut self,
         next: Next,
         pace: Option<WallPace>,
+        pusher: Option<Vec2>,
         terrain: &(impl Terrain + ?Sized),
     ) -> Option<Reached> {
-        self.flight.count += 1;
+        self.flight.count += usize::from(!matches!(next, Next::PushEnds(_)));
         match next {
             Next::Wall(hit, part) => {
                 self.touch(&hit, part, terrain);
+                self.let_go(pusher);
                 self.reach(&hit, pace)
+            }
+            Next::PushEnds(part) => {
+                self.go(part);
+                self.let_go(pusher);
+                None
             }
             Next::Edge(part) => {
                 self.go(part);
+                self.let_go(pusher);
                 terrain.edges().and_then(|edges| self.cross(edges))
             }
             Next::End(part) => {
@@ -108,50 +130,84 @@ impl Ball {
     /// What a wall is to it that it has just touched.
     fn reach(&mut self, hit: &Hit, pace: Option<WallPace>) -> Option<Reached> {
         let now = self.flight.exact_now();
-        if let Some(before) = pace.and_then(|pace| pace.before) {
-            self.speed_up(before, hit.normal);
-        }
-        // It is slow if it is as fast as the wall is then, or as the mean of the piece that begins.
+        // It is slow if it is as fast as the wall is then, or as the mean of the piece.
         let inward = |of_wall: Vec2| (of_wall - self.velocity).dot(hit.normal);
         let comes = inward(hit.velocity).min(pace.map_or(f32::INFINITY, |pace| inward(pace.now)));
         let is_slow = comes <= LEAST_BOUNCE && (hit.velocity != Vec2::ZERO || self.flight.rattle.is_on());
-        self.flight.pusher =
-            pace.map(|pace| Pusher { wall: hit.wall, normal: hit.normal, until: pace.until });
-        if is_slow {
-            // Too slow for a bounce: from now on, it moves with the wall.
-            self.push(hit);
-            self.flight.rattle.touch(hit, now);
-            return None;
-        }
-        self.flight.rattle.touch(hit, now);
+        self.flight.rattle.touch(hit, self.place().exact(), now);
         match self.flight.rattle.ends(self.velocity) {
-            None => Some(Reached::Wall(*hit)),
-            Some(Some(velocity)) => {
-                self.velocity = velocity;
-                None
-            }
-            Some(None) => {
+            Rattles::No if !is_slow => return Some(Reached::Wall(*hit)),
+            // Too slow for a bounce, too: from now on, it moves with the wall.
+            Rattles::No | Rattles::WithWall => self.push(hit, pace),
+            Rattles::Out(velocity) => self.velocity = velocity,
+            Rattles::Squeezed => {
                 self.take_out(BallState::Squeezed);
-                Some(Reached::Squeezed(self.flight.rattle.squeeze(self.flight.now())))
+                return Some(Reached::Squeezed(self.flight.rattle.squeeze(self.flight.now())));
             }
+        }
+        None
+    }
+
+    /// A wall that moves on pushes it, unless it is faster.
+    fn push(&mut self, hit: &Hit, pace: Option<WallPace>) {
+        let (normal, own) = (hit.normal, self.velocity.dot(hit.normal));
+        let pushed = pushed(hit.velocity, normal);
+        if own < pushed {
+            self.velocity += normal * (pushed - own);
+            self.flight.pusher = pace.map(|pace| Pusher {
+                wall: hit.wall,
+                normal,
+                own: own.max(pace.now.dot(normal)),
+                until: pace.until.min(self.flight.exact_now() + self.leaves_in(hit, pace.lies)),
+            });
         }
     }
 
-    /// A wall that moves on pushes it, so that no rounding of its way leads it into the wall.
-    fn push(&mut self, hit: &Hit) {
-        let clear = hit.normal * (hit.velocity.length() * PUSHED_CLEAR);
-        self.speed_up(hit.velocity + clear, hit.normal);
+    /// When it gets past the end of the wall along which it slides, in seconds from now.
+    fn leaves_in(&self, hit: &Hit, lies: Aabb) -> f64 {
+        let Some(along) = [Vec2::X, Vec2::Y].into_iter().find(|axis| axis.dot(hit.normal) == 0.0) else {
+            return f64::INFINITY;
+        };
+        let slides = (self.velocity - hit.velocity).dot(along);
+        let mut own = self.footprint.at(self.position);
+        if self.footprint.radius().is_some() {
+            // From its middle on, it rolls round the corner.
+            (own.min, own.max) = (own.center(), own.center());
+        }
+        let left = if slides > 0.0 { lies.max - own.min } else { own.max - lies.min }.dot(along);
+        let seconds = f64::from(left) / f64::from(slides.abs());
+        if seconds > JUST { seconds } else { f64::INFINITY }
     }
 
-    /// Takes on what a velocity has more along a normal.
-    pub(super) fn speed_up(&mut self, to: Vec2, normal: Vec2) {
-        self.velocity += normal * (to - self.velocity).dot(normal).max(0.0);
+    /// The wall that pushes it, which has a velocity now, lets it go: it keeps that one, or its own if that is faster.
+    pub(super) fn let_go(&mut self, of_wall: Option<Vec2>) {
+        self.flight.held = None;
+        if let Some((by, of_wall)) = self.flight.pusher.take().zip(of_wall) {
+            let (before, now) = (self.velocity.dot(by.normal), by.own.max(pushed(of_wall, by.normal)));
+            self.velocity += by.normal * (now - before);
+            self.flight.held = Some(Held { by, pushed: before, now });
+        }
+    }
+
+    /// The wall that has just let it go pushes on, if another wall was touched, which has not turned it off the first.
+    pub(super) fn is_pushed_on(&mut self, touched: Wall) {
+        let held = self.flight.held.take().filter(|held| held.by.wall != touched);
+        let Some(Held { by, pushed, now }) = held.filter(|_| self.flight.pusher.is_none()) else { return };
+        if self.is_in_play()
+            && (self.velocity.dot(by.normal) - now).abs() <= PUSHED_CLEAR * self.velocity.length()
+        {
+            self.velocity += by.normal * (pushed - now);
+            self.flight.pusher = Some(by);
+        }
     }
 
     /// What it does at a wall.
-    pub(super) fn respond(&mut self, does: BallDoes, hit: &Hit, is_gone: bool) {
+    pub(super) fn respond(&mut self, does: BallDoes, hit: &Hit, pace: Option<WallPace>, is_gone: bool) {
         match does {
-            BallDoes::Bounce(restitution) => self.bounce(restitution, hit),
+            BallDoes::Bounce(restitution) => {
+                let then = pace.map_or(hit.velocity, |pace| pace.now);
+                self.bounce(restitution, hit.normal, then);
+            }
             BallDoes::Deflect(velocity) => self.velocity = velocity,
             BallDoes::Stop => self.velocity = Vec2::ZERO,
             BallDoes::Remove => self.take_out(BallState::Removed),
@@ -159,17 +215,15 @@ impl Ball {
         }
         if matches!(does, BallDoes::PassThrough) {
             self.flight.passed.add(hit.wall);
-            self.flight.pusher = None;
             return;
         }
         self.flight.passed.clear();
         if hit.velocity != Vec2::ZERO && self.is_in_play() && !is_gone {
-            self.push(hit);
+            self.push(hit, pace);
         }
     }
 
-    fn bounce(&mut self, restitution: f32, hit: &Hit) {
-        let Hit { normal, velocity: of_wall, .. } = *hit;
+    fn bounce(&mut self, restitution: f32, normal: Vec2, of_wall: Vec2) {
         let inward = (self.velocity - of_wall).dot(normal).min(0.0);
         let mut velocity = self.velocity - normal * (inward * (1.0 + restitution));
         if restitution == 1.0 && of_wall == Vec2::ZERO {
@@ -256,4 +310,10 @@ impl Ball {
             Crossing::Inside => None,
         }
     }
+}
+
+/// How fast a wall with a velocity pushes along a normal, in units/s: a little faster than it is, so that no rounding of the way leads
+/// into the wall.
+fn pushed(of_wall: Vec2, normal: Vec2) -> f32 {
+    of_wall.dot(normal) + of_wall.length() * PUSHED_CLEAR
 }

@@ -5,12 +5,12 @@ use glam::Vec2;
 
 use super::ball::Ball;
 use super::decision::{BallDoes, Decision, Impact, WallDoes};
-use super::flight::{MAX_BOUNCES, Next, Pusher, Reached, WallPace};
+use super::flight::{MAX_BOUNCES, Next, Reached, WallPace};
 use super::queue::{Flier, Queue};
 use crate::direction::Side;
 use crate::terrain::{Hit, Wall, World};
 use crate::time::seconds;
-use crate::tolerance::{JUST, SAME_INSTANT};
+use crate::tolerance::JUST;
 use crate::travel::Squeeze;
 
 impl Flier for Ball {
@@ -126,7 +126,24 @@ impl<F: Flier> Play<'_, F> {
     /// Plays what a flier comes to next; returns the wall that is gone.
     fn go_to(&mut self, number: usize, flier: &mut F, next: Next) -> Option<Wall> {
         let pace = self.pace(flier.ball(), &next);
-        match flier.ball_mut().go_to(next, pace, &*self.world)? {
+        let pusher = self.pusher(flier.ball(), flier.ball().flight.time_of(next.part()));
+        let reached = flier.ball_mut().go_to(next, pace, pusher, &*self.world);
+        let gone = reached.and_then(|reached| self.play(number, flier, reached, pace));
+        if let Next::Wall(hit, _) = next {
+            flier.ball_mut().is_pushed_on(hit.wall);
+        }
+        gone
+    }
+
+    /// Plays what it has reached; returns the wall that is gone.
+    fn play(
+        &mut self,
+        number: usize,
+        flier: &mut F,
+        reached: Reached,
+        pace: Option<WallPace>,
+    ) -> Option<Wall> {
+        match reached {
             Reached::Wall(hit) => return self.meet(number, flier, hit, pace),
             Reached::Squeezed(squeeze) => (self.on)(flier, number, Happened::Squeezed(squeeze)),
             Reached::Wrapped(side) => (self.on)(flier, number, Happened::Wrapped(side)),
@@ -141,28 +158,16 @@ impl<F: Flier> Play<'_, F> {
         let Next::Wall(hit, part) = next else { return None };
         let time = ball.flight.time_of(*part);
         // At the end of the tick, what counts is how fast it was up to then.
-        let (now, until) =
-            self.world.even_velocity_at(hit.wall, (time + JUST).min(ball.flight.ends() - JUST))?;
-        let pushes = |pusher: &Pusher| pusher.wall == hit.wall && (pusher.until - time).abs() < SAME_INSTANT;
-        let pusher = ball.flight.pusher.filter(pushes);
-        let before = pusher.and_then(|pusher| self.just_before(pusher.wall, pusher.until));
-        Some(WallPace { before, now, until })
+        let just_then = (time + JUST).min(ball.flight.ends() - JUST);
+        let now = self.world.even_velocity_at(hit.wall, just_then)?;
+        let until = (ball.flight.exact_now() + f64::from(hit.steady)).max(time + JUST);
+        Some(WallPace { now, until, lies: self.world.bounds_at(hit.wall, time) })
     }
 
-    /// The velocity of a wall just before a piece of its motion ends.
-    fn just_before(&self, wall: Wall, until: f64) -> Option<Vec2> {
-        self.world.even_velocity_at(wall, until - JUST).map(|(velocity, _)| velocity)
-    }
-
-    /// Lets a ball that is pushed at the end of the tick have the speed that the wall has then: in the next tick, the wall does not
-    /// come to it anew.
-    fn push_to_the_end(&self, ball: &mut Ball) {
-        let Some(Pusher { wall, normal, until }) = ball.flight.pusher else { return };
-        if until + SAME_INSTANT >= ball.flight.exact_now() {
-            if let Some(velocity) = self.just_before(wall, ball.flight.exact_now()) {
-                ball.speed_up(velocity, normal);
-            }
-        }
+    /// How fast the wall is that pushes a ball, just before an instant.
+    fn pusher(&self, ball: &Ball, time: f64) -> Option<Vec2> {
+        let pusher = ball.flight.pusher.as_ref()?;
+        self.world.even_velocity_at(pusher.wall, time - JUST)
     }
 
     /// Asks what happens at a wall, and does it; returns the wall if it is gone.
@@ -171,8 +176,8 @@ impl<F: Flier> Play<'_, F> {
         let (velocity, seconds, hits_left) =
             (ball.velocity, ball.flight.now(), self.world.hits_left(hit.wall));
         let lies = self.world.bounds_at(hit.wall, ball.flight.exact_now());
-        let wall_velocity = pace.map_or(hit.velocity, |pace| pace.now);
-        let impact = Impact { ball: number, hit, velocity, seconds, hits_left, lies, wall_velocity };
+        let then = Hit { velocity: pace.map_or(hit.velocity, |pace| pace.now), ..hit };
+        let impact = Impact { ball: number, hit: then, velocity, seconds, hits_left, lies };
         let Decision { ball: does, wall } = (self.decide)(flier, &impact);
         let broke = match wall {
             WallDoes::Nothing => false,
@@ -180,7 +185,7 @@ impl<F: Flier> Play<'_, F> {
             WallDoes::Vanish => self.world.remove(hit.wall).is_some(),
         };
         let ball = flier.ball_mut();
-        ball.respond(does, &hit, broke);
+        ball.respond(does, &hit, pace, broke);
         let after = ball.velocity;
         (self.on)(flier, number, Happened::Met { impact, does, after, broke });
         broke.then_some(hit.wall)
@@ -192,7 +197,9 @@ impl<F: Flier> Play<'_, F> {
         if ball.is_in_play() {
             if ball.flight.count < MAX_BOUNCES {
                 ball.fly_out();
-                self.push_to_the_end(flier.ball_mut());
+                // In the next tick, the wall does not come to it anew.
+                let pusher = self.pusher(flier.ball(), flier.ball().flight.exact_now());
+                flier.ball_mut().let_go(pusher);
             } else {
                 #[expect(clippy::cast_possible_truncation, reason = "a time within a tick, rounded once")]
                 let left = ball.flight.left as f32;

@@ -74,9 +74,13 @@ impl PaddleHit {
     /// From an impact on a wall that is a paddle: where it lies and how it moves at that instant.
     #[must_use]
     pub const fn of(impact: &Impact) -> Self {
-        let Impact { hit: Hit { point, normal, .. }, lies, velocity: ball_velocity, wall_velocity, .. } =
-            *impact;
-        Self { lies, paddle_velocity: wall_velocity, point, normal, ball_velocity }
+        let Impact {
+            hit: Hit { point, normal, velocity: paddle_velocity, .. },
+            lies,
+            velocity: ball_velocity,
+            ..
+        } = *impact;
+        Self { lies, paddle_velocity, point, normal, ball_velocity }
     }
 }
 

@@ -216,10 +216,10 @@ impl Projectile {
     pub fn tick(&mut self, dt: f32, terrain: &(impl Terrain + ?Sized)) -> Option<FlightEnd> {
         self.begin(f64::from(seconds(dt)));
         while let Some(next) = self.ball.next(terrain) {
-            match self.ball.go_to(next, None, terrain) {
+            match self.ball.go_to(next, None, None, terrain) {
                 Some(Reached::Wall(hit)) => {
                     let does = self.decision().ball;
-                    self.ball.respond(does, &hit, false);
+                    self.ball.respond(does, &hit, None, false);
                     self.met(does, &hit);
                 }
                 Some(Reached::Squeezed(squeeze)) => self.squeezed(squeeze),

@@ -1,9 +1,10 @@
 //! A ball that rattles between walls: touches so soon after each other that there is no room left to fly in.
 
-use glam::Vec2;
+use glam::{DVec2, Vec2};
 
+use crate::contact::touch_tolerance;
 use crate::terrain::{Hit, Wall};
-use crate::tolerance::{MOST_RATTLES, RATTLE, SQUEEZED_OUT};
+use crate::tolerance::{MOST_RATTLES, NO_ROOM, RATTLE, SQUEEZED_OUT};
 use crate::travel::{Limit, Squeeze, nearest_velocity};
 
 /// The last touches of a ball, as long as each follows the one before within [`RATTLE`].
@@ -14,8 +15,19 @@ pub(super) struct Rattle {
     walls: usize,
     /// How many there were.
     count: usize,
-    /// When the last one was, in seconds into the tick.
-    last: f64,
+}
+
+/// What becomes of a ball that has touched a wall.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub(super) enum Rattles {
+    /// It may bounce.
+    No,
+    /// It bounces no more, since there is a wall beyond; it moves on with this one, until there is no room left or the wall turns.
+    WithWall,
+    /// There is no room left: it gets out between the walls with this velocity.
+    Out(Vec2),
+    /// There is no room left, and no way out.
+    Squeezed,
 }
 
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -23,21 +35,36 @@ struct Touch {
     wall: Wall,
     normal: Vec2,
     velocity: Vec2,
+    /// Where the ball was.
+    place: DVec2,
+    /// In seconds into the tick.
+    at: f64,
 }
 
 impl Touch {
-    const NONE: Self = Self { wall: Wall::Own(0), normal: Vec2::ZERO, velocity: Vec2::ZERO };
+    const NONE: Self = Self {
+        wall: Wall::Own(0),
+        normal: Vec2::ZERO,
+        velocity: Vec2::ZERO,
+        place: DVec2::ZERO,
+        at: f64::NEG_INFINITY,
+    };
 
     /// How fast it comes toward the ball, in units/s.
     fn pushes(&self) -> f32 {
         self.velocity.dot(self.normal)
     }
+
+    /// How far the ball is off the wall at another touch, in units.
+    fn room(&self, now: &Self) -> f64 {
+        let wall = self.place + self.velocity.as_dvec2() * (now.at - self.at);
+        (now.place - wall).dot(self.normal.as_dvec2())
+    }
 }
 
 impl Rattle {
     /// No touches yet.
-    pub(super) const NONE: Self =
-        Self { touches: [Touch::NONE; 3], walls: 0, count: 0, last: f64::NEG_INFINITY };
+    pub(super) const NONE: Self = Self { touches: [Touch::NONE; 3], walls: 0, count: 0 };
 
     /// Whether there was a touch a moment ago.
     pub(super) const fn is_on(&self) -> bool {
@@ -46,16 +73,16 @@ impl Rattle {
 
     /// Forgets all touches.
     pub(super) const fn clear(&mut self) {
-        (self.walls, self.count, self.last) = (0, 0, f64::NEG_INFINITY);
+        (self.walls, self.count) = (0, 0);
     }
 
-    /// Notes a touch at an instant.
-    pub(super) fn touch(&mut self, hit: &Hit, now: f64) {
-        if now - self.last > f64::from(RATTLE) {
+    /// Notes a touch at an instant, in seconds into the tick.
+    pub(super) fn touch(&mut self, hit: &Hit, place: DVec2, at: f64) {
+        if self.last().is_none_or(|last| at - last.at > f64::from(RATTLE)) {
             self.clear();
         }
-        (self.count, self.last) = (self.count + 1, now);
-        let touch = Touch { wall: hit.wall, normal: hit.normal, velocity: hit.velocity };
+        self.count += 1;
+        let touch = Touch { wall: hit.wall, normal: hit.normal, velocity: hit.velocity, place, at };
         let known = self.touches[..self.walls].iter().position(|known| known.wall == hit.wall);
         match known {
             Some(place) => self.touches[place..self.walls].rotate_left(1),
@@ -65,17 +92,27 @@ impl Rattle {
         self.touches[self.walls - 1] = touch;
     }
 
-    /// Whether the ball must stop bouncing, because some wall pushes it against another: the velocity with which it gets out
-    /// between them, or none if it is squeezed.
-    pub(super) fn ends(&self, velocity: Vec2) -> Option<Option<Vec2>> {
+    fn last(&self) -> Option<&Touch> {
+        self.touches[..self.walls].last()
+    }
+
+    /// What becomes of a ball with a velocity at its last touch.
+    pub(super) fn ends(&self, velocity: Vec2) -> Rattles {
         let touches = &self.touches[..self.walls];
+        let Some(last) = self.last() else { return Rattles::No };
         if self.count <= MOST_RATTLES || !touches.iter().any(|touch| touch.pushes() > 0.0) {
-            return None;
+            return Rattles::No;
         }
-        let limits = touches.iter().map(|touch| Limit { normal: touch.normal, least: touch.pushes() });
-        let fastest = touches.iter().map(|touch| touch.velocity.length()).fold(0.0, f32::max);
+        let no_room = touch_tolerance(last.place.abs().max_element()).max(NO_ROOM);
+        let near = touches.iter().filter(|touch| touch.room(last) <= no_room);
+        if near.clone().count() == 1 {
+            return if last.pushes() > 0.0 { Rattles::WithWall } else { Rattles::No };
+        }
+        let fastest = near.clone().map(|touch| touch.velocity.length()).fold(0.0, f32::max);
         let fastest = fastest * SQUEEZED_OUT + velocity.length();
-        Some(nearest_velocity(velocity, limits).filter(|velocity| velocity.length() <= fastest))
+        let limits = near.map(|touch| Limit { normal: touch.normal, least: touch.pushes() });
+        let out = nearest_velocity(velocity, limits).filter(|velocity| velocity.length() <= fastest);
+        out.map_or(Rattles::Squeezed, Rattles::Out)
     }
 
     /// Between which walls it is squeezed.

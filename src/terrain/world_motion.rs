@@ -79,12 +79,11 @@ impl World {
         bounds.unwrap_or(Aabb { min: Vec2::ZERO, max: Vec2::ZERO })
     }
 
-    /// The velocity of what a wall follows at an instant of the tick, without the steps of its pieces, and until when this piece
-    /// lasts; `None` if it does not move.
-    pub(crate) fn even_velocity_at(&self, wall: Wall, time: f64) -> Option<(Vec2, f64)> {
+    /// The velocity of what a wall follows at an instant of the tick, without the steps of its pieces; `None` if it does not move.
+    pub(crate) fn even_velocity_at(&self, wall: Wall, time: f64) -> Option<Vec2> {
         let Wall::Obstacle(id) = wall else { return None };
         let now = self.moving.now(id, time)?;
-        Some((now.velocity + now.gained, time + f64::from(now.steady)))
+        Some(now.velocity + now.gained)
     }
 
     /// Ends a tick of `dt` seconds: walls that move are from now on where their motion has taken them, and stand. A `dt`

@@ -167,8 +167,9 @@ impl Path {
 
 /// By how much a velocity is off its mean at the start and at the end of a piece of some seconds: `before` is the velocity just
 /// before it. A piece is short enough for a velocity that changes evenly; where a drive reaches its target on the way, it starts
-/// as fast as it was before.
+/// as fast as it was before. Where the mean is off both, the mover was set elsewhere, which is no velocity.
 fn off_mean(mean: Vec2, then: Vec2, before: Vec2, seconds: f32) -> [Vec2; 2] {
     let (start, end) = (before - mean, then - mean);
-    [if start.length() * seconds <= JUMPS { start } else { -end }, end]
+    let jumps = |off: Vec2| off.length() * seconds > JUMPS;
+    [if jumps(start) && !jumps(end) { -end } else { start }, end]
 }

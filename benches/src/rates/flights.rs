@@ -234,7 +234,7 @@ impl Scene {
                 self.walkers.iter_mut().zip(walkers).for_each(|((walker, _), moved)| *walker = moved);
             }
             let _ = tick_balls(&mut self.balls, dt, &mut self.world, |_, impact| {
-                let comes = (impact.wall_velocity - impact.velocity).dot(impact.hit.normal);
+                let comes = (impact.hit.velocity - impact.velocity).dot(impact.hit.normal);
                 let seconds = now + f64::from(impact.seconds);
                 met.push(Met { ball: impact.ball, seconds, wall: impact.hit.wall, comes });
                 match paddle {
