@@ -171,7 +171,7 @@ properties! {
     }
 
     #[test]
-    fn corner_help_leads_through_and_never_faster(
+    fn corner_help_leads_through_with_the_same_speed(
         helped >= 130;
         offset in -0.3f32..0.3, size in 0.5f32..0.95, speed in 1.0f32..40.0, rate in 30u8..200, round in any::<bool>(),
         seconds_to_full_speed in 0.001f32..0.5,
@@ -185,8 +185,11 @@ properties! {
         let (mut ticks, most) = (0.0, (8.0 / speed + 2.0) * f32::from(rate) + 20.0);
         while ticks < most {
             ticks += 1.0;
+            let before = walker.velocity.length();
             let _ = walker.tick(Intent::new(vec2(1.0, 0.0)), 1.0 / f32::from(rate), &grid);
-            prop_assert!(walker.velocity.length() <= speed * 1.001);
+            let after = walker.velocity.length();
+            // A round one rolls off, with a part of its speed.
+            prop_assert!(after <= speed * 1.001 && (round || walker.position.x > 1.0 || after >= before * 0.999), "{before} {after}");
             prop_assert!(walker.velocity.x >= 0.0, "{}", walker.velocity);
             prop_assert!(!grid.overlaps(&footprint, walker.position, &WallFilter::ALL));
         }
