@@ -100,25 +100,15 @@ impl Ball {
     ) -> Option<Reached> {
         self.flight.count += usize::from(!matches!(next, Next::PushEnds(_)));
         match next {
-            Next::Wall(hit, part) => {
-                self.touch(&hit, part, terrain);
-                self.let_go(pusher);
-                self.reach(&hit, pace)
-            }
-            Next::PushEnds(part) => {
-                self.go(part);
-                self.let_go(pusher);
-                None
-            }
-            Next::Edge(part) => {
-                self.go(part);
-                self.let_go(pusher);
-                terrain.edges().and_then(|edges| self.cross(edges))
-            }
-            Next::End(part) => {
-                self.go(part);
-                Some(Reached::End)
-            }
+            Next::Wall(hit, part) => self.touch(&hit, part, terrain),
+            other => self.go(other.part()),
+        }
+        self.let_go(pusher);
+        match next {
+            Next::Wall(hit, _) => self.reach(&hit, pace),
+            Next::Edge(_) => terrain.edges().and_then(|edges| self.cross(edges)),
+            Next::End(_) => Some(Reached::End),
+            Next::PushEnds(_) => None,
         }
     }
 
@@ -169,11 +159,7 @@ impl Ball {
             return f64::INFINITY;
         };
         let slides = (self.velocity - hit.velocity).dot(along);
-        let mut own = self.footprint.at(self.position);
-        if self.footprint.radius().is_some() {
-            // From its middle on, it rolls round the corner.
-            (own.min, own.max) = (own.center(), own.center());
-        }
+        let own = self.footprint.at(self.position);
         let left = if slides > 0.0 { lies.max - own.min } else { own.max - lies.min }.dot(along);
         let seconds = f64::from(left) / f64::from(slides.abs());
         if seconds > JUST { seconds } else { f64::INFINITY }

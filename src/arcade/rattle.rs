@@ -55,10 +55,9 @@ impl Touch {
         self.velocity.dot(self.normal)
     }
 
-    /// How far the ball is off the wall at another touch, in units.
+    /// How far the ball has got from the wall at another touch, in units.
     fn room(&self, now: &Self) -> f64 {
-        let wall = self.place + self.velocity.as_dvec2() * (now.at - self.at);
-        (now.place - wall).dot(self.normal.as_dvec2())
+        (now.place - self.place).dot(self.normal.as_dvec2())
     }
 }
 
