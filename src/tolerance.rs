@@ -445,9 +445,6 @@ pub(crate) const LATE_IN_CROWD: f32 = 1e-5;
 /// Neighbours that come closer to each other by no more than this are not in conflict, in units/s.
 pub(crate) const NO_CONFLICT: f64 = 1e-3;
 
-/// How often the movers of a group are set apart after a piece: each time, what was set apart can get into the next one.
-pub(crate) const MOST_SETTLED: usize = 8;
-
 /// The deepest overlap of two movers that is only rounding, in units.
 pub(crate) const OVERLAP_OF_ROUNDING: f64 = 1e-2;
 

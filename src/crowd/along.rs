@@ -6,13 +6,13 @@ use glam::{DVec2, Vec2};
 
 use super::group::Group;
 use super::grown;
-use super::member::{Member, Wish, gap};
+use super::member::{Member, Wish};
 use super::plan::Plan;
+use super::rounds::Agreed;
 use crate::shape::Aabb;
 use crate::terrain::{FoundWall, Terrain, WallFilter};
 use crate::tolerance::{
-    BOW_IN_CROWD, MOST_RELEASED, MOST_SETTLED, NEIGHBOURS_MEET, OVERLAP_OF_ROUNDING, RELEASED_IN_CROWD,
-    SHORTEST_IN_CROWD, STANDS_IN_CROWD,
+    BOW_IN_CROWD, MOST_RELEASED, NEIGHBOURS_MEET, OVERLAP_OF_ROUNDING, RELEASED_IN_CROWD, STANDS_IN_CROWD,
 };
 use crate::travel::{Limit, Squeeze, nearest_velocity};
 use crate::walker::Later;
@@ -38,13 +38,13 @@ impl<'a> Group<'a> {
                 continue;
             }
             let before = may_end_sooner.then(|| self.members.clone());
-            let is_smooth = self.play_plan(now, &plan) || plan.lasts < SHORTEST_IN_CROWD;
+            self.play_plan(now, &plan);
             if !is_small {
                 return (plan.lasts, plan.meets_wall, None);
             }
             let end = next(self, now + f64::from(plan.lasts));
             match before {
-                Some(before) if !is_smooth || plan.turns_in(&end) => {
+                Some(before) if plan.turns_in(&end) => {
                     (self.members, most) = (before, plan.lasts * 0.5);
                 }
                 _ => return (plan.lasts, plan.meets_wall, Some(end)),
@@ -59,8 +59,8 @@ impl<'a> Group<'a> {
         (rest, false, None)
     }
 
-    /// Plays a piece as planned, along the walls and the neighbours; returns whether none got into another one on the way.
-    fn play_plan(&mut self, now: f64, plan: &Plan<'a>) -> bool {
+    /// Plays a piece as planned, along the walls and the neighbours.
+    fn play_plan(&mut self, now: f64, plan: &Plan<'a>) {
         let mut ways = plan.agreed.velocities.clone();
         let mut moved: Vec<Wish<'a>> = plan.wishes.clone();
         for _ in 0..2 {
@@ -76,7 +76,6 @@ impl<'a> Group<'a> {
             }
         }
         self.end_with_neighbours(&mut moved);
-        let is_smooth = self.keep_out(now, plan, &mut moved);
         self.note_contacts(now, plan, &moved);
         let changed: Vec<(Wish<'a>, Option<Squeeze>)> = moved
             .into_iter()
@@ -99,7 +98,6 @@ impl<'a> Group<'a> {
         });
         let press: Vec<(usize, usize)> = press.map(|touch| (touch.one, touch.other)).collect();
         self.settle(&press, &stands, now + f64::from(plan.lasts));
-        is_smooth
     }
 
     /// Lets a mover stand to which its neighbours leave too little. They take it for one that stands, too: what it creeps is what
@@ -124,31 +122,6 @@ impl<'a> Group<'a> {
         self.pairs(&boxes)
     }
 
-    /// Lets those go straight on, or stand, that would get into each other; returns whether there are none.
-    fn keep_out(&self, now: f64, plan: &Plan<'a>, moved: &mut [Wish<'a>]) -> bool {
-        let mut is_smooth = true;
-        for attempt in 0..2 {
-            let boxes: Vec<Aabb> =
-                moved.iter().map(|wish| wish.walker.footprint.at(wish.walker.position)).collect();
-            let mut inside: Vec<usize> = Vec::new();
-            for (one, other) in self.pairs(&boxes) {
-                let ends = [one, other].map(|place| (&self.members[place], &moved[place].walker));
-                let (apart, _) = gap(ends[0], ends[1]);
-                if apart < -0.5 * f64::from(BOW_IN_CROWD) && apart < self.gap(one, other).0 {
-                    inside.extend([one, other]);
-                }
-            }
-            is_smooth &= inside.is_empty();
-            for place in inside {
-                let agreed = plan.agreed.velocities[place];
-                moved[place] =
-                    self.straight(place, now, plan, if attempt == 0 { agreed } else { Vec2::ZERO });
-                self.stop_creeping(place, plan, &mut moved[place]);
-            }
-        }
-        is_smooth
-    }
-
     /// The neighbours that a mover touches in a plan, with the normal from there.
     fn beside(&self, place: usize, plan: &Plan<'_>) -> Vec<(usize, Vec2)> {
         let beside = plan.touches.iter().filter_map(|touch| match place {
@@ -159,16 +132,20 @@ impl<'a> Group<'a> {
         beside.collect()
     }
 
-    /// A neighbour as a wall beside a mover with an agreed velocity: it comes no faster than the mover gives way to it, since walking
-    /// pushes no other one. One that is overlapped by what a piece deviates lies against the mover: it would be ignored.
+    /// A neighbour as a wall beside a mover: it does not come to it, since walking pushes no other one, unless a wall pushes the mover;
+    /// then it comes no faster than agreed. One that is overlapped by what a piece deviates lies against the mover: it would be
+    /// ignored.
     fn wall_beside(
         &self,
         (place, other): (usize, usize),
         normal: Vec2,
-        (agreed, way): (Vec2, Vec2),
+        way: Vec2,
+        agreed: &Agreed,
     ) -> FoundWall {
+        let gives_way =
+            if agreed.is_pushed(place) { agreed.velocities[place].dot(normal).max(0.0) } else { 0.0 };
         let toward = way.dot(normal).max(0.0);
-        let velocity = way - normal * (toward - toward.min(agreed.dot(normal).max(0.0)));
+        let velocity = way - normal * (toward - toward.min(gives_way));
         let (apart, outward) = self.gap(place, other);
         let is_little = apart > -f64::from(BOW_IN_CROWD);
         let back = if is_little { outward * apart.min(0.0) } else { DVec2::ZERO };
@@ -192,7 +169,7 @@ impl<'a> Group<'a> {
             .beside(place, plan)
             .into_iter()
             .map(|(other, normal)| {
-                let wall = self.wall_beside((place, other), normal, (agreed, ways[other]));
+                let wall = self.wall_beside((place, other), normal, ways[other], &plan.agreed);
                 match self.followed((place, other), normal, ways[other], plan) {
                     None => wall,
                     Some(one) => {
@@ -276,33 +253,30 @@ impl<'a> Group<'a> {
     }
 
     /// Makes up for what a piece deviates from the true paths: sets those apart that overlap a little, and those against each
-    /// other that press. What is set apart from one neighbour can get into the next one, so all are looked at again.
+    /// other that press.
     fn settle(&mut self, press: &[(usize, usize)], stands: &[bool], now: f64) {
         let boxes: Vec<Aabb> = self.members.iter().map(Member::lies).collect();
         let mut pairs = self.pairs(&boxes);
         pairs.extend_from_slice(press);
         pairs.sort_unstable();
         pairs.dedup();
-        for _ in 0..MOST_SETTLED {
-            let moved = pairs.iter().map(|pair| self.settle_two(*pair, press, stands, now));
-            if !moved.fold(false, |any, moved| any | moved) {
-                return;
-            }
+        for pair in pairs {
+            self.settle_two(pair, press, stands, now);
         }
     }
 
-    /// Sets two neighbours apart or against each other, and returns whether it moved one of them by more than rounding.
+    /// Sets two neighbours apart or against each other.
     fn settle_two(
         &mut self,
         (one, other): (usize, usize),
         press: &[(usize, usize)],
         stands: &[bool],
         now: f64,
-    ) -> bool {
+    ) {
         let (apart, normal) = self.gap(one, other);
         let is_exact = apart.abs() < 0.05 * NEIGHBOURS_MEET;
         if is_exact || apart.abs() > OVERLAP_OF_ROUNDING || apart > 0.0 && !press.contains(&(one, other)) {
-            return false;
+            return;
         }
         let by = normal * -apart;
         // Unless there is more to make up for than rounding.
@@ -319,7 +293,6 @@ impl<'a> Group<'a> {
         for (place, by) in [(one, parts[0]), (other, parts[1])] {
             self.members[place].walker.carry(by);
         }
-        is_deep && free != [false; 2]
     }
 
     /// Whether there is room for a mover where a velocity takes it in so many seconds.

@@ -10,8 +10,7 @@ use super::rounds::Touch;
 use crate::shape::Aabb;
 use crate::terrain::{Terrain, WallFilter};
 use crate::tolerance::{
-    BOW_IN_CROWD, MOST_IN_CROWD, NEIGHBOURS_MEET, NEIGHBOURS_TOUCH, STANDS_IN_CROWD, TICK_IS_OVER,
-    TOUCH_IN_CROWD,
+    BOW_IN_CROWD, MOST_IN_CROWD, NEIGHBOURS_MEET, NEIGHBOURS_TOUCH, TICK_IS_OVER, TOUCH_IN_CROWD,
 };
 use crate::travel::MoveResult;
 use crate::walker::Path;
@@ -70,13 +69,13 @@ impl<'a> Group<'a> {
         }
     }
 
-    /// Whether some that did not touch before come to each other with more speed than rounding leaves.
+    /// Whether some that did not touch before come to each other.
     fn collide(&self, touches: &[Touch], known: &[Touch]) -> bool {
         let is_new =
             |touch: &Touch| known.iter().all(|known| (known.one, known.other) != (touch.one, touch.other));
         touches.iter().any(|touch| {
             let [one, other] = [touch.one, touch.other].map(|place| self.members[place].walker.velocity);
-            (one - other).dot(touch.normal) < -STANDS_IN_CROWD && is_new(touch)
+            (one - other).dot(touch.normal) < 0.0 && is_new(touch)
         })
     }
 

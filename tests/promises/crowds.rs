@@ -82,7 +82,7 @@ impl Scene {
 }
 
 /// How deep two movers overlap; negative for those that are apart by more than nothing.
-fn depth(one: &Walker<Gait>, other: &Walker<Gait>) -> f32 {
+fn depth<D: Drive>(one: &Walker<D>, other: &Walker<D>) -> f32 {
     let solid = other.footprint.solid_at(other.position);
     overlap(&one.footprint, one.position, &solid).map_or(-1.0, |overlap| overlap.depth)
 }
@@ -239,43 +239,18 @@ fn two_in_a_row(#[case] ways: [f32; 2], #[case] ends: [f32; 2], #[values(7, 30, 
     assert!(met.is_none_or(|(at, _)| (at - wanted.unwrap()).abs() < 1e-2), "{met:?}");
 }
 
-/// One that is faster follows a slower one as fast as that goes.
-#[test]
-fn behind_a_slower_one_a_faster_one_follows() {
-    let mut walkers = [(0.0, 9.0), (4.0, 3.0)].map(|(x, speed)| {
-        Walker::new(vec2(x, 0.0), Footprint::rect(2.0, 2.0).unwrap(), Pace::new(speed).unwrap())
-    });
-    let mut crowd = Crowd::new();
-    for _ in 0..120 {
-        crowd.tick(&mut walkers, |_| Intent::new(vec2(1.0, 0.0)), 1.0 / 60.0, &World::new(), |_, _| {});
-    }
-    assert!((walkers[1].position.x - 10.0).abs() < 1e-3 && (walkers[0].position.x - 8.0).abs() < 1e-3);
-    assert!((walkers[0].velocity.x - 3.0).abs() < 1e-3, "{}", walkers[0].velocity);
-}
-
-/// Two that press on each other run into a third one where it stands.
-#[rstest]
-fn a_row_of_two_stops_at_one_that_stands(#[values(7, 60, 1000)] rate: u16) {
-    let mut walkers = [(0.0, 120.0), (2.0, 100.0), (20.37, 0.1)].map(|(x, speed)| {
-        Walker::new(vec2(x, 0.0), Footprint::circle(1.0).unwrap(), Pace::new(speed).unwrap())
-    });
-    let (mut crowd, dt) = (Crowd::new(), 1.0 / f32::from(rate));
-    for _ in 0..rate {
-        let intent = |number: usize| Intent::new([Vec2::X, Vec2::X, Vec2::ZERO][number]);
-        crowd.tick(&mut walkers, intent, dt, &World::new(), |_, _| {});
-    }
-    let ends = walkers.map(|walker| walker.position.x);
-    for (end, wanted) in ends.into_iter().zip([16.37, 18.37, 20.37]) {
-        assert!((end - wanted).abs() < 1e-3, "{ends:?}");
-    }
-}
-
 /// A mover whose drive is held to an axis stays on its line when it presses on another one almost along it.
 #[rstest]
-fn among_others_a_mover_stays_on_its_line(#[values(7, 60, 1000)] rate: u16, #[values(0.1, 1.2)] aside: f32) {
+fn among_others_a_mover_stays_on_its_line(
+    #[values(7, 60, 1000)] rate: u16,
+    #[values(0.1, 1.2)] aside: f32,
+    #[values(false, true)] both: bool,
+) {
     let gait = |speed| Gait::new(speed, 200.0, 200.0).unwrap();
-    let (held, free) = (OneAxis { drive: gait(20.0), axis: Axis::X }, gait(12.0));
-    let mut walkers = [(0.0, 0.0, &held as &dyn Drive), (2.2, aside, &free)]
+    let on_axis = |speed| OneAxis { drive: gait(speed), axis: Axis::X };
+    let (held, slow, free) = (on_axis(20.0), on_axis(12.0), gait(12.0));
+    let other: &dyn Drive = if both { &slow } else { &free };
+    let mut walkers = [(0.0, 0.0, &held as &dyn Drive), (2.2, aside, other)]
         .map(|(x, y, drive)| Walker::new(vec2(x, y), Footprint::circle(1.0).unwrap(), drive));
     let (mut crowd, mut met) = (Crowd::new(), 0);
     for _ in 0..rate {
@@ -284,6 +259,8 @@ fn among_others_a_mover_stays_on_its_line(#[values(7, 60, 1000)] rate: u16, #[va
             met += u16::from(number == 0 && !result.contacts.is_empty());
         });
         assert_eq!((walkers[0].position.y, walkers[0].velocity.y), (0.0, 0.0));
+        assert!(!both || walkers[1].position.y == aside, "{}", walkers[1].position);
+        assert!(depth(&walkers[0], &walkers[1]) < 1e-3, "{} {}", walkers[0].position, walkers[1].position);
     }
     assert!(met > 0);
 }
@@ -782,6 +759,41 @@ fn in_tiny_steps(walkers: &[Walker<Gait>; 2], intents: [Intent; 2], steps: u32) 
 
 properties! {
     40;
+
+    /// In a row, each that has caught up with the one before it follows as fast as that goes, and has its velocity; the others go as
+    /// alone.
+    #[test]
+    fn in_a_row_each_follows_as_fast_as_the_one_before_it(
+        followed >= 30, three_followed >= 20;
+        row in prop::collection::vec((0.1f32..60.0, 0.0f32..3.0), 2..7), side in 0usize..4, rate in prop::sample::select(vec![7u16, 30, 240]),
+    ) {
+        let way = [Vec2::X, Vec2::NEG_X, Vec2::Y, Vec2::NEG_Y][side];
+        let places = row.iter().scan(0.0, |at, (_, gap)| {
+            *at += 2.0 + gap;
+            Some(*at)
+        });
+        let mut walkers: Vec<Walker<Pace>> = row
+            .iter()
+            .zip(places)
+            .map(|((speed, _), at)| Walker::new(way * at, Footprint::rect(2.0, 2.0).unwrap(), Pace::new(*speed).unwrap()))
+            .collect();
+        let mut crowd = Crowd::new();
+        for _ in 0..2 * rate {
+            crowd.tick(&mut walkers, |_| Intent::new(way), 1.0 / f32::from(rate), &World::new(), |_, _| {});
+            let mut following = 0;
+            for (place, walker) in walkers.iter().enumerate() {
+                let next = walkers.get(place + 1);
+                let gap = next.map_or(f32::INFINITY, |next| (next.position - walker.position).dot(way) - 2.0);
+                let wanted = next.filter(|_| gap < 1e-3).map_or(way * row[place].0, |next| next.velocity);
+                // Some are about to catch up.
+                let is_so = (walker.velocity - wanted).length() < 1e-3 || (1e-4..1e-3).contains(&gap);
+                prop_assert!(is_so && gap > -1e-4, "{place}: {} {wanted} {gap}", walker.velocity);
+                following = if gap < 1e-4 { following + 1 } else { 0 };
+                followed.when(following > 0);
+                three_followed.when(following > 2);
+            }
+        }
+    }
 
     /// Two circles that press on each other slide round each other, and apart, as in tiny steps.
     #[test]

@@ -1,7 +1,7 @@
 //! Balls and projectiles among walls that move.
 
 use ambulant::arcade::{
-    BallEvent, BallState, FlightEnd, PaddleHit, ProjectileEvent, tick_balls_with, tick_projectiles,
+    BallEvent, BallState, FlightEnd, Impact, PaddleHit, ProjectileEvent, tick_balls_with, tick_projectiles,
 };
 use ambulant::prelude::*;
 use ambulant::terrain::{Course, Layers};
@@ -289,73 +289,74 @@ fn a_wall_that_comes_is_hit(#[case] before: f32, #[case] decision: Decision, #[c
     assert!((balls[0].velocity - vec2(after, 0.0)).length() < 1e-4, "{}", balls[0].velocity);
 }
 
-/// A leaf that walks and a wall that follows it: the deflection takes the velocity that the leaf has at the impact, and the
-/// place where it is then, at any tick rate.
-#[rstest]
-#[case::few_ticks(1)]
-#[case::many_ticks(64)]
-fn a_paddle_that_moves_deflects_with_its_velocity_at_that_instant(#[case] ticks: u16) {
-    let mut world = World::new();
-    let shape = Footprint::rect(16.0, 2.0).unwrap();
-    let mut leaf = Walker::new(vec2(0.0, 50.0), shape, Gait::new(1000.0, 100.0, 500.0).unwrap());
-    leaf.own_wall = Some(world.add(shape.solid_at(leaf.position)));
-    let wall = leaf.own_wall.unwrap();
-    let rules = Paddle::facing(vec2(0.0, -1.0), 1.0).unwrap().with_velocity_transfer(0.5).unwrap();
-    let mut balls = [Ball::new(vec2(12.0, 0.0), vec2(0.0, 96.0), Footprint::circle(1.0).unwrap())];
-    let (mut path, mut seen, dt) = (Path::default(), Vec::new(), 0.8 / f32::from(ticks));
-    for _ in 0..ticks {
-        let _ = leaf.tick_with_path(Intent::new(vec2(1.0, 0.0)), dt, &world, &mut path);
-        assert!(world.follow(wall, &path));
-        tick_balls(&mut balls, dt, &mut world, |_, impact| {
-            let hit = PaddleHit::of(impact);
-            seen.push((hit.lies.center().x, hit.paddle_velocity.x));
-            Decision::deflect(rules.deflect(&hit).velocity)
-        });
-        world.advance(dt);
-    }
-    // The ball comes down after half a second, when the leaf has gone a t^2 / 2 = 12.5 units and has a speed of 50 units/s.
-    let [(middle, speed)] = seen[..] else { panic!("{seen:?}") };
-    assert!((middle - 12.5).abs() < 2e-3 && (speed - 50.0).abs() < 2.5, "{middle} {speed}");
-    let angle = (12.0 - 12.5) / 8.0f32;
-    let wanted = vec2(angle.sin() * 96.0 + 25.0, -angle.cos() * 96.0);
-    assert!(balls[0].velocity.distance(wanted) < 1.5, "{} {wanted}", balls[0].velocity);
+/// A leaf that walks up from a stand until its key is released, and brakes then.
+#[derive(Debug, Clone, Copy)]
+struct Rise {
+    accelerates: f32,
+    top: f32,
+    /// Until when its key is held, in seconds: the end of a tick.
+    held: f32,
+    /// In ticks per second.
+    rate: u8,
 }
 
-properties! {
-    60;
+/// How fast it brakes, in units/s².
+const BRAKES: f32 = 150.0;
 
-    /// A leaf that speeds up against a ball pushes it, also where it reaches its top speed: it is met once, whatever the pieces of
-    /// its path and the tick are.
-    #[test]
-    fn a_paddle_that_pushes_a_ball_is_met_once(
-        pushed >= 60; accelerates in 60.0f32..600.0, top in 25.0f32..300.0, falls in 0.5f32..20.0, stops in any::<bool>(), rate in 20u16..400,
-    ) {
-        let shape = Footprint::rect(16.0, 2.0).unwrap();
-        let ends = [rate, 97].map(|rate| {
-            let mut world = World::new();
-            let mut leaf = Walker::new(vec2(0.0, 250.0), shape, Gait::new(top, accelerates, 500.0).unwrap());
-            let wall = world.add(shape.solid_at(leaf.position));
-            leaf.own_wall = Some(wall);
-            let start = vec2(3.0, 245.0);
-            let mut balls = [Ball::new(start, vec2(0.0, falls), Footprint::circle(1.0).unwrap())];
-            let (mut path, mut met, dt) = (Path::default(), 0, 0.5 / f32::from(rate));
-            for _ in 0..rate {
-                let _ = leaf.tick_with_path(Intent::new(vec2(0.0, -1.0)), dt, &world, &mut path);
-                assert!(world.follow(wall, &path));
-                tick_balls(&mut balls, dt, &mut world, |_, _| {
-                    met += 1;
-                    // Slowly aside; the leaf is faster than what is left of the way up.
-                    if stops { Decision::STOP } else { Decision::deflect(vec2(4.0, -1.0)) }
-                });
-                world.advance(dt);
-            }
-            pushed.when(balls[0].velocity.y < -10.0);
-            (met, balls[0].position, balls[0].position.y - leaf.position.y)
-        });
-        for (met, _, above) in ends {
-            prop_assert!(met == 1 && (above + 2.0).abs() < 1e-3, "met {met} times, {above}");
+fn any_rise() -> impl Strategy<Value = Rise> {
+    let rates = prop::sample::select(vec![8u8, 14, 30, 60, 240]);
+    (60.0f32..600.0, 20.0f32..300.0, 0.02f32..0.5, rates).prop_map(|(accelerates, top, held, rate)| {
+        let held = (held * f32::from(rate)).ceil() / f32::from(rate);
+        Rise { accelerates, top, held, rate }
+    })
+}
+
+impl Rise {
+    /// How fast it is after some seconds.
+    fn speed(&self, at: f32) -> f32 {
+        let fastest = self.top.min(self.accelerates * at.min(self.held));
+        (fastest - BRAKES * (at - self.held).max(0.0)).max(0.0)
+    }
+
+    /// Plays a second in which a ball falls on it, beside a post or not: how the ball ends, and when it has met the leaf, how, and
+    /// with which velocity after.
+    fn play(
+        &self,
+        falls: f32,
+        post: bool,
+        decide: impl Fn(bool) -> Decision,
+    ) -> (Ball, Vec<(f32, Impact, Vec2)>) {
+        let (shape, mut world, posts) = (Footprint::rect(16.0, 2.0).unwrap(), World::new(), Layers::bit(3));
+        let gait = Gait::new(self.top, self.accelerates, BRAKES).unwrap();
+        let mut leaf = Walker::new(vec2(0.0, 250.0), shape, gait);
+        leaf.mask = !posts;
+        if post {
+            world.add_on(posts, Solid::box_from_corners(vec2(7.0, 0.0), vec2(9.0, 260.0)).unwrap());
         }
-        prop_assert!(ends[0].1.distance(ends[1].1) < 3e-3, "{ends:?}");
+        let wall = world.add(shape.solid_at(leaf.position));
+        leaf.own_wall = Some(wall);
+        let drop = Footprint::rect(2.0, 2.0).unwrap();
+        let mut balls = [Ball::new(vec2(3.0, 245.0), vec2(0.0, falls), drop)];
+        let (mut path, mut met, dt) = (Path::default(), Vec::new(), 1.0 / f32::from(self.rate));
+        for tick in 0..self.rate {
+            let begins = f32::from(tick) * dt;
+            let up = if begins < self.held - 0.5 * dt { vec2(0.0, -1.0) } else { Vec2::ZERO };
+            let _ = leaf.tick_with_path(Intent::new(up), dt, &world, &mut path);
+            assert!(world.follow(wall, &path));
+            let decide = |_: &Ball, impact: &Impact| decide(impact.hit.wall == wall);
+            tick_balls_with(&mut balls, dt, &mut world, decide, |event| {
+                if let BallEvent::Met { impact, after, .. } = event {
+                    if impact.hit.wall == wall {
+                        met.push((begins + impact.seconds, impact, after));
+                    }
+                }
+            });
+            world.advance(dt);
+            let depth = balls[0].position.y + 2.0 - leaf.position.y;
+            assert!(depth < 1e-3 || (balls[0].position.x - leaf.position.x).abs() >= 9.0, "{depth} deep");
+        }
+        let [ball] = balls;
+        (ball, met)
     }
 }
 
@@ -366,96 +367,47 @@ properties! {
     /// instant, also if the ball bounces off a post meanwhile. If it brakes already, that is the instant of the hit.
     #[test]
     fn what_a_paddle_has_pushed_has_its_velocity(
-        slid_off >= 30, kept_until_it_brakes >= 30, off_a_post >= 15, sent_up_there >= 15, braked >= 15;
-        accelerates in 60.0f32..600.0, top in 40.0f32..300.0, falls in 4.0f32..20.0, aside in 2.0f32..80.0, held in 0.02f32..0.5,
-        post in prop::sample::select(vec![None, Some(false), Some(true)]),
-        rate in prop::sample::select(vec![8u8, 14, 30, 60, 240]),
+        slid_off >= 30, kept_until_it_brakes >= 30, off_a_post >= 15, sent_up_there >= 15, braked >= 15, at_full_speed >= 15;
+        rise in any_rise(), falls in 4.0f32..20.0, aside in 2.0f32..80.0, post in prop::sample::select(vec![None, Some(false), Some(true)]),
     ) {
-        let brakes = 150.0;
-        let shape = Footprint::rect(16.0, 2.0).unwrap();
-        let mut world = World::new();
-        let mut leaf = Walker::new(vec2(0.0, 250.0), shape, Gait::new(top, accelerates, brakes).unwrap());
-        let posts = Layers::bit(3);
-        leaf.mask = !posts;
-        if post.is_some() {
-            world.add_on(posts, Solid::box_from_corners(vec2(7.0, 0.0), vec2(9.0, 260.0)).unwrap());
-        }
-        let wall = world.add(shape.solid_at(leaf.position));
-        leaf.own_wall = Some(wall);
-        let mut balls = [Ball::new(vec2(3.0, 245.0), vec2(0.0, falls), Footprint::rect(2.0, 2.0).unwrap())];
-        let (mut path, mut met, dt) = (Path::default(), Vec::new(), 1.0 / f32::from(rate));
-        let held = (held / dt).ceil() * dt;
-        for tick in 0..rate {
-            let begins = f32::from(tick) * dt;
-            let up = if begins < held - 0.5 * dt { vec2(0.0, -1.0) } else { Vec2::ZERO };
-            let _ = leaf.tick_with_path(Intent::new(up), dt, &world, &mut path);
-            assert!(world.follow(wall, &path));
-            tick_balls(&mut balls, dt, &mut world, |_, impact| {
-                if impact.hit.wall == wall {
-                    met.push((begins + impact.seconds, -impact.hit.velocity.y));
-                    // Slower than the leaf.
-                    return Decision::deflect(vec2(aside, -0.1));
-                }
-                if post == Some(true) { Decision::deflect(vec2(-aside, -400.0)) } else { Decision::bounce(1.0) }
-            });
-            world.advance(dt);
-        }
-        let rises = |at: f32| {
-            let fastest = top.min(accelerates * at.min(held));
-            (fastest - brakes * (at - held).max(0.0)).max(0.0)
-        };
-        let [(at, speed)] = met[..] else { panic!("{met:?}") };
-        prop_assert!((speed - rises(at)).abs() < 3e-3, "{speed} at {at}");
+        let (ball, met) = rise.play(falls, post.is_some(), |is_leaf| match post {
+            // Slower than the leaf.
+            _ if is_leaf => Decision::deflect(vec2(aside, -0.1)),
+            Some(true) => Decision::deflect(vec2(-aside, -400.0)),
+            _ => Decision::bounce(1.0),
+        });
+        let [(at, ref impact, _)] = met[..] else { panic!("{met:?}") };
+        let (speed, held) = (-impact.hit.velocity.y, rise.held);
+        prop_assert!((speed - rise.speed(at)).abs() < 3e-3, "{speed} at {at}");
+        prop_assert!((impact.lies.min.y - impact.hit.point.y).abs() < 2e-3, "{impact:?}");
         // To the post and back past the other end, or past the end on this side.
         let slides = if post.is_some() { 6.0 - 3.0 + 6.0 + 9.0 } else { 9.0 - 3.0 };
-        let leaves = at + slides / aside;
-        let pushed = rises(leaves.min(held).max(at)).max(0.1);
-        let at_the_post = at + 3.0 / aside;
+        let (leaves, at_the_post) = (at + slides / aside, at + 3.0 / aside);
+        let pushed = rise.speed(leaves.min(held).max(at)).max(0.1);
         let is_sent_up = post == Some(true) && at_the_post < 0.98;
         let wanted = if is_sent_up { 400.0 } else { pushed };
-        let left = -balls[0].velocity.y;
+        let left = -ball.velocity.y;
         prop_assert!((left - wanted).abs() < 6e-3, "{left} instead of {wanted}: met at {at}, left at {leaves}");
-        let speeds_up = pushed < top && at < held;
+        let speeds_up = pushed < rise.top && at < held;
         slid_off.when(leaves < held && speeds_up && post != Some(true));
         kept_until_it_brakes.when(leaves > held && speeds_up);
         off_a_post.when(post == Some(false) && at_the_post < leaves.min(held) && speeds_up);
         sent_up_there.when(is_sent_up && at_the_post < leaves.min(held));
         braked.when(at > held && speed > 1.0);
+        at_full_speed.when(at < held && pushed == rise.top);
     }
 
     /// Off a leaf that speeds up or brakes a ball bounces as off a wall with the velocity of that instant.
     #[test]
     fn a_bounce_off_a_paddle_takes_its_velocity_at_that_instant(
-        speeds_up >= 60, braked >= 15;
-        accelerates in 60.0f32..600.0, falls in 4.0f32..20.0, held in 0.02f32..0.3, rate in prop::sample::select(vec![8u8, 14, 30, 60]),
+        speeds_up >= 60, braked >= 15; rise in any_rise(), falls in 4.0f32..20.0,
     ) {
-        let shape = Footprint::rect(16.0, 2.0).unwrap();
-        let mut world = World::new();
-        let mut leaf = Walker::new(vec2(0.0, 250.0), shape, Gait::new(300.0, accelerates, 200.0).unwrap());
-        let wall = world.add(shape.solid_at(leaf.position));
-        leaf.own_wall = Some(wall);
-        let mut balls = [Ball::new(vec2(3.0, 245.0), vec2(0.0, falls), Footprint::rect(2.0, 2.0).unwrap())];
-        let (mut path, mut met, dt) = (Path::default(), Vec::new(), 1.0 / f32::from(rate));
-        let held = (held / dt).ceil() * dt;
-        for tick in 0..rate {
-            let begins = f32::from(tick) * dt;
-            let up = if begins < held - 0.5 * dt { vec2(0.0, -1.0) } else { Vec2::ZERO };
-            let _ = leaf.tick_with_path(Intent::new(up), dt, &world, &mut path);
-            assert!(world.follow(wall, &path));
-            let bounce = |_: &Ball, _: &_| Decision::bounce(1.0);
-            tick_balls_with(&mut balls, dt, &mut world, bounce, |event| {
-                if let BallEvent::Met { impact, after, .. } = event {
-                    met.push((begins + impact.seconds, impact.velocity.y, after.y));
-                }
-            });
-            world.advance(dt);
-        }
-        let (at, before, after) = met[0];
-        let rises = accelerates * at.min(held) - 200.0 * (at - held).max(0.0);
-        let wanted = -2.0 * rises.max(0.0) - before;
-        prop_assert!((after - wanted).abs() < 6e-3, "{after} instead of {wanted} at {at}");
-        speeds_up.when(at < held);
-        braked.when(at > held && rises > 1.0);
+        let (_, met) = rise.play(falls, false, |_| Decision::bounce(1.0));
+        let (at, ref impact, after) = met[0];
+        let wanted = -2.0 * rise.speed(at) - impact.velocity.y;
+        prop_assert!((after.y - wanted).abs() < 6e-3, "{after} instead of {wanted} at {at}");
+        speeds_up.when(at < rise.held && rise.speed(at) < rise.top);
+        braked.when(at > rise.held && rise.speed(at) > 1.0);
     }
 
     /// Between walls that close a ball bounces until there is no room, however they move and whatever the tick is: it is squeezed then,
@@ -501,37 +453,28 @@ properties! {
     }
 }
 
-/// Between a wall and one that comes, a ball bounces until there is no room; then it is squeezed, where the wall has come to.
-#[rstest]
-fn between_walls_that_close_a_ball_is_squeezed(
-    #[values(0.0, 0.5, 1.0)] restitution: f32,
-    #[values(7.0, 30.0, 240.0)] rate: f32,
-) {
-    let mut world = World::new();
+/// One that is squeezed says between which walls and when, and can be served again.
+#[test]
+fn between_a_door_and_a_post_a_ball_is_squeezed() {
+    let (mut world, door, _) = wall_and_ball(Vec2::ZERO);
     let post = world.add(Solid::box_from_corners(vec2(20.0, -5.0), vec2(22.0, 5.0)).unwrap());
-    let door = world.add(Solid::box_from_corners(vec2(0.0, -5.0), vec2(2.0, 5.0)).unwrap());
     let mut balls = [Ball::new(vec2(10.0, 0.0), vec2(40.0, 0.0), Footprint::circle(1.0).unwrap())];
-    let (mut squeezed, mut begins) = (None, 0.0);
-    while begins < 1.2 {
-        world.move_at(door, vec2(20.0, 0.0));
-        let bounce = |_: &Ball, _: &_| Decision::bounce(restitution);
-        let tick = tick_balls_with(&mut balls, 1.0 / rate, &mut world, bounce, |event| {
+    world.move_at(door, vec2(20.0, 0.0));
+    let mut squeezed = None;
+    tick_balls_with(
+        &mut balls,
+        1.2,
+        &mut world,
+        |_, _| Decision::bounce(0.5),
+        |event| {
             if let BallEvent::Squeezed { squeeze, .. } = event {
-                assert_eq!((squeeze.by, squeeze.against), (door, post));
-                squeezed = Some(begins + squeeze.seconds);
+                squeezed = Some((squeeze.by, squeeze.against, (squeeze.seconds * 1e3).round()));
             }
-        });
-        assert_eq!(tick.unplayed_seconds, 0.0);
-        world.advance(1.0 / rate);
-        begins += 1.0 / rate;
-        let ball = &balls[0];
-        assert!(squeezed.is_some() || !world.overlaps(&ball.footprint, ball.position, &WallFilter::ALL));
-    }
+        },
+    );
     // There is room for 16 units.
-    let at = squeezed.expect("it is squeezed");
-    assert!((at - 0.8).abs() < 1e-4 && balls[0].state() == BallState::Squeezed, "{at}");
-    assert!((balls[0].position.x - 19.0).abs() < 1e-3, "{}", balls[0].position);
-    assert_eq!(balls[0].velocity, Vec2::ZERO);
+    assert_eq!(squeezed, Some((door, post, 800.0)));
+    assert_eq!((balls[0].state(), balls[0].velocity), (BallState::Squeezed, Vec2::ZERO));
     balls[0].serve(vec2(30.0, 0.0), vec2(1.0, 0.0));
     assert!(balls[0].is_in_play());
 }
