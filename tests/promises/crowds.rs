@@ -265,6 +265,19 @@ fn among_others_a_mover_stays_on_its_line(
     assert!(met > 0);
 }
 
+/// Two that overlap by rounding are set apart, but not off the axis to which their drives are held.
+#[rstest]
+#[case::along_it(vec2(1.995, 0.0), vec2(2.0, 0.0))]
+#[case::across_it(vec2(0.5, 1.995), vec2(0.5, 1.995))]
+fn two_that_overlap_a_little_are_set_apart_along_their_axis(#[case] start: Vec2, #[case] apart: Vec2) {
+    let pace = OneAxis { drive: Pace::new(0.01).unwrap(), axis: Axis::X };
+    let mut walkers = [Vec2::ZERO, start].map(|at| Walker::new(at, Footprint::rect(2.0, 2.0).unwrap(), pace));
+    let way = |number: usize| Intent::new([Vec2::X, Vec2::NEG_X][number]);
+    Crowd::new().tick(&mut walkers, way, 0.01, &World::new(), |_, _| {});
+    let now = walkers[1].position - walkers[0].position;
+    assert!((now - apart).length() < 1e-3 && now.y == apart.y, "{now}");
+}
+
 /// A tick of many seconds is played to its end, though two touch all the time.
 #[test]
 fn a_tick_of_many_seconds_is_played_to_its_end() {
