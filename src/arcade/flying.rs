@@ -176,7 +176,7 @@ impl Ball {
     }
 
     /// The wall that has just let it go pushes on, if another wall was touched, which has not turned it off the first.
-    pub(super) fn is_pushed_on(&mut self, touched: Wall) {
+    pub(super) fn push_on(&mut self, touched: Wall) {
         let held = self.flight.held.take().filter(|held| held.by.wall != touched);
         let Some(Held { by, pushed, now }) = held.filter(|_| self.flight.pusher.is_none()) else { return };
         if self.is_in_play()

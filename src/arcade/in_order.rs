@@ -130,7 +130,7 @@ impl<F: Flier> Play<'_, F> {
         let reached = flier.ball_mut().go_to(next, pace, pusher, &*self.world);
         let gone = reached.and_then(|reached| self.play(number, flier, reached, pace));
         if let Next::Wall(hit, _) = next {
-            flier.ball_mut().is_pushed_on(hit.wall);
+            flier.ball_mut().push_on(hit.wall);
         }
         gone
     }
