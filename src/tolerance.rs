@@ -301,8 +301,8 @@ pub(crate) const RATTLE: f32 = 1e-4;
 /// So many such bounces are allowed.
 pub(crate) const MOST_RATTLES: usize = 4;
 
-/// A ball that is nearer than this to two walls at once has no room between them, in units; at most
-/// the touch tolerance if that is larger.
+/// A ball that is nearer than this to two walls at once has no room between them, in units; or than the touch tolerance, if that is
+/// larger.
 pub(crate) const NO_ROOM: f64 = 1e-3;
 
 /// A velocity has jumped at the start of a piece of a path if it was off the mean of the piece by more than this way in the time
