@@ -95,7 +95,7 @@ impl Ball {
         &mut self,
         next: Next,
         pace: Option<WallPace>,
-        pusher: Option<Vec2>,
+        pusher_velocity: Option<Vec2>,
         terrain: &(impl Terrain + ?Sized),
     ) -> Option<Reached> {
         self.flight.count += usize::from(!matches!(next, Next::PushEnds(_)));
@@ -103,7 +103,7 @@ impl Ball {
             Next::Wall(hit, part) => self.touch(&hit, part, terrain),
             other => self.go(other.part()),
         }
-        self.let_go(pusher);
+        self.let_go(pusher_velocity);
         match next {
             Next::Wall(hit, _) => self.reach(&hit, pace),
             Next::Edge(_) => terrain.edges().and_then(|edges| self.cross(edges)),

@@ -126,8 +126,8 @@ impl<F: Flier> Play<'_, F> {
     /// Plays what a flier comes to next; returns the wall that is gone.
     fn go_to(&mut self, number: usize, flier: &mut F, next: Next) -> Option<Wall> {
         let pace = self.pace(flier.ball(), &next);
-        let pusher = self.pusher(flier.ball(), flier.ball().flight.time_of(next.part()));
-        let reached = flier.ball_mut().go_to(next, pace, pusher, &*self.world);
+        let pushes = self.pusher_velocity(flier.ball(), flier.ball().flight.time_of(next.part()));
+        let reached = flier.ball_mut().go_to(next, pace, pushes, &*self.world);
         let gone = reached.and_then(|reached| self.play(number, flier, reached, pace));
         if let Next::Wall(hit, _) = next {
             flier.ball_mut().push_on(hit.wall);
@@ -165,7 +165,7 @@ impl<F: Flier> Play<'_, F> {
     }
 
     /// How fast the wall is that pushes a ball, just before an instant.
-    fn pusher(&self, ball: &Ball, time: f64) -> Option<Vec2> {
+    fn pusher_velocity(&self, ball: &Ball, time: f64) -> Option<Vec2> {
         let pusher = ball.flight.pusher.as_ref()?;
         self.world.even_velocity_at(pusher.wall, time - JUST)
     }
@@ -198,8 +198,8 @@ impl<F: Flier> Play<'_, F> {
             if ball.flight.count < MAX_BOUNCES {
                 ball.fly_out();
                 // In the next tick, the wall does not come to it anew.
-                let pusher = self.pusher(flier.ball(), flier.ball().flight.exact_now());
-                flier.ball_mut().let_go(pusher);
+                let pushes = self.pusher_velocity(flier.ball(), flier.ball().flight.exact_now());
+                flier.ball_mut().let_go(pushes);
             } else {
                 #[expect(clippy::cast_possible_truncation, reason = "a time within a tick, rounded once")]
                 let left = ball.flight.left as f32;

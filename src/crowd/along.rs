@@ -18,15 +18,15 @@ use crate::travel::{Limit, Squeeze, nearest_velocity};
 use crate::walker::Later;
 
 impl<'a> Group<'a> {
-    /// Plays a piece of at most so many seconds in which some of them touch; returns for how long, whether it ends where one meets
-    /// a wall, and what they do next. In a small group it ends where one of them no longer presses on another, or begins to.
+    /// Plays a piece of at most so many seconds in which some of them touch; returns it as it was played, and what
+    /// they do next. In a small group it ends where one of them no longer presses on another, or begins to.
     pub(super) fn play_piece(
         &mut self,
         now: f64,
         mut most: f32,
         rest: f32,
         start: Option<Plan<'a>>,
-    ) -> (f32, bool, Option<Plan<'a>>) {
+    ) -> (Plan<'a>, Option<Plan<'a>>) {
         let next = |group: &Self, now: f64| group.plan(now, RELEASED_IN_CROWD, Vec::new());
         let start = start.unwrap_or_else(|| next(self, now));
         let is_small = start.touches.len() <= MOST_RELEASED;
@@ -40,23 +40,22 @@ impl<'a> Group<'a> {
             let before = may_end_sooner.then(|| self.members.clone());
             self.play_plan(now, &plan);
             if !is_small {
-                return (plan.lasts, plan.meets_wall, None);
+                return (plan, None);
             }
             let end = next(self, now + f64::from(plan.lasts));
             match before {
                 Some(before) if plan.turns_in(&end) => {
                     (self.members, most) = (before, plan.lasts * 0.5);
                 }
-                _ => return (plan.lasts, plan.meets_wall, Some(end)),
+                _ => return (plan, Some(end)),
             }
         }
     }
 
     /// Plays what is left of a tick in one piece.
-    pub(super) fn play_rest(&mut self, now: f64, rest: f32) -> (f32, bool, Option<Plan<'a>>) {
+    pub(super) fn play_rest(&mut self, now: f64, rest: f32) {
         let plan = self.plan(now, rest, Vec::new());
         self.play_plan(now, &plan);
-        (rest, false, None)
     }
 
     /// Plays a piece as planned, along the walls and the neighbours.

@@ -49,17 +49,20 @@ impl<'a> Group<'a> {
                 break;
             }
             let touches = self.touches();
-            let (lasts, at_wall, after) = if touches.is_empty() {
-                (self.fly(now, rest), false, None)
+            let lasts = if touches.is_empty() {
+                (next, meets_wall) = (None, false);
+                self.fly(now, rest)
             } else if piece == MOST_IN_CROWD {
-                self.play_rest(now, rest)
+                self.play_rest(now, rest);
+                rest
             } else {
                 // What a new touch leaves of their velocities decides how they go on.
                 let is_new = meets_wall || self.collide(&touches, &known);
                 let most = if is_new { TOUCH_IN_CROWD.min(rest) } else { self.piece(now, rest, &touches) };
-                self.play_piece(now, most, rest, next.take())
+                let (played, after) = self.play_piece(now, most, rest, next.take());
+                (next, meets_wall) = (after, played.meets_wall);
+                played.lasts
             };
-            (next, meets_wall) = (after, at_wall);
             now += f64::from(lasts);
             known = touches;
         }
