@@ -451,9 +451,9 @@ pub(crate) const OVERLAP_OF_ROUNDING: f64 = 1e-2;
 /// How often a crowd is divided into groups again, because a mover got further than it could alone.
 pub(crate) const MOST_DIVISIONS: usize = 6;
 
-/// The most steps of all searches in a tick before the mover slides along the chord of the rest. Only enormous
-/// speeds and accelerations get there: a second among round walls in one tick takes up to 22,000.
-pub(crate) const MOST_EFFORT: u32 = 1 << 15;
+/// The most steps of all searches in a tick, for each piece that it may have, before the mover slides along the chord of the
+/// rest. Only enormous speeds and accelerations get there: a second among round walls in one tick takes up to 22,000 of 32,768.
+pub(crate) const EFFORT_OF_PIECE: usize = 32;
 
 /// The same for a ball: walls that it has passed wholly are behind it or ignored, so only those at one place count.
 pub(crate) const MOST_PASSED_BY_BALL: usize = 4;

@@ -172,9 +172,9 @@ libfuzzer_sys::fuzz_target!(|bytes: &[u8]| {
                     let _ = lamp.tick(Intent::new(n.pair()), n.number(), &walls);
                 }
                 if let Ok(paddle) = Paddle::facing(n.pair(), n.number()) {
-                    let (lies, paddle_velocity) = (footprint.at(n.pair()), n.pair());
-                    let (point, normal, ball_velocity) = (n.pair(), n.pair(), n.pair());
-                    let _ = paddle.deflect(&PaddleHit { lies, paddle_velocity, point, normal, ball_velocity });
+                    let (offset, paddle_velocity) = (n.pair(), n.pair());
+                    let (normal, ball_velocity) = (n.pair(), n.pair());
+                    let _ = paddle.deflect(&PaddleHit { offset, paddle_velocity, normal, ball_velocity });
                 }
             }
         }

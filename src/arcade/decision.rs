@@ -35,6 +35,8 @@ pub struct Impact {
     pub hits_left: Option<u32>,
     /// Where the wall lies at this instant, by its bounding box.
     pub lies: Aabb,
+    /// Where in that box they touch: 0 in the middle, -1 and 1 at the sides with smaller and larger coordinates.
+    pub offset: Vec2,
 }
 
 /// What a ball does at a wall, and what happens to the wall.

@@ -6,9 +6,8 @@ use super::ball::{Ball, BallState};
 use super::decision::BallDoes;
 use super::flight::{Flight, Held, MAX_BOUNCES, Next, Pusher, Reached, WallPace};
 use super::rattle::Rattles;
-use crate::contact::Tolerance;
 use crate::place::Place;
-use crate::shape::Aabb;
+use crate::shape::{Aabb, Feature, Solid, touching_point};
 use crate::terrain::{Crossing, Hit, PlayArea, Terrain, Wall, World};
 use crate::tolerance::{JUST, LEAST_BOUNCE, PUSHED_CLEAR};
 
@@ -37,16 +36,12 @@ impl Ball {
             return None;
         }
         let displacement = self.displacement(flight.left);
-        let filter = flight.filter(self.mask);
         let stands = displacement == Vec2::ZERO && !terrain.has_moving_walls();
-        let hit = match stands {
-            true => None,
-            false => terrain.sweep(&self.footprint, self.position, displacement, &filter),
-        };
+        let wall = if stands { None } else { self.next_wall(displacement, terrain) };
         let edges = terrain.edges();
         let edge = edges.and_then(|edges| edges.leaves_at(&self.footprint, self.position, displacement));
         let is_pushed = flight.pusher.is_some();
-        if hit.is_none()
+        if wall.is_none()
             && edge.is_none()
             && !is_pushed
             && flight.lasts > flight.left
@@ -54,7 +49,6 @@ impl Ball {
         {
             return None;
         }
-        let wall = hit.map(|hit| (hit, self.part_to(&hit, displacement)));
         let mut next = wall.map(|(hit, part)| Next::Wall(hit, part));
         let mut first = wall.map_or(f64::INFINITY, |(_, part)| part);
         if let Some(at) = edge.filter(|at| *at < first) {
@@ -70,6 +64,29 @@ impl Ball {
             Some(part) => Some(Next::PushEnds(part.max(0.0))),
             None => next,
         }
+    }
+
+    /// The first wall that it meets, and after which part of a displacement.
+    fn next_wall(&self, displacement: Vec2, terrain: &(impl Terrain + ?Sized)) -> Option<(Hit, f64)> {
+        let (place, flight) = (self.place(), &self.flight);
+        let filter = flight.filter(self.mask).beside_by(place.residue);
+        let hit = terrain.sweep(&self.footprint, self.position, displacement, &filter)?;
+        if hit.exact.at > 0.0 || hit.velocity != Vec2::ZERO {
+            return Some((hit, hit.exact.at));
+        }
+        // As near as a touch it counts as one, but meets the wall a moment later: a round one with another normal.
+        let (normal, surface) = hit.surface();
+        let (gap, inward) = (-place.depth(normal, surface), -f64::from(displacement.dot(normal)));
+        let part = if inward > 0.0 { (gap / inward).clamp(0.0, 1.0) } else { 0.0 };
+        if hit.exact.feature != Feature::Round || part == 0.0 {
+            return Some((hit, part));
+        }
+        let mut there = *self;
+        there.go(part);
+        let from = there.flight.filter(self.mask).beside_by(there.place().residue);
+        let rest = there.displacement(there.flight.left);
+        let seen = terrain.sweep(&self.footprint, there.position, rest, &from);
+        Some((seen.filter(|seen| seen.wall == hit.wall).unwrap_or(hit), part))
     }
 
     /// When its flight ends by its range or its time, in seconds from now.
@@ -187,6 +204,16 @@ impl Ball {
         }
     }
 
+    /// Where it touches a wall with this normal, from -1 to 1 within the wall's bounding box; the wall is a shape at some place, and
+    /// moved from there.
+    pub(super) fn offset_on(&self, (solid, moved): (Solid, DVec2), normal: Vec2) -> Vec2 {
+        let (middle, normal) = (self.place().middle(&self.footprint), normal.as_dvec2());
+        let point = touching_point(&self.footprint, middle - moved, normal, &solid);
+        let Aabb { min, max } = solid.bounds();
+        let (twice, size) = (2.0 * point - min.as_dvec2() - max.as_dvec2(), (max - min).as_dvec2());
+        DVec2::select(size.cmpgt(DVec2::ZERO), twice / size, DVec2::ZERO).as_vec2()
+    }
+
     /// What it does at a wall.
     pub(super) fn respond(&mut self, does: BallDoes, hit: &Hit, pace: Option<WallPace>, is_gone: bool) {
         match does {
@@ -230,21 +257,6 @@ impl Ball {
     fn displacement(&self, seconds: f64) -> Vec2 {
         let displacement = (self.velocity.as_dvec2() * seconds).as_vec2();
         if displacement.is_finite() { displacement } else { Vec2::ZERO }
-    }
-
-    /// The part of a displacement up to a hit, from the exact position of the ball: time and position advance
-    /// together.
-    fn part_to(&self, hit: &Hit, displacement: Vec2) -> f64 {
-        if hit.velocity != Vec2::ZERO {
-            return hit.exact.at;
-        }
-        let (normal, surface) = hit.surface();
-        let outward = displacement.as_dvec2().dot(normal.as_dvec2());
-        let part = self.place().depth(normal, surface) / outward;
-        // The sweep starts from the rounded position; the two can differ by no more than this rounding.
-        let rounding = Tolerance::near(surface).least_gap();
-        let is_finer = ((part - hit.exact.at) * outward).abs() <= rounding && hit.exact.at > 0.0;
-        if is_finer { part.clamp(0.0, 1.0) } else { hit.exact.at }
     }
 
     /// Moves by a part of what is left, up to a hit, and sets it against the wall.

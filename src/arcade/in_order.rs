@@ -175,9 +175,12 @@ impl<F: Flier> Play<'_, F> {
         let ball = flier.ball();
         let (velocity, seconds, hits_left) =
             (ball.velocity, ball.flight.now(), self.world.hits_left(hit.wall));
-        let lies = self.world.bounds_at(hit.wall, ball.flight.exact_now());
+        let now = ball.flight.exact_now();
+        let lies = self.world.bounds_at(hit.wall, now);
+        let placed = self.world.placed_at(hit.wall, now);
+        let offset = placed.map_or(Vec2::ZERO, |placed| ball.offset_on(placed, hit.normal));
         let then = Hit { velocity: pace.map_or(hit.velocity, |pace| pace.now), ..hit };
-        let impact = Impact { ball: number, hit: then, velocity, seconds, hits_left, lies };
+        let impact = Impact { ball: number, hit: then, velocity, seconds, hits_left, lies, offset };
         let Decision { ball: does, wall } = (self.decide)(flier, &impact);
         let broke = match wall {
             WallDoes::Nothing => false,

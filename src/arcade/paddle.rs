@@ -18,13 +18,12 @@ use crate::tolerance::ROUND_END;
 /// use ambulant::arcade::{PaddleHit, PaddlePart};
 ///
 /// let leaf = Paddle::facing(vec2(0.0, -1.0), 1.0)?;
-/// let lies = Aabb::from_corners(vec2(0.0, 0.0), vec2(8.0, 2.0));
-/// let at = |point: Vec2, normal: Vec2| {
-///     let ball_velocity = vec2(0.0, 5.0);
-///     leaf.deflect(&PaddleHit { lies, paddle_velocity: Vec2::ZERO, point, normal, ball_velocity }).part
+/// let (ball_velocity, paddle_velocity) = (vec2(0.0, 5.0), Vec2::ZERO);
+/// let at = |offset: Vec2, normal: Vec2| {
+///     leaf.deflect(&PaddleHit { offset, paddle_velocity, normal, ball_velocity }).part
 /// };
-/// assert_eq!(at(vec2(4.0, 0.0), vec2(0.0, -1.0)), PaddlePart::Face);
-/// assert_eq!(at(vec2(0.0, 1.0), vec2(-1.0, 0.0)), PaddlePart::End);
+/// assert_eq!(at(vec2(0.0, -1.0), vec2(0.0, -1.0)), PaddlePart::Face);
+/// assert_eq!(at(vec2(-1.0, 0.0), vec2(-1.0, 0.0)), PaddlePart::End);
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
@@ -50,7 +49,7 @@ pub enum PaddlePart {
 /// let mut balls = [Ball::new(vec2(0.0, 0.0), vec2(0.0, 18.0), Footprint::circle(1.0)?)];
 /// let _ = tick_balls(&mut balls, 1.0, &mut world, |_, impact| {
 ///     let hit = PaddleHit::of(impact);
-///     assert_eq!((hit.lies.center().x, hit.paddle_velocity), (1.5, vec2(3.0, 0.0)));
+///     assert_eq!((hit.offset, hit.paddle_velocity), (vec2(-0.375, -1.0), vec2(3.0, 0.0)));
 ///     Decision::deflect(leaf.deflect(&hit).velocity)
 /// });
 /// assert!(balls[0].velocity.x < 0.0); // the ball was to the left of the middle
@@ -58,12 +57,10 @@ pub enum PaddlePart {
 /// ```
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct PaddleHit {
-    /// Where the paddle lies, in world units.
-    pub lies: Aabb,
+    /// Where they touch, on both axes: 0 in the middle of the paddle, -1 and 1 at the sides with smaller and larger coordinates.
+    pub offset: Vec2,
     /// The paddle's velocity, in units/s.
     pub paddle_velocity: Vec2,
-    /// Where they touch.
-    pub point: Vec2,
     /// The unit normal, from the paddle toward the ball.
     pub normal: Vec2,
     /// The ball's velocity before, in units/s.
@@ -71,16 +68,12 @@ pub struct PaddleHit {
 }
 
 impl PaddleHit {
-    /// From an impact on a wall that is a paddle: where it lies and how it moves at that instant.
+    /// From an impact on a wall that is a paddle, with the velocity that it has at that instant.
     #[must_use]
     pub const fn of(impact: &Impact) -> Self {
-        let Impact {
-            hit: Hit { point, normal, velocity: paddle_velocity, .. },
-            lies,
-            velocity: ball_velocity,
-            ..
-        } = *impact;
-        Self { lies, paddle_velocity, point, normal, ball_velocity }
+        let Impact { hit, offset, velocity: ball_velocity, .. } = *impact;
+        let Hit { normal, velocity: paddle_velocity, .. } = hit;
+        Self { offset, paddle_velocity, normal, ball_velocity }
     }
 }
 
@@ -91,9 +84,8 @@ impl PaddleHit {
 /// use ambulant::arcade::PaddleHit;
 ///
 /// let leaf = Paddle::facing(vec2(0.0, -1.0), 1.0)?;
-/// let lies = Aabb::from_corners(vec2(0.0, 0.0), vec2(8.0, 2.0));
-/// let (point, normal) = (vec2(6.0, 0.0), vec2(0.0, -1.0)); // half way from its middle to its end
-/// let hit = PaddleHit { lies, paddle_velocity: Vec2::ZERO, point, normal, ball_velocity: vec2(0.0, 5.0) };
+/// let (offset, normal) = (vec2(0.5, -1.0), vec2(0.0, -1.0)); // half way from its middle to its end
+/// let hit = PaddleHit { offset, paddle_velocity: Vec2::ZERO, normal, ball_velocity: vec2(0.0, 5.0) };
 /// let deflection = leaf.deflect(&hit);
 /// assert_eq!((deflection.offset, deflection.angle), (0.5, 0.5)); // of one radian at the end
 /// assert!((deflection.velocity.length() - 5.0).abs() < 1e-5);
@@ -120,9 +112,8 @@ pub struct Deflection {
 /// // A leaf that lies below the field and sends drops up.
 /// let leaf = Paddle::facing(vec2(0.0, -1.0), 60f32.to_radians())?;
 /// let middle = PaddleHit {
-///     lies: Aabb::from_corners(vec2(40.0, 100.0), vec2(80.0, 104.0)),
+///     offset: vec2(0.0, -1.0),
 ///     paddle_velocity: Vec2::ZERO,
-///     point: vec2(60.0, 100.0),
 ///     normal: vec2(0.0, -1.0),
 ///     ball_velocity: vec2(30.0, 40.0),
 /// };
@@ -130,7 +121,7 @@ pub struct Deflection {
 /// assert_eq!((sent.part, sent.offset), (PaddlePart::Face, 0.0));
 /// assert!(sent.velocity.distance(vec2(0.0, -50.0)) < 1e-4); // straight back, as fast as it came
 ///
-/// let edge = leaf.deflect(&PaddleHit { point: vec2(80.0, 100.0), ..middle });
+/// let edge = leaf.deflect(&PaddleHit { offset: vec2(1.0, -1.0), ..middle });
 /// assert!((edge.angle.to_degrees() - 60.0).abs() < 1e-3 && edge.velocity.x > 0.0);
 /// # Ok::<(), ambulant::InvalidNumber>(())
 /// ```
@@ -219,10 +210,9 @@ impl Paddle {
     /// What a ball does after it hits the paddle.
     #[must_use]
     pub fn deflect(&self, hit: &PaddleHit) -> Deflection {
-        let PaddleHit { lies, paddle_velocity: own_velocity, point, normal, ball_velocity: velocity } = *hit;
+        let PaddleHit { offset, paddle_velocity: own_velocity, normal, ball_velocity: velocity } = *hit;
         let along = self.away.perp().abs();
-        let half = (lies.size().dot(along) * 0.5).max(f32::MIN_POSITIVE);
-        let offset = ((point - lies.center()).dot(along) / half).clamp(-1.0, 1.0);
+        let offset = offset.dot(along).clamp(-1.0, 1.0);
         let part = match normal.dot(self.away) {
             straight if straight > ROUND_END => PaddlePart::Face,
             straight if straight < -ROUND_END => PaddlePart::Back,

@@ -72,7 +72,7 @@ pub struct Overlap {
 #[must_use]
 pub fn sweep(footprint: &Footprint, from: Vec2, displacement: Vec2, wall: &Solid) -> Option<Touch> {
     let outline = outline_of(footprint, wall);
-    let met = sweep_exactly(footprint, from, displacement.as_dvec2(), &outline)?;
+    let met = sweep_exactly(footprint, from.as_dvec2(), displacement.as_dvec2(), &outline)?;
     Some(met.rounded(footprint, wall))
 }
 
@@ -107,18 +107,18 @@ impl Met {
 /// The same for a wall whose [outline](outline_of) is known, without rounding.
 pub(crate) fn sweep_exactly(
     footprint: &Footprint,
-    from: Vec2,
+    from: DVec2,
     displacement: DVec2,
     outline: &Outline,
 ) -> Option<Met> {
-    let middle = footprint.middle(from);
+    let middle = footprint.middle(Vec2::ZERO) + from;
     let touch = tolerance(footprint, middle);
     let Entry { at, normal, surface, feature } = outline.entry(middle, displacement, touch)?;
     let moved = displacement * at;
     // Set against the surface, so that the rounding of the last touch does not add up.
     let depth = (surface - middle - moved).dot(normal);
     let settle = if depth.abs() < SETTLED { normal * depth } else { DVec2::ZERO };
-    Some(Met { at, position: from.as_dvec2() + moved + settle, normal, feature })
+    Some(Met { at, position: from + moved + settle, normal, feature })
 }
 
 /// How deep a footprint overlaps a wall, and the shortest way out; `None` if it is outside or only touches.

@@ -1,5 +1,7 @@
 //! Which walls count for a mover, and in which part of the tick.
 
+use glam::{DVec2, Vec2};
+
 use super::layers::Layers;
 use super::wall::Wall;
 
@@ -31,6 +33,8 @@ pub struct WallFilter<'a> {
     /// When a query starts, and how long its displacement takes, in seconds.
     start: f64,
     seconds: f32,
+    /// How far the mover of a query is beside its rounded position.
+    residue: Vec2,
 }
 
 impl<'a> WallFilter<'a> {
@@ -43,6 +47,7 @@ impl<'a> WallFilter<'a> {
         both: None,
         start: 0.0,
         seconds: 0.0,
+        residue: Vec2::ZERO,
     };
 
     /// Walls on these layers count.
@@ -82,6 +87,25 @@ impl<'a> WallFilter<'a> {
     /// tolerance.
     pub(crate) const fn exactly_during(mut self, start: f64, seconds: f32) -> Self {
         (self.start, self.seconds) = (start, seconds);
+        self
+    }
+
+    /// States how far the mover of a query is beside its rounded position: at a corner, the rounding of a position would turn
+    /// the normal.
+    pub(crate) const fn beside_by(mut self, residue: Vec2) -> Self {
+        self.residue = residue;
+        self
+    }
+
+    /// How far the mover is beside its rounded position.
+    #[inline]
+    pub(super) fn residue(&self) -> DVec2 {
+        self.residue.as_dvec2()
+    }
+
+    /// The same walls in the query of another filter.
+    const fn in_query_of(mut self, other: &WallFilter<'_>) -> Self {
+        (self.start, self.seconds, self.residue) = (other.start, other.seconds, other.residue);
         self
     }
 
@@ -125,9 +149,9 @@ impl<'a> WallFilter<'a> {
     #[must_use]
     pub fn and<'b>(&'b self, other: &'b WallFilter<'b>) -> WallFilter<'b> {
         if other.is_all() {
-            return self.exactly_during(other.start, other.seconds);
+            return self.in_query_of(other);
         }
-        WallFilter { both: Some((self, other)), ..WallFilter::ALL.exactly_during(other.start, other.seconds) }
+        WallFilter { both: Some((self, other)), ..WallFilter::ALL.in_query_of(other) }
     }
 
     /// Whether every wall counts.

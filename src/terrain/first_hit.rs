@@ -17,6 +17,8 @@ use crate::tolerance::MOST_STRETCHES;
 pub(super) struct FirstHit {
     /// How long the displacement takes, in seconds: walls that move do so meanwhile.
     seconds: f32,
+    /// How far the mover is beside its rounded position.
+    residue: DVec2,
     side: Option<(Met, FoundWall)>,
     corner: Option<(Met, FoundWall)>,
 }
@@ -24,7 +26,7 @@ pub(super) struct FirstHit {
 impl FirstHit {
     /// None yet, for a query in a part of the tick.
     pub(super) fn during(filter: &WallFilter<'_>) -> Self {
-        Self { seconds: filter.seconds(), ..Self::default() }
+        Self { seconds: filter.seconds(), residue: filter.residue(), ..Self::default() }
     }
 
     /// Takes in a wall. The result does not depend on the order: of two walls hit at the same fraction, the more
@@ -51,7 +53,9 @@ impl FirstHit {
     ) {
         let seconds = self.seconds;
         let outline = found.outline(footprint);
-        let Some(met) = sweep_exactly(footprint, from, relative, &outline) else { return };
+        let Some(met) = sweep_exactly(footprint, from.as_dvec2() + self.residue, relative, &outline) else {
+            return;
+        };
         let slot = if met.feature == Feature::Side { &mut self.side } else { &mut self.corner };
         if slot.as_ref().is_none_or(|(known, wall)| {
             met.at < known.at

@@ -2,7 +2,7 @@
 
 use alloc::sync::Arc;
 
-use glam::Vec2;
+use glam::{DVec2, Vec2};
 
 use super::floors::FloorsInTime;
 use super::layers::Layers;
@@ -65,17 +65,25 @@ impl World {
         now.map_or(0.0, |now| now.velocity.length())
     }
 
-    /// The bounding box of a wall at an instant of the tick; empty at the origin for one that is not there.
-    pub(crate) fn bounds_at(&self, wall: Wall, time: f64) -> Aabb {
-        let bounds = match wall {
-            Wall::Tile(map, tile) => self.map_by_id(map).map(|map| map.tile_area(tile)),
+    /// A wall at an instant of the tick: its shape at some place, and how far it is from there, without rounding; `None` for one
+    /// that is not there.
+    pub(crate) fn placed_at(&self, wall: Wall, time: f64) -> Option<(Solid, DVec2)> {
+        let stands = |area: Aabb| (Solid::Box { area }, DVec2::ZERO);
+        match wall {
+            Wall::Tile(map, tile) => self.map_by_id(map).map(|map| stands(map.tile_area(tile))),
             Wall::Obstacle(id) => self.obstacles.placed(id).map(|(solid, offset)| {
                 let offset = self.moving.now(id, time).map_or(offset, |now| now.offset);
-                solid.moved(offset.as_vec2()).bounds()
+                (solid, offset)
             }),
-            Wall::Edge(_) => self.play_area.map(|area| area.area()),
+            Wall::Edge(_) => self.play_area.map(|area| stands(area.area())),
             Wall::Own(_) => None,
-        };
+        }
+    }
+
+    /// The bounding box of a wall at an instant of the tick; empty at the origin for one that is not there.
+    pub(crate) fn bounds_at(&self, wall: Wall, time: f64) -> Aabb {
+        let placed = self.placed_at(wall, time);
+        let bounds = placed.map(|(solid, offset)| solid.moved(offset.as_vec2()).bounds());
         bounds.unwrap_or(Aabb { min: Vec2::ZERO, max: Vec2::ZERO })
     }
 

@@ -7,6 +7,7 @@
 use glam::Vec2;
 
 use super::along_walls::AtWalls;
+use super::effort::Effort;
 use super::framed::Framed;
 use super::mover::Mover;
 use super::path::Path;
@@ -162,7 +163,9 @@ impl Mover<'_> {
         result: &mut MoveResult,
         on_contact: &mut dyn FnMut(&Contact),
     ) {
-        let (intent, touched) = (self.drive.heeded(intent), Touched::none(&self.drive));
+        let most = if path.is_some() { MOST_PIECES_OF_PATH } else { MOST_PIECES };
+        let (intent, mut touched) = (self.drive.heeded(intent), Touched::none(&self.drive));
+        touched.effort = Effort::of(most);
         let mut tick = Tick {
             intent,
             dt,
@@ -192,7 +195,6 @@ impl Mover<'_> {
             self.ride(&mut tick);
         }
         self.meet_beside(&mut tick, beside_moving, terrain);
-        let most = if tick.path.is_some() { MOST_PIECES_OF_PATH } else { MOST_PIECES };
         for _ in 0..most {
             let is_mixed = tick.touched.border.is_some() && !tick.touched.walls.is_empty();
             let remaining = if is_mixed {

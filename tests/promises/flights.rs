@@ -605,6 +605,73 @@ properties! {
             prop_assert!(balls[0] == balls[1] && shots[0] == shots[1], "{balls:?} {shots:?}");
         }
     }
+
+    /// Off a corner or a round wall a ball bounces as it does from its exact place, far from the origin, too: the position after a
+    /// tick, which is rounded, would turn the normal by up to some hundred-thousandths.
+    #[test]
+    fn off_a_corner_a_ball_bounces_from_its_exact_place(
+        off_a_box >= 30, off_a_tile >= 30, off_a_round_wall >= 30, off_one_that_drifts >= 30, with_a_square >= 30, flat_on_a_tile >= 30;
+        kind in 0usize..6, corner in (100u16..400, 100u16..400), radius in 0.5f32..2.0,
+        outward in 0.2f32..1.3, aside in -1.0f32..1.0, speed in 10.0f32..80.0, back in 3.0f32..9.0,
+        drift in (-20.0f32..20.0, -20.0f32..20.0), rate in prop::sample::select(vec![60.0f32, 144.0, 1000.0]),
+    ) {
+        let corner = vec2(f32::from(corner.0), f32::from(corner.1));
+        let (mut world, ball) = (World::new(), Footprint::circle(radius).unwrap());
+        let bed = Aabb { min: corner - vec2(30.0, 0.0), max: corner + vec2(0.0, 30.0) };
+        let map = TileGrid::from_rows(&["#"], &Legend::new().with('#', TileKind::wall("bed"))).unwrap();
+        let urn = 1.5f64;
+        let wall = match kind {
+            0 => Some(world.add(Solid::from_area(bed).unwrap())),
+            1 | 5 => {
+                let map = map.with_tile_size(30.0).unwrap().with_outside(Outside::Open);
+                world.add_map(map.with_origin(bed.min).unwrap());
+                None
+            }
+            _ => Some(world.add(Solid::circle(corner, 1.5).unwrap())),
+        };
+        // How near the ball's middle gets to a point beside the corner.
+        let (ball, beside, reach) = match kind {
+            0 | 1 => (ball, Vec2::ZERO, f64::from(radius)),
+            2 | 3 => (ball, Vec2::ZERO, f64::from(radius) + urn),
+            4 => (Footprint::rect(2.0 * radius, 2.0 * radius).unwrap(), vec2(radius, -radius), urn),
+            _ => (Footprint::rect(2.0 * radius, 2.0 * radius).unwrap(), vec2(-15.0, 0.0), f64::from(radius)),
+        };
+        let point = corner.as_dvec2() + beside.as_dvec2();
+        let drift = if kind == 3 { vec2(drift.0, drift.1) } else { Vec2::ZERO };
+        let normal = if kind == 5 { Vec2::NEG_Y } else { vec2(outward.cos(), -outward.sin()) };
+        let comes = Vec2::from_angle(aside).rotate(-normal) * speed;
+        let start = (point + normal.as_dvec2() * reach).as_vec2() - comes * (back / speed);
+        let velocity = comes + drift;
+        // It meets where |from + comes * time| = reach, or on a side (from + comes * time) . normal = reach.
+        let (from, comes) = (start.as_dvec2() - point, velocity.as_dvec2() - drift.as_dvec2());
+        let toward = -from.dot(comes) / comes.length_squared();
+        let nearest = from + comes * toward;
+        let round = toward - ((reach * reach - nearest.length_squared()) / comes.length_squared()).sqrt();
+        let time = if kind == 5 { (reach + from.y) / -comes.y } else { round };
+        let normal = if kind == 5 { DVec2::NEG_Y } else { (from + comes * time) / reach };
+        let expected = velocity.as_dvec2() - normal * (2.0 * comes.dot(normal));
+        // A wall that moves is met as soon as it is as near as a touch.
+        let last_way = (time * f64::from(rate)).fract() / f64::from(rate) * f64::from(speed);
+        prop_assume!(kind != 3 || last_way > 1e-3);
+
+        let mut balls = [Ball::new(start, velocity, ball)];
+        let (mut hits, mut met, dt) = (0, f64::NAN, 1.0 / rate);
+        let ticks = core::iter::successors(Some(0.0), |now| Some(now + f64::from(dt)));
+        for now in ticks.take_while(|now| *now < time + 0.01) {
+            wall.iter().for_each(|wall| assert!(drift == Vec2::ZERO || world.move_at(*wall, drift)));
+            tick_balls(&mut balls, dt, &mut world, |_, impact| {
+                (hits, met) = (hits + 1, now + f64::from(impact.seconds));
+                Decision::bounce(1.0)
+            });
+            world.advance(dt);
+        }
+        prop_assert!(hits == 1 && (met - time).abs() < 1e-8, "{hits} at {met}, not at {time}");
+        let off = (balls[0].velocity.as_dvec2() - expected).length();
+        prop_assert!(off <= 4e-7 * f64::from(speed + drift.length()), "{off} units/s off, for the normal {normal}");
+        let reached =
+            [&off_a_box, &off_a_tile, &off_a_round_wall, &off_one_that_drifts, &with_a_square, &flat_on_a_tile];
+        reached[kind].add(1);
+    }
 }
 
 /// A wall that a ball passes through does not push it, neither at once nor in a later tick.

@@ -6,7 +6,7 @@ use ambulant::drive::{Drag, Drive, Falling, Glide, Helm, OneAxis, Steering};
 use ambulant::intent::Directions;
 use ambulant::pose::{DiagonalRule, Sectors};
 use ambulant::prelude::*;
-use ambulant::shape::{Aabb, Solid};
+use ambulant::shape::Solid;
 use ambulant::steps::{Cancel, Claims, CornerRule, Diagonals, StepGround, StepRules, Stepper};
 use ambulant::terrain::{EdgeRule, Layers, PlayArea, Terrain, Wall, WallFilter, World};
 use ambulant::travel::slide;
@@ -50,9 +50,9 @@ properties! {
         let paddle = Paddle::facing(away, 1.0).unwrap();
         let part = |degrees: f32| {
             let turn = Angle::from_degrees(if aside { degrees } else { -degrees }).vector();
-            let (lies, normal) = (Aabb::from_corners(vec2(-1.0, -1.0), vec2(1.0, 1.0)), away.rotate(turn));
+            let normal = away.rotate(turn);
             let (paddle_velocity, ball_velocity) = (Vec2::ZERO, -normal);
-            paddle.deflect(&PaddleHit { lies, paddle_velocity, point: normal, normal, ball_velocity }).part
+            paddle.deflect(&PaddleHit { offset: normal, paddle_velocity, normal, ball_velocity }).part
         };
         prop_assert_eq!([part(45.0), part(45.1)], [PaddlePart::Face, PaddlePart::End]);
         prop_assert_eq!([part(134.9), part(135.0)], [PaddlePart::End, PaddlePart::Back]);
@@ -65,9 +65,8 @@ properties! {
         angle in -3.1f32..3.1, velocity in (-90.0f32..90.0, -90.0f32..90.0), own in (-90.0f32..90.0, -90.0f32..90.0),
     ) {
         let paddle = Paddle::facing(Vec2::NEG_Y, 1.0).unwrap();
-        let lies = Aabb::from_corners(vec2(-4.0, -1.0), vec2(4.0, 1.0));
         let (normal, velocity, own) = (Vec2::from_angle(angle), Vec2::from(velocity), Vec2::from(own));
-        let hit = PaddleHit { lies, paddle_velocity: own, point: normal * 4.0, normal, ball_velocity: velocity };
+        let hit = PaddleHit { offset: normal, paddle_velocity: own, normal, ball_velocity: velocity };
         let found = paddle.deflect(&hit);
         prop_assume!(found.part != PaddlePart::Face);
         let (before, after) = ((velocity - own).dot(normal), (found.velocity - own).dot(normal));
@@ -84,10 +83,9 @@ properties! {
         offset in -1.0f32..1.0, speed in 1.0f32..90.0, own in (-300.0f32..300.0, -300.0f32..300.0), transfer in 0.0f32..2.0,
     ) {
         let paddle = Paddle::facing(Vec2::NEG_Y, 1.0).unwrap().with_velocity_transfer(transfer).unwrap();
-        let lies = Aabb::from_corners(vec2(-4.0, -1.0), vec2(4.0, 1.0));
         let own = Vec2::from(own);
-        let (point, normal, ball_velocity) = (vec2(4.0 * offset, -1.0), Vec2::NEG_Y, vec2(0.0, speed));
-        let found = paddle.deflect(&PaddleHit { lies, paddle_velocity: own, point, normal, ball_velocity });
+        let (at, normal, ball_velocity) = (vec2(offset, -1.0), Vec2::NEG_Y, vec2(0.0, speed));
+        let found = paddle.deflect(&PaddleHit { offset: at, paddle_velocity: own, normal, ball_velocity });
         let aimed = vec2(offset.sin(), -offset.cos()) * speed + own * transfer;
         turned.when(aimed.y > 0.0);
         prop_assert!((found.velocity - vec2(aimed.x, -aimed.y.abs())).length() < 2e-3, "{found:?} for {aimed}");

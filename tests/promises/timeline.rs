@@ -1770,3 +1770,30 @@ fn what_falls_takes_no_intent_along_its_pull() {
     }
     assert!(met > 300, "{met}");
 }
+
+/// To ask for the path of a mover does not change where it ends: not in a tick of a second either, in which a fast one that turns
+/// all the time has a path of some thousand pieces.
+#[test]
+fn to_ask_for_a_path_moves_no_mover() {
+    let (mut path, mut long, mut compared) = (Path::default(), 0, 0);
+    for seed in 0..300u64 {
+        let mut dice = Dice::new(seed);
+        let mut world = World::new();
+        for _ in 0..5 {
+            let near = Vec2::from_angle(dice.number(0.0, 6.3)) * dice.number(100.0, 900.0);
+            world.add(Solid::circle(near, dice.number(20.0, 60.0)).unwrap());
+        }
+        let gait = Gait::new(2000.0, dice.number(4e3, 4e4), 5000.0).unwrap();
+        let mut mover = Walker::new(Vec2::ZERO, Footprint::circle(16.0).unwrap(), gait);
+        mover.velocity = Vec2::from_angle(dice.number(0.0, 6.3)) * 2000.0;
+        let intent = Intent::new(Vec2::from_angle(dice.number(0.0, 6.3)));
+        let mut plain = mover;
+        let stalled = plain.tick(intent, 1.0, &world).stalled;
+        let _ = mover.tick_with_path(intent, 1.0, &world, &mut path);
+        let apart = mover.position.distance(plain.position);
+        assert!(stalled > 0.0 || apart < 2e-3, "seed {seed}: {apart} units apart");
+        compared += usize::from(stalled == 0.0);
+        long += usize::from(path.pieces().len() > 500);
+    }
+    assert!(compared >= 290 && long >= 200, "{compared} compared, {long} of them long");
+}

@@ -45,6 +45,7 @@ impl TileGrid {
         displacement: Vec2,
         filter: &WallFilter<'_>,
     ) -> Option<Hit> {
+        let from = from.as_dvec2() + filter.residue();
         let roll = self.roll(footprint, from, displacement);
         let (first, last) = self.part_on_map(&roll)?;
         let length = roll.displacement.length();
@@ -74,7 +75,7 @@ impl TileGrid {
         normal: Vec2,
         filter: &WallFilter<'_>,
     ) -> f32 {
-        let roll = self.roll(footprint, from, displacement);
+        let roll = self.roll(footprint, from.as_dvec2(), displacement);
         let reach = CONTINUES_REACH * f64::from(self.tile_size().min_element());
         let part = if roll.displacement.length() > reach { reach / roll.displacement.length() } else { 1.0 };
         let displacement = roll.displacement * part;
@@ -101,7 +102,7 @@ impl TileGrid {
         at: Vec2,
         filter: &WallFilter<'_>,
     ) -> bool {
-        let roll = self.roll(footprint, at, Vec2::ZERO);
+        let roll = self.roll(footprint, at.as_dvec2(), Vec2::ZERO);
         let inside = roll.from.cmpge(DVec2::ZERO).all()
             && roll.from.cmple(self.size().as_dvec2() * self.tile_size().as_dvec2()).all();
         if !inside && self.is_walled(filter) {
@@ -111,8 +112,8 @@ impl TileGrid {
             .any(|outline| roll.touch.overlaps(outline.depth(roll.from).0))
     }
 
-    fn roll(&self, footprint: &Footprint, from: Vec2, displacement: Vec2) -> CirclePath {
-        let middle = footprint.middle(from);
+    fn roll(&self, footprint: &Footprint, from: DVec2, displacement: Vec2) -> CirclePath {
+        let middle = footprint.middle(Vec2::ZERO) + from;
         let radius = f64::from(footprint.radius().unwrap_or_default());
         let touch = Tolerance::at(middle.abs().max_element() + radius);
         CirclePath {
@@ -256,7 +257,7 @@ impl TileGrid {
         ]
     }
 
-    fn hit_round(&self, from: Vec2, roll: &CirclePath, met: &Met) -> Hit {
+    fn hit_round(&self, from: DVec2, roll: &CirclePath, met: &Met) -> Hit {
         // Against the feature to the last bit, along the way on the other axis.
         let there = roll.from + roll.displacement * met.at;
         let gap = (there - met.surface).dot(met.normal) - roll.radius;
@@ -265,7 +266,7 @@ impl TileGrid {
         let normal = self.turned(met.normal).as_vec2() + Vec2::ZERO;
         #[expect(clippy::cast_possible_truncation, reason = "a fraction of the way, rounded once")]
         let fraction = met.at as f32;
-        let position = from.as_dvec2() + moved;
+        let position = from + moved;
         let tile = tile(met.tile.0, met.tile.1);
         Hit {
             fraction,

@@ -34,6 +34,7 @@ impl TileGrid {
         filter: &WallFilter<'_>,
     ) -> Option<Hit> {
         let [mut x, mut y] = self.tracks(footprint, from, displacement, filter);
+        let from = from.as_dvec2() + filter.residue();
         if let Some(entry) = self.touched(&x, &y, filter) {
             return Some(self.hit(from, &x, &y, &entry));
         }
@@ -311,7 +312,7 @@ impl TileGrid {
         filter: &WallFilter<'_>,
     ) -> [AxisPath; 2] {
         let (min, max) = footprint.edges(from);
-        let (a, b) = (self.to_local(min), self.to_local(max));
+        let (a, b) = (self.to_local(min + filter.residue()), self.to_local(max + filter.residue()));
         let (low, high) = (a.min(b), a.max(b));
         let delta = self.turned(displacement.as_dvec2());
         // Of both axes: a slanted wall beside the grid settles a mover only as exactly as the larger one allows.
@@ -335,7 +336,7 @@ impl TileGrid {
         ]
     }
 
-    fn hit(&self, from: Vec2, x: &AxisPath, y: &AxisPath, entry: &Entry) -> Hit {
+    fn hit(&self, from: DVec2, x: &AxisPath, y: &AxisPath, entry: &Entry) -> Hit {
         let Entry { at, line, along } = *entry;
         let across_x = line.across_x;
         let (ahead, aside) = if across_x { (x, y) } else { (y, x) };
@@ -358,7 +359,7 @@ impl TileGrid {
             Side::Bottom => DVec2::Y,
         };
         let tile = line.tile(along);
-        let position = from.as_dvec2() + moved;
+        let position = from + moved;
         let is_corner = aside.share(along, at) <= 2.0 * aside.tolerance;
         let feature = if is_corner { Feature::Corner } else { Feature::Side };
         Hit {
