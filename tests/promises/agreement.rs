@@ -39,29 +39,6 @@ properties! {
     400;
 
     #[test]
-    fn a_grid_is_met_like_its_tiles_one_by_one(
-        hits >= 85;
-        plain in random_map(), slopes in random_slopes(), half in any::<bool>(), footprint in any_footprint(),
-        x in -6.5f32..6.5, y in -6.5f32..6.5, angle in 0.0f32..6.3, power in -1.0f32..1.3,
-    ) {
-        let grid = if half { slopes } else { plain };
-        let shapes = as_shapes(&grid);
-        let (from, way) = (vec2(x, y), Vec2::from_angle(angle) * 10f32.powf(power));
-        let overlaps = grid.overlaps(&footprint, from, &WallFilter::ALL);
-        prop_assert_eq!(overlaps, shapes[..].overlaps(&footprint, from, &WallFilter::ALL));
-        prop_assume!(!overlaps);
-        let (by_grid, by_shapes) =
-            (grid.sweep(&footprint, from, way, &WallFilter::ALL), shapes[..].sweep(&footprint, from, way, &WallFilter::ALL));
-        let free = |hit: Option<ambulant::terrain::Hit>| hit.map_or(1.0, |hit| hit.fraction);
-        let apart = (free(by_grid) - free(by_shapes)).abs() * way.length();
-        prop_assert!(apart < 1e-4, "{by_grid:?} {by_shapes:?}");
-        hits.when(by_grid.is_some());
-        let mut under = 0;
-        walls_under(&grid, &footprint, from + way * free(by_grid), &WallFilter::ALL, |_| under += 1);
-        prop_assert!(under > 0 || by_grid.is_none(), "nothing lies against it at {by_grid:?}");
-    }
-
-    #[test]
     fn a_grid_holds_who_leans_on_it_as_long_as_its_tiles_one_by_one(
         held_on >= 70, let_go >= 25;
         plain in random_map(), slopes in random_slopes(), half in any::<bool>(), footprint in any_footprint(),
@@ -91,7 +68,7 @@ properties! {
     fn a_map_of_any_size_and_place_is_met_like_its_tiles_one_by_one(
         met >= 25;
         columns in 1usize..40, rows in 1usize..40, seed in any::<u64>(), tile in prop::sample::select(vec![0.25f32, 1.0, 7.0, 16.0]), oblong in prop::sample::select(vec![1.0f32, 1.0, 0.37, 2.5]),
-        origin in (-2e3f32..2e3, -2e3f32..2e3), up in any::<bool>(), free in any::<bool>(), round in any::<bool>(), built_over in 0usize..5,
+        origin in prop_oneof![(-2e3f32..2e3, -2e3f32..2e3), Just((-6.0, -6.0))], up in any::<bool>(), free in any::<bool>(), round in any::<bool>(), built_over in 0usize..5,
         filter in prop::sample::select(vec![Layers::ALL, Layers::FIRST, Layers::bit(5), Layers::NONE]),
         size in 0.2f32..12.0, x in -0.2f32..1.2, y in -0.2f32..1.2, angle in 0.0f32..6.3, power in -0.5f32..2.0,
     ) {
@@ -124,8 +101,12 @@ properties! {
         let hits = [grid.sweep(&footprint, from, way, &filter), shapes[..].sweep(&footprint, from, way, &filter)];
         met.when(hits[0].is_some());
         let apart = (fraction(hits[0]) - fraction(hits[1])).abs() * way.length();
-        // A graze at 2,000 units is reported a few roundings sooner or later.
-        prop_assert!(apart < 0.01, "{hits:?}");
+        // A graze is reported a few roundings sooner or later.
+        let far = grid.area().min.abs().max(grid.area().max.abs()).max_element();
+        prop_assert!(apart < 1e-4 + 5e-6 * far, "{hits:?}");
+        let mut under = 0;
+        walls_under(&grid, &footprint, from + way * fraction(hits[0]), &filter, |_| under += 1);
+        prop_assert!(under > 0 || hits[0].is_none(), "nothing lies against it at {hits:?}");
     }
 
     #[test]

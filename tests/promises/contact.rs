@@ -671,26 +671,6 @@ fn the_way_along_a_wall_is_the_integral_of_the_speed_along_it(#[values(1000, 400
 }
 
 #[rstest]
-#[case::thirty(30)]
-#[case::sixty(60)]
-#[case::many(240)]
-fn a_column_of_flush_chests_is_walked_along(#[case] rate: u32, #[values(true, false)] bottom_first: bool) {
-    let room = PlayArea::new(Vec2::ZERO, vec2(160.0, 128.0)).unwrap();
-    let mut chests = World::new();
-    for place in 0..5 {
-        let place = if bottom_first { 4 - place } else { place };
-        let from = vec2(96.0, 32.0 + 16.0 * place as f32);
-        chests.add(Solid::box_from_corners(from, from + 16.0).unwrap());
-    }
-    let gait = Gait::new(60.0, 400.0, 500.0).unwrap();
-    let mut walker = Walker::new(vec2(82.0, 50.0), Footprint::rect(12.0, 12.0).unwrap(), gait);
-    for _ in 0..4 * rate {
-        let _ = walker.tick(Intent::new(vec2(1.0, 1.0)), 1.0 / rate as f32, &(&room, &chests));
-    }
-    assert_eq!(walker.position, vec2(154.0, 122.0));
-}
-
-#[rstest]
 #[case::left_first([0.0, 1.0])]
 #[case::right_first([1.0, 0.0])]
 fn a_ball_at_the_seam_of_two_panes_meets_one_wall(#[case] panes: [f32; 2]) {

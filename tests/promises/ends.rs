@@ -205,51 +205,27 @@ fn on_a_belt_a_circle_rolls_on_from_a_side_to_its_corner() {
 }
 
 /// A gait that keeps up with a curve at first, falls behind where the curve asks for more, and catches up again: one long tick is
-/// as many short ones.
-#[test]
-fn a_gait_falls_behind_on_a_curve_at_the_same_instant_in_any_tick() {
-    let (mut fell_behind, mut most) = (0, 0.0f32);
-    for seed in 1..=400 {
-        let mut dice = Dice::new(seed);
-        let (radius, gait, start, velocity) = that_falls_behind(&mut dice);
-        let speed = gait.top_speed();
-        let ends = [1, 64].map(|ticks| {
-            let mut walker = on_a_post(start, radius, gait);
-            // As fast along the wall as its intent, but for rounding.
-            walker.velocity = velocity * (1.0 - 1e-6);
-            let dt = 0.4 * radius / speed / ticks as f32;
-            for _ in 0..ticks {
-                let _ = walker.tick(Intent::new(Vec2::X), dt, &post(radius));
-            }
-            let place = walker.position;
-            let wanted = speed * place.normalize().perp().x.abs();
-            (place, walker.velocity.length() < 0.999 * wanted)
-        });
-        fell_behind += u32::from(ends[1].1);
-        most = most.max(ends[0].0.distance(ends[1].0) / radius);
-        assert!(most < 1e-5, "seed {seed}: {most} radii apart");
-    }
-    println!("{fell_behind} of 400 fell behind, at most {most} radii apart");
-    assert!(fell_behind > 100, "{fell_behind}");
-}
-
-/// The same on the slowest of belts, where there is no closed form: it changes nothing. It leads away from the post: one that
-/// presses on it holds up to the tolerance of leaving.
-#[test]
-fn a_gait_falls_behind_on_a_curve_on_a_slow_belt_as_on_a_floor() {
+/// as many short ones, and the slowest of belts, where there is no closed form, changes nothing. The belt leads away from the post:
+/// one that presses on it holds up to the tolerance of leaving.
+#[rstest]
+#[case::in_any_tick([(1, 0.0), (64, 0.0)])]
+#[case::on_a_slow_belt([(8, 0.0), (8, 1e-5)])]
+fn a_gait_falls_behind_on_a_curve_at_the_same_instant(#[case] plays: [(u8, f32); 2]) {
     let (mut fell_behind, mut most) = (0, 0.0f32);
     for seed in 1..=400 {
         let mut dice = Dice::new(seed);
         let (radius, gait, start, velocity) = that_falls_behind(&mut dice);
         let speed = gait.top_speed();
         let away = start.rotate(Vec2::from_angle(dice.number(-1.0, 1.0)));
-        let ends = [Vec2::ZERO, away * (1e-5 * speed)].map(|belt| {
+        let ends = plays.map(|(ticks, belt)| {
+            let belt = away * (belt * speed);
             let surface = Surface::PLAIN.with_belt(belt).unwrap();
             let mut walker = on_a_post(start, radius, gait);
-            // On the wall, it walks against the belt.
-            walker.velocity = velocity - start * belt.dot(start);
-            for _ in 0..8 {
-                let _ = walker.tick(Intent::new(Vec2::X), 0.05 * radius / speed, &(&post(radius), surface));
+            // As fast along the wall as its intent, but for rounding; it walks against the belt.
+            walker.velocity = velocity * (1.0 - 1e-6) - start * belt.dot(start);
+            for _ in 0..ticks {
+                let dt = 0.4 * radius / speed / f32::from(ticks);
+                let _ = walker.tick(Intent::new(Vec2::X), dt, &(&post(radius), surface));
             }
             let place = walker.position;
             let wanted = speed * place.normalize().perp().x.abs();
@@ -259,8 +235,7 @@ fn a_gait_falls_behind_on_a_curve_on_a_slow_belt_as_on_a_floor() {
         most = most.max(ends[0].0.distance(ends[1].0) / radius);
     }
     println!("{fell_behind} of 400 fell behind, at most {most} radii apart");
-    assert!(most < 1e-5, "{most} radii apart");
-    assert!(fell_behind > 100, "{fell_behind}");
+    assert!(most < 1e-5 && fell_behind > 100, "{most} radii apart, {fell_behind}");
 }
 
 /// A gait that walks into a slanted wall against a belt that leads away from it: it slides along the wall at every tick rate, and

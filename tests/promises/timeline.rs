@@ -239,48 +239,90 @@ fn in_parts<D: Drive>(
     (squeezed, pushed)
 }
 
-/// Among walls that move, one long tick ends where many short ones do, also for a mover that is held to an axis or falls.
+/// One long tick beside many short ones, in many scenes.
+#[derive(Default)]
+struct LongAndShort {
+    pushed: usize,
+    squeezed: usize,
+    compared: usize,
+    apart: Vec<(u64, Vec2, Vec2)>,
+}
+
+impl LongAndShort {
+    fn compare<D: Drive + Copy>(
+        &mut self,
+        seed: u64,
+        (world, moving): (&World, &[(Wall, Vec2)]),
+        mover: Walker<D>,
+        (intent, dt): (Intent, f32),
+    ) {
+        let (mut one, mut many) = (mover, mover);
+        let (once, _) = in_parts(world, moving, &mut one, intent, dt, 1);
+        let (often, pushes) = in_parts(world, moving, &mut many, intent, dt, 24);
+        self.pushed += usize::from(pushes > 0);
+        if once || often {
+            self.squeezed += 1;
+            return;
+        }
+        self.compared += 1;
+        if one.position.distance(many.position) > 0.02 {
+            self.apart.push((seed, one.position, many.position));
+        }
+    }
+}
+
+/// Among walls that move, one long tick ends where many short ones do, also for a mover that is held to an axis or falls, and where
+/// walls take along what touches them.
 #[rstest::rstest]
-#[case::flat(false, None, false)]
-#[case::round(true, None, false)]
-#[case::on_an_axis(true, Some(Axis::X), false)]
-#[case::falling(false, None, true)]
-#[case::falling_round(true, None, true)]
+#[case::flat(false, None, false, false)]
+#[case::round(true, None, false, false)]
+#[case::on_an_axis(true, Some(Axis::X), false, false)]
+#[case::falling(false, None, true, false)]
+#[case::falling_round(true, None, true, false)]
+#[case::on_carriers(false, None, false, true)]
+#[case::on_round_carriers(true, None, false, true)]
 fn among_moving_walls_one_tick_ends_where_many_short_ones_do(
     #[case] round_walls: bool,
     #[case] axis: Option<Axis>,
     #[case] falls: bool,
+    #[case] carries: bool,
 ) {
-    let (mut pushed, mut squeezed, mut compared, mut apart) = (0, 0, 0, Vec::new());
+    let (mut found, mut carried) = (LongAndShort::default(), 0);
     for seed in 0..2000 {
         let mut dice = Dice::new(seed);
-        let (world, moving, walker) = moving_scene(&mut dice, round_walls);
+        let (mut world, moving, mut walker) = moving_scene(&mut dice, round_walls);
+        moving.iter().for_each(|(wall, _)| assert!(world.set_carries(*wall, carries)));
+        // Of those among carriers, half start beside one of the walls.
+        if carries && dice.pick(2) == 0 {
+            let onto = world.solid(moving[0].0).unwrap().bounds().center();
+            let toward = onto - walker.position;
+            if let Some(hit) = world.sweep(&walker.footprint, walker.position, toward, &WallFilter::ALL) {
+                (walker.position, walker.velocity) = (hit.position, Vec2::ZERO);
+            }
+        }
+        if world.overlaps(&walker.footprint, walker.position, &WallFilter::ALL) {
+            continue;
+        }
         let on_axis = axis.map(|axis| OneAxis { drive: walker.drive, axis });
         let drive = on_axis.as_ref().map_or(&walker.drive as &dyn Drive, |drive| drive);
         let pulled = Falling::new(drive, Vec2::from_angle(dice.number(0.0, 6.3)) * 200.0, 100.0).unwrap();
         let drive = if falls { &pulled as &dyn Drive } else { drive };
         let mut mover = Walker::new(walker.position, walker.footprint, drive);
         mover.velocity = drive.axis().map_or(walker.velocity, |axis| axis.only(walker.velocity));
-        if world.overlaps(&walker.footprint, walker.position, &WallFilter::ALL) {
-            continue;
-        }
-        let intent = Intent::new(Vec2::from_angle(dice.number(0.0, 6.3)) * dice.number(0.0, 1.5));
-        let dt = dice.number(0.05, 0.6);
-        let (mut one, mut many) = (mover, mover);
-        let (once, _) = in_parts(&world, &moving, &mut one, intent, dt, 1);
-        let (often, pushes) = in_parts(&world, &moving, &mut many, intent, dt, 24);
-        pushed += usize::from(pushes > 0);
-        if once || often {
-            squeezed += 1;
-            continue;
-        }
-        compared += 1;
-        if one.position.distance(many.position) > 0.02 {
-            apart.push((seed, one.position, many.position));
-        }
+        let wish = if carries && dice.pick(3) == 0 { 0.0 } else { dice.number(0.0, 1.5) };
+        let tick = (Intent::new(Vec2::from_angle(dice.number(0.0, 6.3)) * wish), dice.number(0.05, 0.6));
+        let (mut alone, mut with_walls) = (mover, mover);
+        let _ = alone.tick(tick.0, tick.1, &world);
+        in_parts(&world, &moving, &mut with_walls, tick.0, tick.1, 1);
+        carried += usize::from(alone.position.distance(with_walls.position) > 0.1);
+        found.compare(seed, (&world, &moving), mover, tick);
     }
-    println!("{pushed} pushed, {squeezed} squeezed, {} of {compared} apart", apart.len());
-    assert!(pushed > 300 && squeezed > 10, "{pushed} pushed, {squeezed} squeezed");
+    let LongAndShort { pushed, squeezed, compared, apart } = found;
+    println!(
+        "{pushed} pushed, {carried} elsewhere, {squeezed} squeezed, {} of {compared} apart",
+        apart.len()
+    );
+    assert!(pushed > 300 && squeezed >= 8 && carried > 300, "{pushed}, {squeezed}, {carried}");
     assert_seldom(&apart, compared);
 }
 
@@ -977,53 +1019,6 @@ fn a_sweep_past_many_changes_of_motion_meets_the_last_wall() {
     assert!((hit.fraction - seconds / 0.6).abs() < 1e-4, "{hit:?}");
 }
 
-/// Random walls that take along what touches them: one long tick ends where many short ones do.
-#[rstest::rstest]
-#[case::flat(false)]
-#[case::round(true)]
-fn on_carriers_one_tick_ends_where_many_short_ones_do(#[case] round_walls: bool) {
-    let (mut carried, mut squeezed, mut compared, mut apart) = (0, 0, 0, Vec::new());
-    for seed in 0..2000 {
-        let mut dice = Dice::new(seed);
-        let (mut world, moving, mut walker) = moving_scene(&mut dice, round_walls);
-        for (wall, _) in &moving {
-            assert!(world.set_carries(*wall, true));
-        }
-        // Half of them start beside one of the walls.
-        if dice.pick(2) == 0 {
-            let onto = world.solid(moving[0].0).unwrap().bounds();
-            let toward = 0.5 * (onto.min + onto.max) - walker.position;
-            if let Some(hit) = world.sweep(&walker.footprint, walker.position, toward, &WallFilter::ALL) {
-                walker.position = hit.position;
-                walker.velocity = Vec2::ZERO;
-            }
-        }
-        if world.overlaps(&walker.footprint, walker.position, &WallFilter::ALL) {
-            continue;
-        }
-        let wish = if dice.pick(3) == 0 { 0.0 } else { dice.number(0.0, 1.5) };
-        let intent = Intent::new(Vec2::from_angle(dice.number(0.0, 6.3)) * wish);
-        let dt = dice.number(0.05, 0.6);
-        let (mut one, mut many) = (walker, walker);
-        let (once, _) = in_parts(&world, &moving, &mut one, intent, dt, 1);
-        let (often, _) = in_parts(&world, &moving, &mut many, intent, dt, 24);
-        let mut alone = walker;
-        let _ = alone.tick(intent, dt, &world);
-        carried += usize::from(one.position.distance(alone.position) > 0.1);
-        if once || often {
-            squeezed += 1;
-            continue;
-        }
-        compared += 1;
-        if one.position.distance(many.position) > 0.02 {
-            apart.push((seed, one.position, many.position));
-        }
-    }
-    println!("{carried} carried or pushed, {squeezed} squeezed, {} of {compared} apart", apart.len());
-    assert!(carried > 400, "{carried} carried or pushed");
-    assert_seldom(&apart, compared);
-}
-
 /// A cart takes along what touches its side, also while it moves away; what walks off is let go.
 #[rstest::rstest]
 #[case::stands(Vec2::ZERO, vec2(6.0, 2.0), vec2(2.0, -3.0))]
@@ -1166,7 +1161,7 @@ fn past_the_end_of_a_cart_a_mover_is_let_go(#[case] parts: u8) {
 #[case::plain(false)]
 #[case::of_different_grip(true)]
 fn on_rafts_one_tick_ends_where_many_short_ones_do(#[case] differ: bool) {
-    let (mut changed, mut compared, mut apart) = (0, 0, Vec::new());
+    let (mut changed, mut found) = (0, LongAndShort::default());
     for seed in 0..2000 {
         let mut dice = Dice::new(seed);
         let mut world = World::new();
@@ -1188,19 +1183,15 @@ fn on_rafts_one_tick_ends_where_many_short_ones_do(#[case] differ: bool) {
         let walker = Walker::new(Vec2::ZERO, Footprint::circle(0.5).unwrap(), gait);
         let intent = Intent::new(Vec2::from_angle(dice.number(0.0, 6.3)) * dice.number(0.0, 1.5));
         let dt = dice.number(0.05, 0.6);
-        let (mut one, mut many, mut alone) = (walker, walker, walker);
-        in_parts(&world, &rafts, &mut one, intent, dt, 1);
-        in_parts(&world, &rafts, &mut many, intent, dt, 24);
+        let (mut on_rafts, mut alone) = (walker, walker);
+        in_parts(&world, &rafts, &mut on_rafts, intent, dt, 1);
         let _ = alone.tick(intent, dt, &World::new());
-        changed += usize::from(one.position.distance(alone.position) > 0.1);
-        compared += 1;
-        if one.position.distance(many.position) > 0.02 {
-            apart.push((seed, one.position, many.position));
-        }
+        changed += usize::from(on_rafts.position.distance(alone.position) > 0.1);
+        found.compare(seed, (&world, &rafts), walker, (intent, dt));
     }
-    println!("{changed} moved by rafts, {} of {compared} apart", apart.len());
+    println!("{changed} moved by rafts, {} of {} apart", found.apart.len(), found.compared);
     assert!(changed > 500, "{changed} moved by rafts");
-    assert_seldom(&apart, compared);
+    assert_seldom(&found.apart, found.compared);
 }
 
 /// The edge of a raft takes up a mover: one that stands in the open or against a wall, or one that rode on the edge and lets go of its

@@ -120,16 +120,19 @@ properties! {
         let footprint = Footprint::circle(0.5).unwrap();
         let shot = Projectile::aimed(Vec2::ZERO, vec2(1.0, 0.0), speed, footprint).unwrap();
         let mut shot = shot.with_range(range).unwrap().with_time(time).unwrap();
-        let mut end = None;
-        for _ in 0..1000 {
-            end = end.or(shot.tick(dt, &World::new()));
+        let (mut end, mut ended) = (None, 0.0);
+        for tick in 0..1000u16 {
+            // A flight that is over stays over, where it ended.
+            let over = shot.tick(dt, &World::new());
+            ended = if end.is_none() { f32::from(tick) * dt + over.map_or(0.0, |over| over.seconds()) } else { ended };
+            end = end.or(over);
         }
         let at = if range / speed < time { range } else { time * speed };
         let ends_by_range = matches!(end, Some(FlightEnd::OutOfRange { .. }));
         by_range.when(ends_by_range);
         by_time.when(!ends_by_range);
         prop_assert!(ends_by_range == (range / speed < time) && end.is_some(), "{end:?}");
-        prop_assert!((shot.position().x - at).abs() < 1e-3);
+        prop_assert!((shot.position().x - at).abs() < 1e-3 && (ended - at / speed).abs() < 1e-3, "{ended}");
     }
 
     /// Left alone, a helm that drifts straight on covers (v - rest) / k and stands.
