@@ -79,7 +79,9 @@ impl Ball {
         let (gap, inward) = (-place.depth(normal, surface), -f64::from(displacement.dot(normal)));
         let part = if inward > 0.0 { (gap / inward).clamp(0.0, 1.0) } else { 0.0 };
         if hit.exact.feature != Feature::Round || part == 0.0 {
-            return Some((hit, part));
+            // Along a side it moves on until then.
+            let (way, normal) = (displacement.as_dvec2() * part, normal.as_dvec2());
+            return Some((hit.moved(way - normal * way.dot(normal)), part));
         }
         let mut there = *self;
         there.go(part);
