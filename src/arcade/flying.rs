@@ -74,7 +74,7 @@ impl Ball {
         if hit.exact.at > 0.0 || hit.velocity != Vec2::ZERO {
             return Some((hit, hit.exact.at));
         }
-        // As near as a touch it counts as one, but meets the wall a moment later: a round one with another normal.
+        // What is as near as a touch counts as touched, but is met a moment later: a round wall with another normal.
         let (normal, surface) = hit.surface();
         let (gap, inward) = (-place.depth(normal, surface), -f64::from(displacement.dot(normal)));
         let part = if inward > 0.0 { (gap / inward).clamp(0.0, 1.0) } else { 0.0 };

@@ -137,13 +137,15 @@ impl Mover<'_> {
         touched: &Touched,
         terrain: &dyn Terrain,
     ) -> Piece {
+        // On a belt, it stands as long as it walks against what the walls leave of the belt.
+        let against = Vec2::ZERO - touched.walls.displacement(self.drive.ground());
         let at = |lasts: f32| {
             let Momentum { heading, .. } = self.drive.momentum_after(from, intent, lasts);
-            Motion::new(Vec2::ZERO, Vec2::ZERO, heading)
+            Motion::new(Vec2::ZERO, against, heading)
         };
         let lasts = self.unturned(remaining, HELD_TURN, from, at);
         let way_out = |lasts: f32| {
-            let at_rest = Momentum::new(Vec2::ZERO, at(lasts).heading);
+            let at_rest = Momentum::new(against, at(lasts).heading);
             !matches!(self.hold_from(at_rest, intent, touched), Some(Hold::Still))
         };
         let lasts = first_time(lasts, way_out);

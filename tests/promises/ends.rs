@@ -658,3 +658,54 @@ fn a_vehicle_leaves_a_wedge_at_the_same_instant(#[values(0.0, 3.0, f32::INFINITY
     assert!(most < if grip.is_finite() { 5e-3 } else { 0.05 }, "{most} apart");
     assert!(drove_off > 120, "{drove_off}");
 }
+
+/// A mover that wants through a gap between two posts that is too narrow, on a belt that would take it out again more slowly than it
+/// walks, comes to stand in it, at the same place at every tick rate: it walks against what the posts leave of the belt.
+#[test]
+fn on_a_belt_a_mover_stands_in_a_gap_between_posts() {
+    let (mut wedged, mut walking) = (0, 0);
+    for seed in 0..150 {
+        let mut dice = Dice::new(seed);
+        let (radius, gap) = (dice.number(4.0, 20.0), dice.number(0.2, 0.95));
+        let mut posts = World::new();
+        for side in [-1.0, 1.0] {
+            let post = dice.number(5.0, 40.0);
+            let middle = vec2(dice.number(95.0, 105.0), side * (gap * radius + post));
+            posts.add(Solid::circle(middle, post).unwrap());
+        }
+        let belt = Vec2::from_angle(dice.number(0.0, 6.3)) * dice.number(0.0, 50.0);
+        let surface = Surface::PLAIN.with_belt(belt).unwrap();
+        let gait = Gait::new(60.0, dice.number(100.0, 900.0), 400.0).unwrap();
+        let start = vec2(100.0 - 3.0 * radius, 0.0);
+        if posts.overlaps(&Footprint::circle(radius).unwrap(), start, &WallFilter::ALL) {
+            continue;
+        }
+        let ends = [1u16, 7, 60].map(|ticks| {
+            let mut mover = Walker::new(start, Footprint::circle(radius).unwrap(), gait);
+            let dt = 1.0 / f32::from(ticks);
+            let mut play = |seconds: u16| {
+                for _ in 0..seconds * ticks {
+                    let result = mover.tick(Intent::new(Vec2::X), dt, &(&posts, surface));
+                    assert_eq!(result.stalled, 0.0, "seed {seed} at {ticks} per second: {result}");
+                }
+                mover
+            };
+            let before = play(8);
+            let after = play(1);
+            (after, before.position.distance(after.position))
+        });
+        let [(one, moved), ..] = ends;
+        let is_wedged = (one.position.x - 100.0).abs() < 2.0 * radius && one.velocity.x < 59.0;
+        if !is_wedged || moved > 1.0 {
+            continue;
+        }
+        wedged += 1;
+        walking += u32::from(one.velocity.length() > 0.1);
+        for (mover, moved) in ends {
+            let apart = mover.position.distance(one.position);
+            assert!(moved < 1e-3 && apart < 5e-3, "seed {seed}: {moved} moved, {apart} apart");
+        }
+    }
+    println!("{wedged} of 150 wedged, {walking} of them walking against the belt");
+    assert!(wedged > 80 && walking > 40, "{wedged} wedged, {walking} walking");
+}

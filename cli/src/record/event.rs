@@ -56,8 +56,6 @@ pub(crate) enum Happening {
     MovedOut {
         by: f32,
     },
-    /// Between walls that alternate too fast to be played.
-    Stalled,
     /// What a stepper did; for a wish that was blocked, whether it went on another way.
     StrideEvent {
         what: StrideEvent,
@@ -119,7 +117,6 @@ impl Happening {
             Self::Pushed { .. }
             | Self::Squeezed { .. }
             | Self::MovedOut { .. }
-            | Self::Stalled
             | Self::StrideEvent { .. }
             | Self::Flew { .. } => 3,
             Self::CameToRest => 4,
@@ -145,7 +142,6 @@ impl Happening {
                 StrideEvent::Pushed { .. } => EventKind::PushedThing,
                 _ => EventKind::CameToRest,
             },
-            Self::Stalled => EventKind::Stalled,
             Self::CameToRest => EventKind::CameToRest,
         }
     }
@@ -169,12 +165,6 @@ impl fmt::Display for Happening {
                 write!(f, "was passed over by {wall}, since it is held to an axis")
             }
             Self::MovedOut { by } => write!(f, "was moved {by:.1} units out of the wall that squeezed it"),
-            Self::Stalled => {
-                write!(
-                    f,
-                    "touched walls too often to be played exactly: what follows depends on the tick rate"
-                )
-            }
             Self::CameToRest => write!(f, "came to rest"),
             Self::Touched { touch, contact } if contact.pushed && contact.taken() == Vec2::ZERO => {
                 write!(f, "touched {} on its {} side", touch.what(), touch.side)

@@ -28,7 +28,6 @@ pub(crate) enum EventKind {
     Shot = 21,
     ShotOver = 22,
     MovedOut = 23,
-    Stalled = 24,
 }
 
 impl EventKind {
@@ -58,7 +57,6 @@ impl EventKind {
             Self::Shot => "shot",
             Self::ShotOver => "shot-over",
             Self::MovedOut => "moved-out",
-            Self::Stalled => "stalled",
         }
     }
 }

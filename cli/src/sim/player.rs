@@ -61,8 +61,6 @@ pub(super) struct Player<'a> {
     gone: bool,
     /// The walls that moved it last, whether they squeezed it, and until when.
     moved_by: Vec<(Wall, bool, f64)>,
-    /// Until when it stalled last.
-    stalled: f64,
     /// What it stopped touching a moment ago, if it blocks others.
     parted: Vec<(Wall, Event)>,
     /// What its walls are called.
@@ -93,7 +91,6 @@ impl<'a> Player<'a> {
             moving: false,
             gone: false,
             moved_by: Vec::new(),
-            stalled: f64::NEG_INFINITY,
             parted: Vec::new(),
             names: Names::new(scenario),
             walked_from: None,
@@ -434,12 +431,6 @@ impl<'a> Player<'a> {
         if result.moved_out.length() >= LEAST_MOVED_OUT {
             let what = Happening::MovedOut { by: result.moved_out.length() };
             events.push(Event { time: from, actor: self.actor, what });
-        }
-        if result.stalled > 0.0 {
-            if from - self.stalled > SAME_TIME {
-                events.push(Event { time: to, actor: self.actor, what: Happening::Stalled });
-            }
-            self.stalled = to;
         }
         let mut now: Vec<(Wall, bool)> = Vec::new();
         let mut note = |wall: Wall, squeezed: bool, seconds: f32, what: Happening| {

@@ -250,25 +250,6 @@ fn a_cart_on_a_rail_stops_at_a_slanted_wall(#[values(7, 60, 1000)] rate: u32) {
         .stdout(contains("ended at 119.00, 32.00, at rest"));
 }
 
-/// Wedged between round walls by a belt, an actor touches them too often in one tick: the run says so, once.
-#[test]
-fn what_is_not_played_exactly_is_said() {
-    let desk = Desk::new();
-    let field = RAIL.replace("blocks = false }", "blocks = false, belt = [19, 36] }");
-    let field = field.replace("axis = \"x\"\n", "").replace("start = [20, 32]", "start = [50, 37.7]");
-    let field =
-        field.replace("{ box = [10, 8] }", "{ circle = 16 }").replace("240, friction", "400, friction");
-    let solid = "polygon = [[120, 20], [140, 60], [160, 60], [150, 10]]";
-    let butt = "\n[[obstacle]]\nname = \"butt\"\ncircle = { center = [100, 79.8], radius = 30.9 }";
-    let field = field.replace(solid, &format!("circle = {{ center = [102, 6.8], radius = 24.3 }}\n{butt}"));
-    desk.write("wedge.toml", field.replace("seconds = 4.0", "seconds = 0.9").replace("at = 0.2", "at = 0.1"));
-    let said = desk.run_json("wedge.toml --tick-rate 1");
-    let stalled = said["events"].as_array().unwrap().iter().filter(|event| event["kind"] == "stalled");
-    let texts: Vec<_> = stalled.map(|event| (&event["time"], &event["text"])).collect();
-    let wanted = "touched walls too often to be played exactly: what follows depends on the tick rate";
-    assert_eq!(texts, [(&0.9.into(), &wanted.into())], "{said}");
-}
-
 const RAIL: &str = r#"
 format = 1
 title = "A cart on a rail and a slanted cold frame"
