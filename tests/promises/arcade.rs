@@ -81,34 +81,6 @@ properties! {
     }
 
     #[test]
-    fn two_flush_panes_reflect_as_one(
-        x in -2.9f32..2.9, angle in 0.2f32..2.9, radius in 0.1f32..0.9, tiles in any::<bool>(), circle in any::<bool>(),
-    ) {
-        let mut walls = World::new();
-        for start in -8i8..8 {
-            let from = vec2(f32::from(start), -1.0);
-            walls.add(Solid::box_from_corners(from, from + 1.0).unwrap());
-        }
-        let grid = map(&["################", "................", "................", "................"]);
-        let grid = grid.with_origin(vec2(-8.0, -1.0)).unwrap();
-        let footprint = if circle { Footprint::circle(radius) } else { Footprint::rect(radius, radius) }.unwrap();
-        let velocity = vec2(angle.cos(), -angle.sin()) * 5.0;
-        // From where the way leads exactly to x on the wall.
-        let gap = if circle { radius } else { radius * 0.5 };
-        let back = (1.5 - gap) / angle.sin() / 5.0;
-        prop_assume!(back > 0.0 && (velocity.x * back).abs() < 4.0);
-        let mut ball = Ball::new(vec2(x, gap) - velocity * back, velocity, footprint);
-        let mut normals = Vec::new();
-        let mut world = if tiles { World::new().with_map(grid) } else { walls };
-        tick_balls(core::slice::from_mut(&mut ball), 1.2 * back, &mut world, |_, impact| {
-            normals.push(impact.hit.normal);
-            Decision::bounce(1.0)
-        });
-        prop_assert_eq!(normals, [Vec2::Y]);
-        prop_assert_eq!(ball.velocity, velocity * vec2(1.0, -1.0));
-    }
-
-    #[test]
     fn a_paddle_aims_by_the_place_and_never_back_into_itself(
         gained >= 140;
         place in -1.3f32..1.3, speed in 1.0f32..500.0, angle in 0.0f32..3.1, own in -300.0f32..300.0, side in 0usize..4,
