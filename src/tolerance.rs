@@ -398,6 +398,9 @@ pub(crate) const NEIGHBOURS_TOUCH: f64 = 1e-4;
 /// Movers that meet are this close to each other, in units: some roundings of their positions.
 pub(crate) const NEIGHBOURS_MEET: f64 = 4e-6;
 
+/// How many pieces of a mover of a crowd are known, to be taken again.
+pub(crate) const MOST_KNOWN_IN_CROWD: usize = 4;
+
 /// How far a mover among others may be from its true path, in units.
 pub(crate) const BOW_IN_CROWD: f32 = 1e-3;
 

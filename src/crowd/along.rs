@@ -25,15 +25,16 @@ impl<'a> Group<'a> {
         now: f64,
         mut most: f32,
         rest: f32,
+        touches: usize,
         start: Option<Plan<'a>>,
     ) -> (Plan<'a>, Option<Plan<'a>>) {
         let next = |group: &Self, now: f64| group.plan(now, RELEASED_IN_CROWD, Vec::new());
-        let start = start.unwrap_or_else(|| next(self, now));
-        let is_small = start.touches.len() <= MOST_RELEASED;
+        let is_small = touches <= MOST_RELEASED;
+        let start = if is_small { start.or_else(|| Some(next(self, now))) } else { None };
         loop {
             let plan = self.plan_piece(now, most, rest);
             let may_end_sooner = is_small && plan.lasts > RELEASED_IN_CROWD;
-            if may_end_sooner && start.turns_in(&plan) {
+            if may_end_sooner && start.as_ref().is_some_and(|start| start.turns_in(&plan)) {
                 most = plan.lasts * 0.5;
                 continue;
             }
@@ -191,7 +192,7 @@ impl<'a> Group<'a> {
         let others = others
             .map(|other| self.members[other].as_wall(&self.members[other].walker).with_velocity(ways[other]));
         let walls: Vec<FoundWall> = beside.iter().copied().chain(others).collect();
-        let mut wish = member.wish_beside(start, now, plan.lasts, self.terrain, &walls);
+        let mut wish = self.wish_beside(place, start, now, plan.lasts, &walls);
         if let Some(followed) = followed {
             self.end_following(place, &followed, now, plan.lasts, &mut wish);
         }
@@ -337,7 +338,7 @@ mod tests {
             let wall = world.add(Solid::Box { area: Aabb { min: vec2(edge - 2.0, -1.0), max: vec2(edge, 1.0) } });
             let (pace, shape) = (Pace::new(1.0).unwrap(), Footprint::rect(2.0, 2.0).unwrap());
             let walker = Walker::new(vec2(edge + 1.0, 0.0), shape, &pace as &dyn Drive);
-            let mut group = Group::new(alloc::vec![Member::new(0, wall, walker, Intent::NONE)], &world);
+            let mut group = Group::new(alloc::vec![Member::new(0, wall, walker, Intent::NONE)], &world, true);
             group.members[0].walker.carry(DVec2::X * (is * step));
             let has_room = group.has_room(0, DVec2::X * (by * step), 0.0);
             group.members[0].walker.carry(DVec2::X * (by * step));

@@ -123,7 +123,7 @@ impl<'a> Group<'a> {
         // What the drive makes of the last normal is its speed at the end; half way between that and the first one is the mean.
         let own = member.walker.velocity;
         let line = followed.line(wall, &member.walker, normal, lasts);
-        let end = member.wish_beside(followed.start(own, normal), now, lasts, self.terrain, &[line]);
+        let end = self.wish_beside(place, followed.start(own, normal), now, lasts, &[line]);
         let speeds = own.dot(followed.at_start.perp()) + end.walker.velocity.dot(normal.perp());
         let along = half_way.perp();
         let more = along * (speeds * 0.5 - wish.velocity.dot(along));

@@ -1,14 +1,16 @@
 //! A group of movers that may meet in this tick, played together from event to event.
 
 use alloc::vec::Vec;
+use core::cell::RefCell;
 
-use glam::DVec2;
+use glam::{DVec2, Vec2};
 
 use super::grown;
-use super::member::{Member, Wish, gap};
+use super::known::{Known, Start};
+use super::member::{Member, Still, Wish, gap};
 use super::rounds::Touch;
 use crate::shape::Aabb;
-use crate::terrain::{Terrain, WallFilter};
+use crate::terrain::{FoundWall, Terrain, WallFilter};
 use crate::tolerance::{
     BOW_IN_CROWD, MOST_IN_CROWD, NEIGHBOURS_MEET, NEIGHBOURS_TOUCH, TICK_IS_OVER, TOUCH_IN_CROWD,
 };
@@ -19,12 +21,16 @@ use crate::walker::Path;
 pub(super) struct Group<'a> {
     pub(super) members: Vec<Member<'a>>,
     pub(super) terrain: &'a dyn Terrain,
+    /// Whether nothing moves in it where they are.
+    stands_still: bool,
+    known: Vec<RefCell<Known<'a>>>,
 }
 
 impl<'a> Group<'a> {
-    pub(super) fn new(mut members: Vec<Member<'a>>, terrain: &'a dyn Terrain) -> Self {
+    pub(super) fn new(mut members: Vec<Member<'a>>, terrain: &'a dyn Terrain, stands_still: bool) -> Self {
         members.sort_by(Member::order);
-        Self { members, terrain }
+        let known = members.iter().map(|_| RefCell::default()).collect();
+        Self { members, terrain, stands_still, known }
     }
 
     pub(super) fn members(&self) -> impl Iterator<Item = &Member<'a>> {
@@ -32,7 +38,7 @@ impl<'a> Group<'a> {
     }
 
     /// The movers as they are at the end: their numbers, states, results and paths.
-    pub(super) fn into_moved(self) -> impl Iterator<Item = (usize, super::member::Still, MoveResult, Path)> {
+    pub(super) fn into_moved(self) -> impl Iterator<Item = (usize, Still, MoveResult, Path)> {
         self.members
             .into_iter()
             .map(|member| (member.number, member.walker.with_drive(()), member.result, member.path))
@@ -58,9 +64,14 @@ impl<'a> Group<'a> {
             } else {
                 // What a new touch leaves of their velocities decides how they go on.
                 let is_new = meets_wall || self.collide(&touches, &known);
+                let before = self.states();
                 let most = if is_new { TOUCH_IN_CROWD.min(rest) } else { self.piece(now, rest, &touches) };
-                let (played, after) = self.play_piece(now, most, rest, next.take());
+                let (played, after) = self.play_piece(now, most, rest, touches.len(), next.take());
                 (next, meets_wall) = (after, played.meets_wall);
+                if self.stands_still && !is_new && !meets_wall && self.states() == before {
+                    // All of them stand, and the rest of the tick is the same again.
+                    break;
+                }
                 played.lasts
             };
             now += f64::from(lasts);
@@ -70,6 +81,11 @@ impl<'a> Group<'a> {
             member.path.end_at(dt, member.walker.exact_position());
             member.result.seconds = dt;
         }
+    }
+
+    /// Where they all are and how they move.
+    fn states(&self) -> Vec<Still> {
+        self.members.iter().map(|member| member.walker.with_drive(())).collect()
     }
 
     /// Whether some that did not touch before come to each other.
@@ -107,6 +123,31 @@ impl<'a> Group<'a> {
             (apart <= NEIGHBOURS_TOUCH).then_some(Touch { one, other, normal: normal.as_vec2(), room: 0.0 })
         };
         self.pairs(&boxes).into_iter().filter_map(touch).collect()
+    }
+
+    /// What a mover would do alone in the `lasts` seconds from an instant on.
+    pub(super) fn wish(&self, place: usize, now: f64, lasts: f32) -> Wish<'a> {
+        self.wish_beside(place, self.members[place].walker.velocity, now, lasts, &[])
+    }
+
+    /// The same beside some more walls, with another velocity at first.
+    pub(super) fn wish_beside(
+        &self,
+        place: usize,
+        velocity: Vec2,
+        now: f64,
+        lasts: f32,
+        walls: &[FoundWall],
+    ) -> Wish<'a> {
+        let (member, mut known) = (&self.members[place], self.known[place].borrow_mut());
+        let mut walker = member.walker.with_drive(());
+        walker.velocity = velocity;
+        let start = Start { walker, now: (!self.stands_still).then_some(now), lasts, walls: walls.to_vec() };
+        known.find(&start).unwrap_or_else(|| {
+            let wish = member.wish_beside(velocity, now, lasts, self.terrain, walls);
+            known.keep(start, wish.clone());
+            wish
+        })
     }
 
     pub(super) fn gap(&self, one: usize, other: usize) -> (f64, DVec2) {
@@ -184,7 +225,9 @@ impl<'a> Group<'a> {
             if lasts <= 0.0 {
                 return gap((one, &one.walker), (other, &other.walker)).0;
             }
-            let [first, second] = [one, other].map(|member| member.wish(now, lasts, self.terrain).walker);
+            let [first, second] = [one, other].map(|member| {
+                member.wish_beside(member.walker.velocity, now, lasts, self.terrain, &[]).walker
+            });
             gap((one, &first), (other, &second)).0
         };
         let touches = |apart: f64| (0.0..=NEIGHBOURS_MEET).contains(&apart);

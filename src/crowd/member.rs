@@ -79,12 +79,7 @@ impl<'a> Member<'a> {
         self.walker.footprint.at(self.walker.position)
     }
 
-    /// What it would do alone in the `lasts` seconds from an instant on.
-    pub(super) fn wish(&self, now: f64, lasts: f32, terrain: &dyn Terrain) -> Wish<'a> {
-        self.wish_beside(self.walker.velocity, now, lasts, terrain, &[])
-    }
-
-    /// The same beside some more walls, with another velocity at first.
+    /// What it would do alone in the `lasts` seconds from an instant on, beside some more walls and with another velocity at first.
     pub(super) fn wish_beside(
         &self,
         velocity: Vec2,
@@ -103,7 +98,7 @@ impl<'a> Member<'a> {
         Wish { walker, result, velocity: (way / f64::from(lasts)).as_vec2(), follows: None }
     }
 
-    /// The same with the path.
+    /// What it would do alone, with its path.
     pub(super) fn flight(&self, now: f64, lasts: f32, terrain: &dyn Terrain) -> (Wish<'a>, Path) {
         let (mut walker, mut path) = (self.walker, Path::default());
         let result = walker.tick_with_path(self.intent, lasts, &Later { terrain, by: now }, &mut path);

@@ -7,6 +7,7 @@ mod along;
 mod contacts;
 mod following;
 mod group;
+mod known;
 mod member;
 mod neighbours;
 mod plan;
@@ -22,7 +23,7 @@ use self::neighbours::Neighbours;
 use crate::drive::Drive;
 use crate::intent::Intent;
 use crate::shape::Aabb;
-use crate::terrain::{Layers, Terrain, Wall, World};
+use crate::terrain::{Layers, Terrain, Wall, WallFilter, World};
 use crate::time::seconds;
 use crate::tolerance::MOST_DIVISIONS;
 use crate::travel::MoveResult;
@@ -225,7 +226,8 @@ impl Crowd {
                         intent(*number),
                     )
                 });
-                let mut group = Group::new(members.collect(), terrain);
+                let stands = stands_still(terrain, self.neighbours.area_of(&numbers), dt);
+                let mut group = Group::new(members.collect(), terrain, stands);
                 group.play(dt);
                 played.push(group);
             }
@@ -275,6 +277,17 @@ impl Default for Crowd {
     fn default() -> Self {
         Self::new()
     }
+}
+
+/// Whether nothing moves in an area of a terrain for so many seconds, neither walls nor the floor.
+fn stands_still(terrain: &dyn Terrain, area: Aabb, dt: f32) -> bool {
+    let mut moves = terrain.has_surfaces();
+    if !moves && terrain.has_moving_walls() {
+        terrain.walls_in(area, &WallFilter::ALL.during(0.0, dt), &mut |found| {
+            moves |= found.is_going_to_move();
+        });
+    }
+    !moves
 }
 
 /// A box grown by a distance on every side.

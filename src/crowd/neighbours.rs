@@ -2,6 +2,8 @@
 
 use alloc::vec::Vec;
 
+use glam::Vec2;
+
 use super::grown;
 use crate::shape::Aabb;
 use crate::tolerance::NEIGHBOURS_TOUCH;
@@ -39,6 +41,13 @@ impl Neighbours {
             let by = reach * factor * 1.01 + NEIGHBOURS_TOUCH as f32 + if factor > 1.0 { size } else { 0.0 };
             grown(area, by)
         });
+    }
+
+    /// The box around those of some movers.
+    pub(super) fn area_of(&self, numbers: &[usize]) -> Aabb {
+        let boxes = numbers.iter().filter_map(|number| self.boxes[*number]);
+        let all = boxes.reduce(|all, area| Aabb { min: all.min.min(area.min), max: all.max.max(area.max) });
+        all.unwrap_or(Aabb { min: Vec2::ZERO, max: Vec2::ZERO })
     }
 
     /// Whether a mover that is there has got further than its box.

@@ -89,7 +89,7 @@ impl<'a> Group<'a> {
                 continue;
             }
             let member = &self.members[place];
-            let wish = member.wish(now, short, self.terrain);
+            let wish = self.wish(place, now, short);
             let bends = (wish.walker.velocity - member.walker.velocity).length() / short;
             let radius = member.walker.footprint.size().min_element() * 0.5;
             let turns = wish.velocity.length_squared() / radius;
@@ -145,7 +145,7 @@ impl<'a> Group<'a> {
     /// Plans a piece; `near` are further movers that come close to each other.
     pub(super) fn plan(&self, now: f64, lasts: f32, near: Vec<Touch>) -> Plan<'a> {
         let wishes: Vec<Wish<'a>> =
-            self.members.iter().map(|member| member.wish(now, lasts, self.terrain)).collect();
+            (0..self.members.len()).map(|place| self.wish(place, now, lasts)).collect();
         let mut touches = self.touches();
         touches.extend(near.into_iter().map(|touch| {
             #[expect(clippy::cast_possible_truncation, reason = "a distance, rounded once")]

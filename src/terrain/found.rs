@@ -136,7 +136,7 @@ impl FoundWall {
 
     /// Whether it moves, or waits and may move later in the tick.
     #[inline]
-    pub(super) fn is_going_to_move(&self) -> bool {
+    pub(crate) fn is_going_to_move(&self) -> bool {
         self.moves() || self.steady < f32::INFINITY
     }
 
