@@ -398,6 +398,9 @@ pub(crate) const NEIGHBOURS_TOUCH: f64 = 1e-4;
 /// Movers that meet are this close to each other, in units: some roundings of their positions.
 pub(crate) const NEIGHBOURS_MEET: f64 = 4e-6;
 
+/// Which part of what a mover of a crowd wants is a rounding, if neighbours and walls leave it no more.
+pub(crate) const ROUNDING_IN_CROWD: f32 = 1e-5;
+
 /// How many pieces of a mover of a crowd are known, to be taken again.
 pub(crate) const MOST_KNOWN_IN_CROWD: usize = 4;
 

@@ -69,6 +69,11 @@ impl<'a> Group<'a> {
             let near = self.near(&before, plan.lasts);
             for (place, way) in ways.iter_mut().enumerate() {
                 if plan.is_turned(place) {
+                    if self.is_wedged(place, plan) {
+                        moved[place].stand(&self.members[place].walker);
+                        *way = Vec2::ZERO;
+                        continue;
+                    }
                     moved[place] = self.along(place, now, plan, &before, &near);
                     self.stop_creeping(place, plan, &mut moved[place]);
                     *way = moved[place].velocity;
@@ -98,6 +103,14 @@ impl<'a> Group<'a> {
         });
         let press: Vec<(usize, usize)> = press.map(|touch| (touch.one, touch.other)).collect();
         self.settle(&press, &stands, now + f64::from(plan.lasts));
+    }
+
+    /// Whether a mover that stands goes on standing: its neighbours leave it nothing, and they stand, too.
+    fn is_wedged(&self, place: usize, plan: &Plan<'_>) -> bool {
+        self.members[place].walker.velocity == Vec2::ZERO
+            && plan.agreed.velocities[place] == Vec2::ZERO
+            && !plan.agreed.is_pushed(place)
+            && !self.terrain.has_surfaces()
     }
 
     /// Lets a mover stand to which its neighbours leave too little. They take it for one that stands, too: what it creeps is what

@@ -22,7 +22,7 @@ pub(super) struct Group<'a> {
     pub(super) members: Vec<Member<'a>>,
     pub(super) terrain: &'a dyn Terrain,
     /// Whether nothing moves in it where they are.
-    stands_still: bool,
+    pub(super) stands_still: bool,
     known: Vec<RefCell<Known<'a>>>,
 }
 

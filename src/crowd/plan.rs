@@ -167,7 +167,9 @@ impl<'a> Group<'a> {
         for _ in 0..MOST_PLANS {
             let mut found = false;
             for (place, velocity) in agreed.velocities.iter().enumerate() {
-                if *velocity != wants.wishes[place] {
+                // Standing walls do not come to one that stands.
+                let may_meet = *velocity != Vec2::ZERO || !self.stands_still;
+                if may_meet && *velocity != wants.wishes[place] {
                     let ahead = self.wall_ahead(place, *velocity, now, lasts, &wants.walls[place]);
                     if let Some((limit, wall, after)) = ahead {
                         wants.walls[place].push(limit);

@@ -6,7 +6,7 @@ use alloc::vec::Vec;
 
 use glam::Vec2;
 
-use crate::tolerance::NO_CONFLICT;
+use crate::tolerance::{NO_CONFLICT, ROUNDING_IN_CROWD};
 use crate::travel::{Limit, nearest_velocity};
 
 /// Two movers that touch.
@@ -96,6 +96,9 @@ impl Pushes {
     fn find(wants: &Wants, beside: &[Vec<Beside>]) -> Self {
         let count = beside.len();
         let mut found = Self { pushed: wants.pushes.clone(), stuck: vec![None; count] };
+        if found.pushed.iter().all(|push| *push == Vec2::ZERO) {
+            return found;
+        }
         loop {
             found.pass_on(wants, beside);
             let mut is_new = false;
@@ -160,9 +163,11 @@ impl Pushes {
 
 fn rounds(wants: &Wants, beside: &[Vec<Beside>], pushed: &[Vec2], stands: &[bool]) -> Vec<Vec2> {
     let mut velocities = wants.wishes.clone();
+    // Where no neighbour changed its velocity in the last round, this one comes to the same.
+    let mut is_open = vec![true; velocities.len()];
     for _ in 0..=velocities.len() {
         let before = velocities.clone();
-        for (mover, wish) in wants.wishes.iter().enumerate() {
+        for (mover, wish) in wants.wishes.iter().enumerate().filter(|(mover, _)| is_open[*mover]) {
             let limits = beside[mover].iter().map(|(other, normal, room)| {
                 let push = pushed[*other].dot(*normal);
                 let yields =
@@ -171,12 +176,19 @@ fn rounds(wants: &Wants, beside: &[Vec<Beside>], pushed: &[Vec2], stands: &[bool
             });
             let limits = limits.chain(wants.walls[mover].iter().copied());
             let wish = if stands[mover] { Vec2::ZERO } else { *wish };
-            velocities[mover] = nearest_velocity(wish, limits.clone()).unwrap_or_else(|| {
+            let left = nearest_velocity(wish, limits.clone()).unwrap_or_else(|| {
                 let yielding = limits.map(|limit| Limit { least: limit.least.min(0.0), ..limit });
                 nearest_velocity(wish, yielding).unwrap_or(Vec2::ZERO)
             });
+            let is_rounding =
+                left.length_squared() <= (ROUNDING_IN_CROWD * ROUNDING_IN_CROWD) * wish.length_squared();
+            velocities[mover] = if is_rounding { Vec2::ZERO } else { left };
         }
-        if before == velocities {
+        is_open.fill(false);
+        for mover in (0..velocities.len()).filter(|mover| before[*mover] != velocities[*mover]) {
+            beside[mover].iter().for_each(|(other, ..)| is_open[*other] = true);
+        }
+        if !is_open.contains(&true) {
             break;
         }
     }

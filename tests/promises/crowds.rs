@@ -117,6 +117,32 @@ fn nobody_walks_into_anybody_and_the_list_may_have_any_order(#[case] count: usiz
     assert!(u64::from(touching) * 2 > scenes, "{touching}");
 }
 
+/// Where nothing of the terrain moves, a crowd takes again what it knows of earlier pieces, and leaves out those in which all stand: it
+/// ends where a crowd does that plays each of them, since a wall of a layer that blocks nobody moves among them.
+#[test]
+fn what_a_crowd_does_not_play_again_changes_nothing() {
+    const OTHERS: Layers = Layers::bit(9);
+    let (mut standing, mut all) = (0, 0);
+    for seed in 100..104 {
+        let mut scene = Scene::new(seed, 8, 3);
+        // All into one corner, and there they stay.
+        scene.walkers.iter_mut().for_each(|walker| walker.mask = !OTHERS);
+        scene.keys.iter_mut().for_each(|keys| keys.fill(vec2(0.8, 0.6)));
+        let mut each = Vec::new();
+        let ends = scene.play(60, |walkers, _| each.push(walkers.to_vec()));
+        for two in each.windows(2) {
+            standing += two[0].iter().zip(&two[1]).filter(|(one, other)| one == other).count();
+            all += two[0].len();
+        }
+        let ghost = Solid::circle(Vec2::ZERO, 20.0).unwrap();
+        let ghost = scene.world.add_on(OTHERS, ghost);
+        scene.world.move_at(ghost, Vec2::X);
+        let others = scene.play(60, |_, _| {});
+        assert!(ends == others, "seed {seed}");
+    }
+    assert!(standing * 10 > all && standing * 10 < all * 9, "{standing} of {all}");
+}
+
 /// Among walls that drift to and fro, a mover that gets into a wall or into a neighbour says so.
 #[test]
 fn among_walls_that_drift_each_overlap_is_reported() {
