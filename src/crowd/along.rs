@@ -105,12 +105,14 @@ impl<'a> Group<'a> {
         self.settle(&press, &stands, now + f64::from(plan.lasts));
     }
 
-    /// Whether a mover that stands goes on standing: its neighbours leave it nothing, and they stand, too.
+    /// Whether a mover that stands goes on standing: it is left nothing, and those stand, too, on which it presses.
     fn is_wedged(&self, place: usize, plan: &Plan<'_>) -> bool {
+        let stands = |other: usize| plan.agreed.velocities[other] == Vec2::ZERO;
         self.members[place].walker.velocity == Vec2::ZERO
-            && plan.agreed.velocities[place] == Vec2::ZERO
+            && stands(place)
             && !plan.agreed.is_pushed(place)
             && !self.terrain.has_surfaces()
+            && self.pressed_by(place, plan).all(stands)
     }
 
     /// Lets a mover stand to which its neighbours leave too little. They take it for one that stands, too: what it creeps is what
@@ -143,6 +145,13 @@ impl<'a> Group<'a> {
             _ => None,
         });
         beside.collect()
+    }
+
+    /// The neighbours on which a mover presses in a plan.
+    fn pressed_by(&self, place: usize, plan: &Plan<'_>) -> impl Iterator<Item = usize> {
+        let wish = plan.wishes[place].velocity;
+        let pressed = self.beside(place, plan).into_iter().filter(move |(_, normal)| wish.dot(*normal) < 0.0);
+        pressed.map(|(other, _)| other)
     }
 
     /// A neighbour as a wall beside a mover: it does not come to it, since walking pushes no other one, unless a wall pushes the mover;

@@ -160,7 +160,6 @@ fn crowd(gait: Gait, footprint: Footprint, times: u32) {
     black_box(walkers);
 }
 
-/// A ball that meets nothing on an open map.
 /// Balls of one list over open ground, so many ball-ticks in all.
 fn flying(count: u16, times: u32) {
     let mut world = World::new().with_map(filled_grid(64, 0, &mut Dice::new(3)));
