@@ -401,6 +401,12 @@ pub(crate) const NEIGHBOURS_MEET: f64 = 4e-6;
 /// Which part of what a mover of a crowd wants is a rounding, if neighbours and walls leave it no more.
 pub(crate) const ROUNDING_IN_CROWD: f32 = 1e-5;
 
+/// A neighbour that gets no further than this in a piece stands, in units.
+pub(crate) const CREEPS_IN_CROWD: f32 = 1e-8;
+
+/// How many times as far as alone a mover of a crowd is expected to get in a short time.
+pub(crate) const REACH_IN_CROWD: f32 = 1.5;
+
 /// How many pieces of a mover of a crowd are known, to be taken again.
 pub(crate) const MOST_KNOWN_IN_CROWD: usize = 4;
 

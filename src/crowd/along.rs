@@ -12,7 +12,8 @@ use super::rounds::Agreed;
 use crate::shape::Aabb;
 use crate::terrain::{FoundWall, Terrain, WallFilter};
 use crate::tolerance::{
-    BOW_IN_CROWD, MOST_RELEASED, NEIGHBOURS_MEET, OVERLAP_OF_ROUNDING, RELEASED_IN_CROWD, STANDS_IN_CROWD,
+    BOW_IN_CROWD, CREEPS_IN_CROWD, MOST_RELEASED, NEIGHBOURS_MEET, OVERLAP_OF_ROUNDING, RELEASED_IN_CROWD,
+    STANDS_IN_CROWD, STRAIGHT_IN_CROWD,
 };
 use crate::travel::{Limit, Squeeze, nearest_velocity};
 use crate::walker::Later;
@@ -65,7 +66,7 @@ impl<'a> Group<'a> {
         let mut moved: Vec<Wish<'a>> = plan.wishes.clone();
         for _ in 0..2 {
             // Along neighbours that move as they did in the first pass.
-            let before = ways.clone();
+            let before: Vec<Vec2> = ways.iter().map(|way| without_creeping(*way, plan.lasts)).collect();
             let near = self.near(&before, plan.lasts);
             for (place, way) in ways.iter_mut().enumerate() {
                 if plan.is_turned(place) {
@@ -335,6 +336,13 @@ impl<'a> Group<'a> {
     fn stays_on_axis(&self, place: usize, vector: Vec2) -> bool {
         self.members[place].walker.drive.axis().is_none_or(|axis| axis.only(vector) == vector)
     }
+}
+
+/// The velocity of a neighbour in a piece, which stands if it gets no further than rounding: to a mover, a wall that creeps is one that
+/// moves, and takes many times as long to play.
+fn without_creeping(velocity: Vec2, lasts: f32) -> Vec2 {
+    let speed = velocity.length();
+    if speed < STRAIGHT_IN_CROWD && speed * lasts < CREEPS_IN_CROWD { Vec2::ZERO } else { velocity }
 }
 
 #[cfg(test)]

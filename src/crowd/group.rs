@@ -6,7 +6,7 @@ use core::cell::RefCell;
 use glam::{DVec2, Vec2};
 
 use super::grown;
-use super::known::{Known, Start};
+use super::last_pieces::{LastPieces, Start};
 use super::member::{Member, Still, Wish, gap};
 use super::rounds::Touch;
 use crate::shape::Aabb;
@@ -17,20 +17,23 @@ use crate::tolerance::{
 use crate::travel::MoveResult;
 use crate::walker::Path;
 
+/// Two movers that touched before, by their numbers.
+pub(super) type Known = (usize, usize);
+
 /// Movers that may meet, in an order that does not depend on that of the list.
 pub(super) struct Group<'a> {
     pub(super) members: Vec<Member<'a>>,
     pub(super) terrain: &'a dyn Terrain,
     /// Whether nothing moves in it where they are.
     pub(super) stands_still: bool,
-    known: Vec<RefCell<Known<'a>>>,
+    pub(super) pieces: Vec<RefCell<LastPieces<'a>>>,
 }
 
 impl<'a> Group<'a> {
     pub(super) fn new(mut members: Vec<Member<'a>>, terrain: &'a dyn Terrain, stands_still: bool) -> Self {
         members.sort_by(Member::order);
-        let known = members.iter().map(|_| RefCell::default()).collect();
-        Self { members, terrain, stands_still, known }
+        let pieces = members.iter().map(|_| RefCell::default()).collect();
+        Self { members, terrain, stands_still, pieces }
     }
 
     pub(super) fn members(&self) -> impl Iterator<Item = &Member<'a>> {
@@ -46,8 +49,17 @@ impl<'a> Group<'a> {
 
     /// Plays a tick of `dt` seconds.
     pub(super) fn play(&mut self, dt: f32) {
-        let (whole, mut now) = (f64::from(dt), 0.0f64);
-        let (mut known, mut next, mut meets_wall) = (Vec::new(), None, false);
+        self.play_from(0.0, dt, Vec::new());
+        for member in &mut self.members {
+            member.path.end_at(dt, member.walker.exact_position());
+            member.result.seconds = dt;
+        }
+    }
+
+    /// Plays so many seconds from an instant of the tick on; those who are known touched before.
+    pub(super) fn play_from(&mut self, start: f64, dt: f32, mut known: Vec<Known>) {
+        let (whole, mut now) = (start + f64::from(dt), start);
+        let (mut next, mut meets_wall) = (None, false);
         for piece in 0..=MOST_IN_CROWD {
             #[expect(clippy::cast_possible_truncation, reason = "a time within a tick, rounded once")]
             let rest = (whole - now) as f32;
@@ -61,6 +73,11 @@ impl<'a> Group<'a> {
             } else if piece == MOST_IN_CROWD {
                 self.play_rest(now, rest);
                 rest
+            } else if let Some(lasts) = self.play_apart(now, rest, &known) {
+                (next, meets_wall) = (None, false);
+                now += f64::from(lasts);
+                known = self.numbers(&self.touches());
+                continue;
             } else {
                 // What a new touch leaves of their velocities decides how they go on.
                 let is_new = meets_wall || self.collide(&touches, &known);
@@ -75,12 +92,14 @@ impl<'a> Group<'a> {
                 played.lasts
             };
             now += f64::from(lasts);
-            known = touches;
+            known = self.numbers(&touches);
         }
-        for member in &mut self.members {
-            member.path.end_at(dt, member.walker.exact_position());
-            member.result.seconds = dt;
-        }
+    }
+
+    /// The numbers of those that touch.
+    fn numbers(&self, touches: &[Touch]) -> Vec<Known> {
+        let number = |place: usize| self.members[place].number;
+        touches.iter().map(|touch| (number(touch.one), number(touch.other))).collect()
     }
 
     /// Where they all are and how they move.
@@ -89,12 +108,10 @@ impl<'a> Group<'a> {
     }
 
     /// Whether some that did not touch before come to each other.
-    fn collide(&self, touches: &[Touch], known: &[Touch]) -> bool {
-        let is_new =
-            |touch: &Touch| known.iter().all(|known| (known.one, known.other) != (touch.one, touch.other));
-        touches.iter().any(|touch| {
+    fn collide(&self, touches: &[Touch], known: &[Known]) -> bool {
+        touches.iter().zip(self.numbers(touches)).any(|(touch, numbers)| {
             let [one, other] = [touch.one, touch.other].map(|place| self.members[place].walker.velocity);
-            (one - other).dot(touch.normal) < 0.0 && is_new(touch)
+            (one - other).dot(touch.normal) < 0.0 && !known.contains(&numbers)
         })
     }
 
@@ -139,13 +156,13 @@ impl<'a> Group<'a> {
         lasts: f32,
         walls: &[FoundWall],
     ) -> Wish<'a> {
-        let (member, mut known) = (&self.members[place], self.known[place].borrow_mut());
+        let (member, mut pieces) = (&self.members[place], self.pieces[place].borrow_mut());
         let mut walker = member.walker.with_drive(());
         walker.velocity = velocity;
         let start = Start { walker, now: (!self.stands_still).then_some(now), lasts, walls: walls.to_vec() };
-        known.find(&start).unwrap_or_else(|| {
+        pieces.find(&start).unwrap_or_else(|| {
             let wish = member.wish_beside(velocity, now, lasts, self.terrain, walls);
-            known.keep(start, wish.clone());
+            pieces.keep(start, wish.clone());
             wish
         })
     }

@@ -4,10 +4,11 @@
 //! event, in groups that do not affect each other.
 
 mod along;
+mod apart;
 mod contacts;
 mod following;
 mod group;
-mod known;
+mod last_pieces;
 mod member;
 mod neighbours;
 mod plan;

@@ -102,7 +102,7 @@ impl Neighbours {
     }
 }
 
-fn root(parents: &mut [usize], mut number: usize) -> usize {
+pub(super) fn root(parents: &mut [usize], mut number: usize) -> usize {
     while parents[number] != number {
         parents[number] = parents[parents[number]];
         number = parents[number];
@@ -110,7 +110,7 @@ fn root(parents: &mut [usize], mut number: usize) -> usize {
     number
 }
 
-fn join(parents: &mut [usize], one: usize, other: usize) {
+pub(super) fn join(parents: &mut [usize], one: usize, other: usize) {
     let (one, other) = (root(parents, one), root(parents, other));
     parents[one.max(other)] = one.min(other);
 }

@@ -1,9 +1,12 @@
 //! Movers that block each other.
 
+use std::cell::Cell;
+
 use ambulant::direction::Axis;
 use ambulant::drive::{AnyDrive, Drive, OneAxis, Surface};
 use ambulant::prelude::*;
-use ambulant::shape::overlap;
+use ambulant::shape::{Aabb, overlap};
+use ambulant::terrain::FoundWall;
 use ambulant::travel::Contact;
 use glam::DVec2;
 use proptest::prelude::*;
@@ -141,6 +144,49 @@ fn what_a_crowd_does_not_play_again_changes_nothing() {
         assert!(ends == others, "seed {seed}");
     }
     assert!(standing * 10 > all && standing * 10 < all * 9, "{standing} of {all}");
+}
+
+/// An open terrain that counts what is asked left of x = 0.
+struct Counted(Cell<u32>);
+
+impl Terrain for Counted {
+    fn walls_in(&self, area: Aabb, _: &WallFilter<'_>, _: &mut dyn FnMut(FoundWall)) {
+        self.0.set(self.0.get() + u32::from(area.max.x < 0.0));
+    }
+}
+
+/// What happens to some movers plans nothing anew for others, though in a long tick all of them could meet: about them, as much is
+/// asked as without the others. Planned together, it was half as much again.
+#[test]
+fn what_happens_elsewhere_plans_nothing_anew() {
+    let (mut asked, mut met) = ([0, 0], 0);
+    for seed in 0..4 {
+        let mut dice = Dice::new(seed);
+        let gait = Gait::new(dice.number(10.0, 20.0), 400.0, 400.0).unwrap();
+        let mut walker = |at: Vec2| Walker::new(at, Footprint::circle(dice.number(0.5, 1.0)).unwrap(), gait);
+        // Two press on each other and walk on the left; on the right, many gather.
+        let pressed = [walker(vec2(-2.0, -1.2)), walker(vec2(-2.0, 1.2))];
+        let others: Vec<_> = (0..25u8)
+            .map(|place| walker(vec2(f32::from(place % 5), f32::from(place / 5)) * 2.5 + Vec2::splat(4.0)))
+            .collect();
+        for (count, others) in [&[][..], &others].into_iter().enumerate() {
+            let mut walkers = [&pressed, others].concat();
+            let toward = walkers.clone();
+            let terrain = Counted(Cell::new(0));
+            Crowd::new().tick(
+                &mut walkers,
+                |number| match number {
+                    0 | 1 => Intent::new(vec2(-0.4, -toward[number].position.y.signum())),
+                    number => Intent::new((Vec2::splat(9.0) - toward[number].position).normalize_or_zero()),
+                },
+                0.5,
+                &terrain,
+                |number, result| met += u32::from(number > 1 && !result.contacts.is_empty()),
+            );
+            asked[count] += terrain.0.get();
+        }
+    }
+    assert!(asked[0] > 1000 && asked[1] * 5 < asked[0] * 6 && met > 50, "{asked:?} {met}");
 }
 
 /// Among walls that drift to and fro, a mover that gets into a wall or into a neighbour says so.

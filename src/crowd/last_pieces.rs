@@ -9,7 +9,7 @@ use crate::tolerance::MOST_KNOWN_IN_CROWD;
 
 /// The last pieces of one mover.
 #[derive(Clone, Default)]
-pub(super) struct Known<'a> {
+pub(super) struct LastPieces<'a> {
     pieces: Vec<(Start, Wish<'a>)>,
     next: usize,
 }
@@ -24,7 +24,7 @@ pub(super) struct Start {
     pub(super) walls: Vec<FoundWall>,
 }
 
-impl<'a> Known<'a> {
+impl<'a> LastPieces<'a> {
     /// What it did in such a piece, if that was one of the last ones.
     pub(super) fn find(&self, start: &Start) -> Option<Wish<'a>> {
         self.pieces.iter().find(|(known, _)| known == start).map(|(_, wish)| wish.clone())
