@@ -71,7 +71,7 @@ impl<'a> Group<'a> {
             for (place, way) in ways.iter_mut().enumerate() {
                 if plan.is_turned(place) {
                     if self.is_wedged(place, plan) {
-                        moved[place].stand(&self.members[place].walker);
+                        moved[place].go_on_standing(&self.members[place].walker);
                         *way = Vec2::ZERO;
                         continue;
                     }

@@ -26,7 +26,7 @@ impl Group<'_> {
         }
         let before = self.members.clone();
         let mut members: Vec<Option<Member<'_>>> = self.members.drain(..).map(Some).collect();
-        for part in 0..parts.len() {
+        for part in (0..parts.len()).filter(|place| parts[*place] == *place) {
             let places: Vec<usize> = (part..parts.len()).filter(|place| parts[*place] == part).collect();
             let mut group = Self {
                 members: places.iter().filter_map(|place| members[*place].take()).collect(),

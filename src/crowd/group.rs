@@ -26,6 +26,7 @@ pub(super) struct Group<'a> {
     pub(super) terrain: &'a dyn Terrain,
     /// Whether nothing moves in it where they are.
     pub(super) stands_still: bool,
+    /// The last pieces of each.
     pub(super) pieces: Vec<RefCell<LastPieces<'a>>>,
 }
 

@@ -8,7 +8,8 @@ use crate::drive::Drive;
 use crate::intent::Intent;
 use crate::shape::Aabb;
 use crate::terrain::{FoundWall, Terrain, Wall, WallFilter};
-use crate::travel::{Contacts, MoveResult};
+use crate::tolerance::BOW_IN_CROWD;
+use crate::travel::{Contact, Contacts, MoveResult};
 use crate::walker::{Later, Path, Walker};
 
 /// A walker with any drive.
@@ -44,6 +45,15 @@ impl Wish<'_> {
     /// Ends the piece with another velocity.
     pub(super) fn end_with(&mut self, velocity: Vec2) {
         (self.walker.velocity, self.result.velocity) = (velocity, velocity);
+    }
+
+    /// It goes on standing, and meets only what it touches there.
+    pub(super) fn go_on_standing(&mut self, was: &Mover<'_>) {
+        let mut touched = Contacts::default();
+        let is_there = |contact: &&Contact| contact.position.distance(was.position) <= BOW_IN_CROWD;
+        self.result.contacts.iter().filter(is_there).for_each(|contact| touched.push(*contact));
+        self.result.contacts = touched;
+        self.stand(was);
     }
 
     /// It stands where it was.

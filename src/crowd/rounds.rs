@@ -180,8 +180,8 @@ fn rounds(wants: &Wants, beside: &[Vec<Beside>], pushed: &[Vec2], stands: &[bool
                 let yielding = limits.map(|limit| Limit { least: limit.least.min(0.0), ..limit });
                 nearest_velocity(wish, yielding).unwrap_or(Vec2::ZERO)
             });
-            let is_rounding =
-                left.length_squared() <= (ROUNDING_IN_CROWD * ROUNDING_IN_CROWD) * wish.length_squared();
+            let is_rounding = pushed[mover] == Vec2::ZERO
+                && left.length_squared() <= (ROUNDING_IN_CROWD * ROUNDING_IN_CROWD) * wish.length_squared();
             velocities[mover] = if is_rounding { Vec2::ZERO } else { left };
         }
         is_open.fill(false);

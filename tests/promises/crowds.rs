@@ -66,10 +66,15 @@ impl Scene {
             let key = usize::from(tick * 4 / rate);
             let intent = |number: usize| Intent::new(self.keys[number][key]);
             let (mut met, world) = (0, &self.world);
-            crowd.tick(&mut walkers, intent, 1.0 / f32::from(rate), world, |_, result| {
+            let starts: Vec<Vec2> = walkers.iter().map(|walker| walker.position).collect();
+            crowd.tick(&mut walkers, intent, 1.0 / f32::from(rate), world, |number, result| {
                 met += u32::from(
                     result.contacts.iter().any(|contact| matches!(contact.wall, Wall::Obstacle(_))),
                 );
+                // One that stands meets nothing elsewhere.
+                let (at, stands) = (result.position, result.position == starts[number]);
+                let elsewhere = result.contacts.iter().find(|contact| contact.position.distance(at) > 2e-3);
+                assert!(!stands || elsewhere.is_none(), "{at} {elsewhere:?}");
                 // Nothing that pushes moves here.
                 let is_pushed = result.contacts.iter().any(|contact| contact.pushed);
                 let moved = (result.pushed, result.moved_out);
