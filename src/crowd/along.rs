@@ -20,7 +20,8 @@ use crate::walker::Later;
 
 impl<'a> Group<'a> {
     /// Plays a piece of at most so many seconds in which some of them touch; returns it as it was played, and what
-    /// they do next. In a small group it ends where one of them no longer presses on another, or begins to.
+    /// they do next. `touches` counts the touches at its start: with few of them, it ends where one
+    /// mover no longer presses on another, or begins to.
     pub(super) fn play_piece(
         &mut self,
         now: f64,

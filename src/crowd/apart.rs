@@ -12,8 +12,8 @@ use crate::shape::Aabb;
 use crate::tolerance::{BOW_IN_CROWD, LONGEST_IN_CROWD, REACH_IN_CROWD};
 
 impl Group<'_> {
-    /// Plays the parts of the group on for a short time, for how many seconds; none if it has only one part, or if a mover gets further
-    /// than it could alone.
+    /// Plays each part of the group for a short time, and returns for how many seconds; plays nothing if there is only one part, or if
+    /// a mover gets further than it could alone.
     pub(super) fn play_apart(&mut self, now: f64, rest: f32, known: &[Known]) -> Option<f32> {
         let lasts = LONGEST_IN_CROWD.min(rest);
         let reached: Vec<Aabb> =
@@ -39,11 +39,9 @@ impl Group<'_> {
             }
         }
         self.members = members.into_iter().flatten().collect();
-        let is_left = self.members.iter().zip(&reached).any(|(member, reached)| {
-            let lies = member.lies();
-            !(reached.min.cmple(lies.min).all() && reached.max.cmpge(lies.max).all())
-        });
-        if is_left {
+        let stay =
+            self.members.iter().zip(&reached).all(|(member, reached)| reached.surrounds(&member.lies()));
+        if !stay {
             self.members = before;
             return None;
         }

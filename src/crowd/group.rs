@@ -57,7 +57,7 @@ impl<'a> Group<'a> {
         }
     }
 
-    /// Plays so many seconds from an instant of the tick on; those who are known touched before.
+    /// Plays a part of the tick, from its start in seconds on. Those that are known touched before.
     pub(super) fn play_from(&mut self, start: f64, dt: f32, mut known: Vec<Known>) {
         let (whole, mut now) = (start + f64::from(dt), start);
         let (mut next, mut meets_wall) = (None, false);
@@ -183,11 +183,7 @@ impl<'a> Group<'a> {
             .zip(&flights)
             .map(|(member, (_, path))| {
                 let ways = path.pieces().iter().map(|piece| member.walker.footprint.at(piece.to));
-                let all = ways.fold(member.lies(), |all, area| Aabb {
-                    min: all.min.min(area.min),
-                    max: all.max.max(area.max),
-                });
-                grown(all, BOW_IN_CROWD)
+                grown(ways.fold(member.lies(), |all, area| all.joined(&area)), BOW_IN_CROWD)
             })
             .collect();
         let meets = self.pairs(&boxes).into_iter().filter_map(|(one, other)| {
@@ -243,6 +239,7 @@ impl<'a> Group<'a> {
             if lasts <= 0.0 {
                 return gap((one, &one.walker), (other, &other.walker)).0;
             }
+            // Each look has a length of its own: nothing of it is taken again.
             let [first, second] = [one, other].map(|member| {
                 member.wish_beside(member.walker.velocity, now, lasts, self.terrain, &[]).walker
             });

@@ -46,14 +46,13 @@ impl Neighbours {
     /// The box around those of some movers.
     pub(super) fn area_of(&self, numbers: &[usize]) -> Aabb {
         let boxes = numbers.iter().filter_map(|number| self.boxes[*number]);
-        let all = boxes.reduce(|all, area| Aabb { min: all.min.min(area.min), max: all.max.max(area.max) });
+        let all = boxes.reduce(|all, area| all.joined(&area));
         all.unwrap_or(Aabb { min: Vec2::ZERO, max: Vec2::ZERO })
     }
 
     /// Whether a mover that is there has got further than its box.
     pub(super) fn has_left(&self, number: usize, lies: &Aabb) -> bool {
-        self.boxes[number]
-            .is_some_and(|area| !(area.min.cmple(lies.min).all() && area.max.cmpge(lies.max).all()))
+        self.boxes[number].is_some_and(|area| !area.surrounds(lies))
     }
 
     /// Lets a mover get further.

@@ -68,6 +68,18 @@ impl Aabb {
         Self { min: self.min + low, max: self.max + high }
     }
 
+    /// The box around both.
+    #[inline]
+    pub(crate) fn joined(&self, other: &Self) -> Self {
+        Self { min: self.min.min(other.min), max: self.max.max(other.max) }
+    }
+
+    /// Whether another box lies within it; one that touches its sides from inside does.
+    #[inline]
+    pub(crate) fn surrounds(&self, other: &Self) -> bool {
+        self.min.cmple(other.min).all() && self.max.cmpge(other.max).all()
+    }
+
     /// Whether two boxes share an area; boxes that only touch do not.
     #[must_use]
     pub fn overlaps(&self, other: &Self) -> bool {

@@ -120,7 +120,7 @@ impl MovingWalls {
         obstacles.lift(id);
         let now = solid.moved(offset.as_vec2()).bounds();
         let (mut all, [mut low, mut high]) = self.bounds.unwrap_or((now, [Vec2::ZERO; 2]));
-        all = Aabb { min: all.min.min(now.min), max: all.max.max(now.max) };
+        all = all.joined(&now);
         for piece in &self.pieces[first..] {
             (low, high) = (low.min(piece.velocity), high.max(piece.velocity));
         }

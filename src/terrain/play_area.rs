@@ -206,8 +206,7 @@ impl PlayArea {
     /// Whether a footprint stays inside, and away from all sides, on a displacement.
     #[inline]
     pub(super) fn surrounds(&self, footprint: &Footprint, from: Vec2, displacement: Vec2) -> bool {
-        let passed = swept_area(footprint, from, displacement);
-        passed.min.cmpge(self.area.min).all() && passed.max.cmple(self.area.max).all()
+        self.area.surrounds(&swept_area(footprint, from, displacement))
     }
 
     /// The first fraction of a displacement, 0 to 1, at which a mover has left by a side that can be crossed.

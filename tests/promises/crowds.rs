@@ -125,8 +125,8 @@ fn nobody_walks_into_anybody_and_the_list_may_have_any_order(#[case] count: usiz
     assert!(u64::from(touching) * 2 > scenes, "{touching}");
 }
 
-/// Where nothing of the terrain moves, a crowd takes again what it knows of earlier pieces, and leaves out those in which all stand: it
-/// ends where a crowd does that plays each of them, since a wall of a layer that blocks nobody moves among them.
+/// Where no wall moves, a crowd plays no piece again that it knows, nor one in which all stand. It ends where a crowd does that plays all
+/// of them: there, a wall moves that blocks none of the walkers.
 #[test]
 fn what_a_crowd_does_not_play_again_changes_nothing() {
     const OTHERS: Layers = Layers::bit(9);

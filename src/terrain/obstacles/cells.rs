@@ -77,7 +77,7 @@ impl Cells {
     pub(in crate::terrain) fn put(&mut self, slot: u32, bounds: Aabb, layers: Layers) {
         self.counts.resize(SIZES, 0);
         let cell = self.cell_of(&bounds);
-        self.bounds = together(self.bounds, bounds);
+        self.bounds = self.bounds.joined(&bounds);
         if let Some(place) = self.place(slot) {
             let leaf = &mut self.leaves[place as usize];
             (leaf.bounds, leaf.layers) = (bounds, layers);
@@ -243,7 +243,7 @@ impl Cells {
     fn rebuild(&mut self) {
         self.found_for = self.len();
         self.least = natural_size(self.leaves.iter().map(|leaf| &leaf.bounds.min));
-        self.bounds = self.leaves.iter().fold(EMPTY, |all, leaf| together(all, leaf.bounds));
+        self.bounds = self.leaves.iter().fold(EMPTY, |all, leaf| all.joined(&leaf.bounds));
         self.counts.fill(0);
         self.in_use = 0;
         self.layout = Layout::of(&self.bounds, self.least, self.len());
@@ -271,8 +271,4 @@ impl Cells {
     fn head_in_row(&self, begins: usize, column: i32, above: u8) -> usize {
         begins.wrapping_add(self.layout.column(column, above)) & (self.heads.len() - 1)
     }
-}
-
-fn together(a: Aabb, b: Aabb) -> Aabb {
-    Aabb { min: a.min.min(b.min), max: a.max.max(b.max) }
 }
