@@ -201,6 +201,12 @@ impl Outline {
         entry.filter(|entry| entry.at <= 1.0 && entry.at < leave)
     }
 
+    /// How far it reaches along a direction of length 1, from the origin.
+    pub(crate) fn reach(&self, direction: DVec2) -> f64 {
+        let corners = self.corners[..self.count].iter().map(|corner| corner.dot(direction));
+        corners.fold(f64::NEG_INFINITY, f64::max) + self.radius
+    }
+
     /// The directions from a point of the surface into the outline, if the point is within the touch tolerance of a
     /// flat side. Only for outlines without rounding.
     pub(crate) fn cone(&self, point: DVec2, touch: Tolerance) -> Option<Cone> {

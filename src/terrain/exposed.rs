@@ -67,7 +67,12 @@ fn exposed_at_corner(
         return hit;
     }
     let rounded = normal.as_vec2() + Vec2::ZERO;
+    // Both sides are touched, but it was set against the other one.
+    let position =
+        hit.exact.position + normal * (found.outline(footprint).reach(normal) - middle.dot(normal));
+    let middle = footprint.middle(Vec2::ZERO) + position;
     Hit {
+        position: position.as_vec2(),
         normal: rounded,
         side: Side::facing(rounded, y_axis),
         point: found.touching_point(footprint, middle, normal),
@@ -77,7 +82,7 @@ fn exposed_at_corner(
         velocity: found.velocity,
         carries: found.carries,
         steady: found.steady,
-        exact: Exact { feature: Feature::Corner, ..hit.exact },
+        exact: Exact { feature: Feature::Corner, position, ..hit.exact },
         ..hit
     }
 }

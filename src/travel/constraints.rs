@@ -4,9 +4,12 @@
 //! seen from a frame that moves like one of the walls, so that this wall stands. The allowed set of several walls
 //! is convex, so it has one nearest point, which does not depend on the order of the walls: the velocity itself,
 //! or its projection onto one wall if all others allow that, or the point where the borders of two walls cross.
-//! What a drive may do is `least`: 0 for a standing wall, and below 0 where a belt moves the mover away from the
-//! wall, or the wall moves away from it: walking against the belt is standing still. If no velocity is allowed,
-//! the mover is squeezed.
+//! If no velocity is allowed, the mover is squeezed.
+//!
+//! On a belt, or where walls move, a mover's own velocity is only a part of how it moves, and the walls take from it no more than
+//! they take from the whole: what they would take of the belt's alone stays the mover's. So the own velocity becomes the shortest
+//! one for which the walls still leave the same of the whole. Walking against a belt is standing still; a push leaves no speed
+//! behind; a mover that presses on a wall loses what it presses with, wherever the belt goes.
 //!
 //! A mover that is held to an axis has velocities along a line only. There, a wall bounds the speed by the speed of its surface along
 //! the normal, divided by the share of the normal along the line.
@@ -43,8 +46,6 @@ pub(crate) struct Constraint {
     pub(crate) until: f32,
     /// Its speed along the normal, as seen from the frame: the least that a mover in contact has.
     speed: f32,
-    /// The least speed along the normal, relative to the belt: 0 or below.
-    least: f32,
 }
 
 /// The walls that a mover is in contact with at one instant.
@@ -74,7 +75,6 @@ impl WallConstraints {
             carries: false,
             until: f32::INFINITY,
             speed: 0.0,
-            least: 0.0,
         };
         Self {
             walls: [empty; MOST_CONSTRAINTS],
@@ -112,8 +112,7 @@ impl WallConstraints {
         let is_round = is_round(hit, self.axis);
         let surface = hit.exact.position;
         let carries = hit.carries && velocity != Vec2::ZERO;
-        let added =
-            Constraint { wall, normal, surface, is_round, velocity, carries, until, speed: 0.0, least: 0.0 };
+        let added = Constraint { wall, normal, surface, is_round, velocity, carries, until, speed: 0.0 };
         let same = |known: &&mut Constraint| {
             known.normal == normal || known.wall == wall && known.normal.dot(normal) > SAME_CONTACT
         };
@@ -128,13 +127,13 @@ impl WallConstraints {
             self.count += 1;
         }
         self.has_moving |= velocity != Vec2::ZERO;
-        self.find_least();
+        self.find_speeds();
     }
 
     /// Sets the normal of the one wall that the mover rolls along, and its position against it.
     pub(crate) fn roll(&mut self, normal: Vec2, surface: DVec2) {
         self.walls[0] = Constraint { normal, surface, ..self.walls[0] };
-        self.find_least();
+        self.find_speeds();
     }
 
     /// Sets the normal of each round wall, and a position against it; without one, the wall is dropped.
@@ -145,7 +144,7 @@ impl WallConstraints {
                 (wall.normal, wall.surface) = (normal, surface);
             }
         }
-        self.find_least();
+        self.find_speeds();
     }
 
     /// Makes walls flat that have a normal and a position against it for that.
@@ -155,27 +154,26 @@ impl WallConstraints {
                 *wall = wall.at(normal, surface, false);
             }
         }
-        self.find_least();
+        self.find_speeds();
     }
 
     /// Drops all walls but one.
     pub(crate) fn only(&mut self, wall: Constraint) {
         self.walls[0] = wall;
         self.count = 1;
-        self.find_least();
+        self.find_speeds();
     }
 
     /// Sets the velocity of the belt that the mover is on.
-    pub(crate) fn carry(&mut self, ground: Vec2) {
+    pub(crate) const fn carry(&mut self, ground: Vec2) {
         self.ground = ground;
-        self.walls[..self.count].iter_mut().for_each(|wall| wall.least = 0.0);
-        self.find_least();
     }
 
     /// Sets the frame from which everything is seen, with the velocity of the belt as seen from it.
     pub(crate) fn see_from(&mut self, frame: Vec2, ground: Vec2) {
         self.frame = frame;
         self.carry(ground);
+        self.find_speeds();
     }
 
     /// The frame in which the wall that matters most stands: a round one, or the last one that was touched. A mover that
@@ -220,19 +218,12 @@ impl WallConstraints {
         }
     }
 
-    /// Finds how fast the mover may walk against each wall: as fast as the belt moves it away, or the wall recedes, with
-    /// what all walls leave of the belt's velocity.
-    fn find_least(&mut self) {
+    /// Finds how fast each wall moves along its normal.
+    fn find_speeds(&mut self) {
         if self.has_moving {
             let frame = self.frame;
             for wall in &mut self.walls[..self.count] {
                 wall.speed = (wall.velocity - frame).dot(wall.normal);
-            }
-        }
-        if self.ground != Vec2::ZERO || self.has_moving && self.any_moves() {
-            let carried = self.displacement(self.ground);
-            for wall in &mut self.walls[..self.count] {
-                wall.least = (wall.speed - carried.dot(wall.normal)).min(0.0);
             }
         }
     }
@@ -275,17 +266,17 @@ impl WallConstraints {
         }
         if self.count != kept {
             self.count = kept;
-            self.find_least();
+            self.find_speeds();
         }
     }
 
-    /// The nearest allowed velocity, relative to the belt.
+    /// What the walls leave of the mover's own velocity, which is relative to the belt.
     #[inline]
     pub(crate) fn velocity(&self, velocity: Vec2) -> Vec2 {
         match self.count {
             0 => velocity,
-            1 if self.axis.is_none() => self.walls[0].nearest(velocity, self.walls[0].least),
-            _ => self.nearest(velocity, |wall| wall.least),
+            1 if self.axis.is_none() => self.walls[0].nearest(velocity, self.least(&self.walls[0])),
+            _ => self.left_of(velocity),
         }
     }
 
@@ -294,8 +285,37 @@ impl WallConstraints {
     pub(crate) fn momentum(&self, from: Momentum) -> Momentum {
         match self.count {
             0 => from,
-            1 if self.axis.is_none() => self.walls[0].nearest_momentum(from),
+            1 if self.axis.is_none() => self.walls[0].nearest_momentum(from, self.least(&self.walls[0])),
             _ => Momentum { velocity: self.velocity(from.velocity), ..from },
+        }
+    }
+
+    /// The least speed along the normal of a wall, if it is the only one, that a mover has relative to the belt: 0, or as fast as the
+    /// belt moves the mover away or the wall recedes.
+    #[inline]
+    fn least(&self, wall: &Constraint) -> f32 {
+        let ground = self.axis.map_or(self.ground, |axis| axis.only(self.ground));
+        (wall.speed - ground.dot(wall.normal)).min(0.0)
+    }
+
+    #[inline(never)]
+    fn left_of(&self, own: Vec2) -> Vec2 {
+        if let Some(axis) = self.axis {
+            return self.nearest_on(axis.only(Vec2::ONE), own, |wall| self.least(wall)).unwrap_or(Vec2::ZERO);
+        }
+        if self.ground == Vec2::ZERO && !self.any_moves() {
+            return self.nearest(own, |wall| wall.speed);
+        }
+        let whole = own + self.ground;
+        match self.held(whole, |wall| wall.speed) {
+            Some(Held::Nothing) => own + Vec2::ZERO,
+            Some(Held::By(wall, _)) => wall.nearest(own, self.least(wall)),
+            Some(Held::Between(walls, crossing)) => {
+                let taken = shares(crossing - whole, walls);
+                let [one, other] = [0, 1].map(|place| walls[place].normal * taken[place].max(0.0));
+                shortest(own, one, other)
+            }
+            None => Vec2::ZERO,
         }
     }
 
@@ -325,6 +345,15 @@ impl WallConstraints {
         if let Some(axis) = self.axis {
             return self.nearest_on(axis.only(Vec2::ONE), wanted, least);
         }
+        Some(match self.held(wanted, least)? {
+            Held::Nothing => wanted + Vec2::ZERO,
+            Held::By(_, nearest) | Held::Between(_, nearest) => nearest,
+        })
+    }
+
+    /// Which walls hold a vector, and the nearest allowed one; `None` if no vector is allowed.
+    #[inline]
+    fn held(&self, wanted: Vec2, least: impl Fn(&Constraint) -> f32) -> Option<Held<'_>> {
         let allowed = |vector: Vec2, but: [usize; 2]| {
             let slack = vector.length() * ALONG_F32;
             let mut others = (0..self.count).filter(|place| !but.contains(place));
@@ -340,24 +369,32 @@ impl WallConstraints {
                 // If all walls allow a projection, it is the nearest point.
                 let slid = wall.nearest(wanted, least(wall));
                 if allowed(slid, [place, place]) {
-                    return Some(slid);
+                    return Some(Held::By(wall, slid));
                 }
             }
         }
         if is_free {
-            return Some(wanted + Vec2::ZERO);
+            return Some(Held::Nothing);
         }
-        let mut best: Option<Vec2> = None;
+        let mut best: Option<([&Constraint; 2], Vec2)> = None;
         for (first, one) in self.iter().enumerate() {
             for (second, other) in self.iter().enumerate().skip(first + 1) {
                 let crossing = crossing((one.normal, least(one)), (other.normal, least(other)));
-                let nearer = |known: Vec2| crossing.distance_squared(wanted) < known.distance_squared(wanted);
+                let nearer = |(walls, known): ([&Constraint; 2], Vec2)| {
+                    let far = [crossing, known].map(|crossing| crossing.distance_squared(wanted));
+                    // Of three walls through one point, the two furthest apart hold it that do.
+                    let rank = |walls: [&Constraint; 2], crossing: Vec2| {
+                        let holds = shares(crossing - wanted, walls).into_iter().all(|share| share >= 0.0);
+                        (!holds, walls[0].normal.dot(walls[1].normal))
+                    };
+                    far[0] < far[1] || far[0] == far[1] && rank([one, other], crossing) < rank(walls, known)
+                };
                 if crossing.is_finite() && allowed(crossing, [first, second]) && best.is_none_or(nearer) {
-                    best = Some(crossing);
+                    best = Some(([one, other], crossing));
                 }
             }
         }
-        best
+        best.map(|(walls, crossing)| Held::Between(walls, crossing))
     }
 
     /// The same for a mover that moves along a unit vector only: what is across it stays.
@@ -374,6 +411,36 @@ impl WallConstraints {
         let along = wanted.dot(unit);
         (from <= to).then(|| wanted + unit * (along.clamp(from, to) - along))
     }
+}
+
+/// What holds a vector, with what is left of it.
+enum Held<'a> {
+    Nothing,
+    By(&'a Constraint, Vec2),
+    Between([&'a Constraint; 2], Vec2),
+}
+
+/// How far along the normals of two walls a vector leads.
+fn shares(vector: Vec2, [one, other]: [&Constraint; 2]) -> [f32; 2] {
+    let across = one.normal.perp_dot(other.normal);
+    [vector.perp_dot(other.normal) / across, one.normal.perp_dot(vector) / across]
+}
+
+/// The shortest vector of a parallelogram with a corner and two sides.
+fn shortest(corner: Vec2, one: Vec2, other: Vec2) -> Vec2 {
+    let (back, across) = (-corner, one.perp_dot(other));
+    let parts = [back.perp_dot(other) / across, one.perp_dot(back) / across];
+    if parts.into_iter().all(|part| (0.0..=1.0).contains(&part)) {
+        return Vec2::ZERO;
+    }
+    let on = |from: Vec2, side: Vec2| {
+        let Some(normal) = side.try_normalize() else { return from };
+        let part = -from.dot(side) / side.length_squared();
+        if (0.0..=1.0).contains(&part) { along(from, normal) } else { from + side * part.clamp(0.0, 1.0) }
+    };
+    let sides = [on(corner, one), on(corner, other), on(corner + one, other), on(corner + other, one)];
+    let shorter = |one: &Vec2, other: &Vec2| one.length_squared().total_cmp(&other.length_squared());
+    sides.into_iter().min_by(shorter).unwrap_or(corner) + Vec2::ZERO
 }
 
 /// Whether the normal of a hit turns as a mover goes on. To one that is held to an axis, a round wall is only turned by its own motion.
@@ -412,14 +479,14 @@ impl Constraint {
     }
 
     /// The nearest momentum that it alone allows.
-    fn nearest_momentum(&self, from: Momentum) -> Momentum {
-        if from.velocity.dot(self.normal) >= self.least {
+    fn nearest_momentum(&self, from: Momentum, least: f32) -> Momentum {
+        if from.velocity.dot(self.normal) >= least {
             return Momentum { velocity: from.velocity + Vec2::ZERO, ..from };
         }
         // A normal in `f32` has a length of 1 up to rounding, which adds up.
         let tangent = self.normal.as_dvec2().perp();
         let along = tangent.dot(from.exact_velocity()) / tangent.length_squared();
-        let least = self.normal.as_dvec2() * f64::from(self.least);
+        let least = self.normal.as_dvec2() * f64::from(least);
         Momentum::exact(tangent * along + least + DVec2::ZERO, from.heading)
     }
 
@@ -447,10 +514,12 @@ impl Constraint {
 
 #[cfg(test)]
 mod tests {
+    use alloc::vec;
+    use alloc::vec::Vec;
     use core::cell::Cell;
 
     use crate::random::random;
-    use glam::DVec2;
+    use glam::{DVec2, vec2};
     use proptest::prelude::*;
 
     use super::*;
@@ -512,36 +581,45 @@ mod tests {
         assert_eq!(pushed_by(&[-5.0, -2.0]), Vec2::ZERO);
     }
 
+    /// Walls with these normals, of which every other one moves if some do; from one of them on, and backwards.
+    fn walls_at(
+        angles: &[f32],
+        (ground, axis): (Vec2, Option<Axis>),
+        speeds: &[f32],
+        (from, reversed): (usize, bool),
+    ) -> WallConstraints {
+        let mut walls = WallConstraints::none(ground, axis);
+        let count = angles.len();
+        for place in 0..count {
+            let place = if reversed { count - 1 - place } else { place };
+            let place = (place + from) % count;
+            let hit = hit(angles[place], i32::try_from(place).unwrap());
+            let speed = speeds.get(place).filter(|_| place % 2 == 0).map_or(0.0, |speed| *speed);
+            walls.add(&Hit { velocity: hit.normal * speed + hit.normal.perp() * (0.5 * speed), ..hit });
+        }
+        walls
+    }
+
     #[test]
     fn the_nearest_allowed_velocity_depends_on_no_order_and_nothing_allowed_is_nearer() {
         let held = Cell::new(0);
         proptest!(random(2000), |(
             angles in prop::collection::vec(0.0f32..6.3, 1..5), turn in 0usize..5, toward in 0.0f32..6.3,
-            ground in (-1.0f32..1.0, -1.0f32..1.0), carried in any::<bool>(), speed in 0.01f32..100.0,
+            speed in 0.01f32..100.0,
         )| {
-            let ground = if carried { Vec2::from(ground) } else { Vec2::ZERO };
-            let build = |from: usize, reversed: bool| {
-                let mut walls = WallConstraints::none(ground, None);
-                let count = angles.len();
-                for place in 0..count {
-                    let place = if reversed { count - 1 - place } else { place };
-                    let place = (place + from) % count;
-                    walls.add(&hit(angles[place], i32::try_from(place).unwrap()));
-                }
-                walls
-            };
             let wanted = Vec2::from_angle(toward) * speed;
-            let walls = build(0, false);
-            let found = walls.velocity(wanted);
+            let walls = walls_at(&angles, (Vec2::ZERO, None), &[], (0, false));
+            let found = walls.displacement(wanted);
             held.set(held.get() + u32::from(found != wanted));
             for reversed in [false, true] {
-                let other = build(turn, reversed).velocity(wanted);
+                let other = walls_at(&angles, (Vec2::ZERO, None), &[], (turn, reversed)).displacement(wanted);
                 prop_assert!(found.distance(other) <= 1e-5 * speed, "{found} and {other}");
             }
+            prop_assert_eq!(walls.velocity(wanted), found, "on a floor that stands, the whole is its own");
             let allows = |velocity: Vec2, slack: f32| {
-                walls.iter().all(|wall| velocity.dot(wall.normal) >= wall.least - slack)
+                walls.iter().all(|wall| velocity.dot(wall.normal) >= wall.speed - slack)
             };
-            prop_assert!(allows(found, 1e-5 * (speed + 1.0)), "{found} is not allowed");
+            prop_assert!(allows(found, 1e-5 * speed), "{found} is not allowed");
             // No position on a ring of positions nearer to the wanted one is allowed.
             let distance = found.distance(wanted) - 1e-3 * speed;
             for spoke in 0u8..64 {
@@ -550,5 +628,79 @@ mod tests {
             }
         });
         assert!(held.get() > 1000, "{held:?}");
+    }
+
+    #[test]
+    fn the_shortest_of_a_parallelogram_is_on_a_side_or_at_a_corner_or_zero() {
+        let corner = vec2(4.0, 2.0);
+        assert_eq!(shortest(corner, vec2(-3.0, 0.0), vec2(0.0, -1.0)), vec2(1.0, 1.0));
+        assert_eq!(shortest(corner, vec2(-5.0, 0.0), vec2(0.0, -1.0)), vec2(0.0, 1.0));
+        assert_eq!(shortest(corner, vec2(-5.0, 0.0), vec2(0.0, -3.0)), Vec2::ZERO);
+        assert_eq!(shortest(corner, vec2(3.0, 0.0), vec2(0.0, 1.0)), corner);
+        // A wall that takes nothing.
+        assert_eq!(shortest(corner, Vec2::ZERO, vec2(0.0, -3.0)), vec2(4.0, 0.0));
+        assert_eq!(shortest(corner, vec2(-1.0, 0.0), Vec2::ZERO), vec2(3.0, 2.0));
+        assert_eq!(shortest(corner, Vec2::ZERO, Vec2::ZERO), corner);
+    }
+
+    #[test]
+    fn on_a_belt_walls_take_of_a_mover_s_own_velocity_only_what_they_take_of_the_whole() {
+        let [held, between, kept, on_an_axis] = [const { Cell::new(0) }; 4];
+        let count = |counter: &Cell<u32>, counts: bool| counter.set(counter.get() + u32::from(counts));
+        proptest!(random(4000), |(
+            angles in prop::collection::vec(0.0f32..6.3, 1..5), turn in 0usize..5, toward in 0.0f32..6.3,
+            belt in 0.0f32..6.3, belt_speed in 0.01f32..100.0, speed in 0.01f32..100.0,
+            speeds in prop::collection::vec(-50.0f32..50.0, 0..5), on_axis in 0u8..4,
+        )| {
+            let axis = (on_axis == 0).then_some(Axis::X);
+            let (own, ground) = (Vec2::from_angle(toward) * speed, Vec2::from_angle(belt) * belt_speed);
+            let own = axis.map_or(own, |axis| axis.only(own));
+            let whole = own + ground;
+            let walls = walls_at(&angles, (ground, axis), &speeds, (0, false));
+            let is_sharp = |one: &Constraint, other: &Constraint| {
+                one.normal != other.normal && one.normal.perp_dot(other.normal).abs() < 0.3
+            };
+            // Where walls all but face each other, rounding is multiplied.
+            let are_sharp = walls.iter().any(|one| walls.iter().any(|other| is_sharp(one, other)));
+            if walls.squeeze().is_some() || are_sharp {
+                return Ok(());
+            }
+            let (left, moves) = (walls.velocity(own), walls.displacement(whole));
+            let slack = 1e-4 * (speed + belt_speed + moves.length());
+            let same = |own: Vec2| walls.displacement(own + ground).distance(moves) <= slack;
+            for reversed in [false, true] {
+                let other = walls_at(&angles, (ground, axis), &speeds, (turn, reversed)).velocity(own);
+                prop_assert!(left.distance(other) <= slack, "{left} and {other}");
+            }
+            prop_assert!(same(left), "with {left} of {own} on {ground}, it does not move at {moves}");
+            prop_assert!(left.length() <= own.length() + slack, "{left} is more than {own}");
+            // The walls that hold can take no more without a change of the whole: twice that would be one. Three walls
+            // that leave no way at all can share it in many ways.
+            let is_way = |way: Vec2| walls.iter().all(|wall| way.dot(wall.normal) >= 0.0);
+            let has_way = (0u8..64).any(|spoke| is_way(Vec2::from_angle(f32::from(spoke) * 0.098_17)));
+            let holds = |wall: &&Constraint| (moves.dot(wall.normal) - wall.speed).abs() <= slack;
+            let ways: Vec<Vec2> = match axis {
+                // Another wall of an axis may hold where this one lets go.
+                Some(_) if walls.count() > 1 => Vec::new(),
+                Some(_) => vec![Vec2::X * (moves.x - whole.x).signum()],
+                None => walls.iter().filter(|wall| has_way && holds(wall)).map(|wall| wall.normal).collect(),
+            };
+            for way in ways {
+                let less = |times: f32| left + way * (0.02 * speed * times);
+                let shortens = less(1.0).length() < left.length() - slack;
+                prop_assert!(!shortens || !same(less(2.0)), "{} is left of {own}, not {left}", less(1.0));
+            }
+            let held_by = walls.held(whole, |wall| wall.speed);
+            let is_between = axis.is_none() && matches!(held_by, Some(Held::Between(..)));
+            count(&held, left != own);
+            count(&between, left != own && is_between);
+            count(&kept, left == own && moves != whole);
+            count(&on_an_axis, axis.is_some() && left != own);
+        });
+        let reached = [&held, &between, &kept, &on_an_axis].map(Cell::get);
+        assert!(
+            reached.into_iter().zip([1000, 300, 300, 200]).all(|(count, least)| count > least),
+            "{reached:?}"
+        );
     }
 }

@@ -351,7 +351,10 @@ impl Mover<'_> {
             }
         }
         if let End::Touch(hit) = &end {
-            self.settle(hit.surface(), terrain);
+            // A touch that takes no time moves nothing: what is still pressed on after the next piece sets the mover against it.
+            if piece.lasts > 0.0 {
+                self.settle(hit.surface(), terrain);
+            }
             if hit.velocity != Vec2::ZERO {
                 (tick.meets_moving, tick.last_moving) = (true, Some(hit.wall));
             }

@@ -420,6 +420,51 @@ fn who_touches_a_wall_and_moves_in_meets_it_at_once(#[case] kind: Kind, #[values
     assert!(touched > 5_000 && rounded > 4_000);
 }
 
+/// How far a box is in front of a polygon along a normal.
+fn in_front(footprint: &Footprint, position: Vec2, polygon: &Polygon, normal: Vec2) -> f64 {
+    let (normal, half) = (normal.as_dvec2(), 0.5 * footprint.size().as_dvec2());
+    let corners = polygon.corners().iter().map(|corner| corner.as_dvec2().dot(normal));
+    position.as_dvec2().dot(normal) - half.dot(normal.abs()) - corners.fold(f64::NEG_INFINITY, f64::max)
+}
+
+/// Where corners touch, the other walls there decide which side counts, and the mover is set against that side.
+#[test]
+fn at_a_corner_a_mover_is_set_against_the_side_whose_normal_is_reported() {
+    let (mut hits, mut moved) = (0, 0);
+    for seed in 1..=2 * SEEDS {
+        let mut dice = Dice::new(seed);
+        let walls = random_walls(Kind::Slanted, &mut dice).0;
+        let footprint = random_footprint(walls.tile_size().x, false, &mut dice);
+        for _ in 0..200 {
+            // A corner of it at the corner of a tile, or a little beside that.
+            let tile = [0; 2].map(|_| i32::try_from(dice.pick(10)).unwrap());
+            let corner = walls.tile_area(IVec2::from(tile)).min;
+            let side = vec2([1.0, -1.0][dice.pick(2)], [1.0, -1.0][dice.pick(2)]);
+            let far = corner.abs().max_element() + footprint.size().max_element();
+            let step = f64::from(0.75 * far * f32::EPSILON);
+            let beside = Vec2::from_angle(dice.number(0.0, 6.3)) * dice.number(0.0, 1.8) * far * f32::EPSILON;
+            let place = corner + side * 0.5 * footprint.size() + beside;
+            let way = Vec2::from_angle(dice.number(0.0, 6.3));
+            if walls.overlaps(&footprint, place, &WallFilter::ALL) {
+                continue;
+            }
+            let Some(hit) = walls.sweep(&footprint, place, way, &WallFilter::ALL) else { continue };
+            let area = Aabb::from_corners(hit.position - footprint.size(), hit.position + footprint.size());
+            walls.walls_in(area, &WallFilter::ALL, &mut |found| {
+                if let (true, Solid::Polygon(polygon)) = (found.wall == hit.wall, found.solid()) {
+                    let apart = in_front(&footprint, hit.position, &polygon, hit.normal);
+                    // One rounding of each coordinate.
+                    assert!(apart.abs() <= step, "seed {seed}: {apart} off, from {place} on {way}: {hit:?}");
+                    hits += 1;
+                    moved += u32::from(in_front(&footprint, place, &polygon, hit.normal).abs() > step);
+                }
+            });
+        }
+    }
+    println!("{hits} hits, {moved} of them from a place that is not at the surface");
+    assert!(hits > 1_000 && moved > 200, "{hits} {moved}");
+}
+
 /// Two walls of two stores, and a way that meets both within a few roundings: the one that counts must not let the mover
 /// get deeper into the other than what touches.
 #[rstest]
@@ -754,6 +799,48 @@ fn in_a_notch_a_wall_that_is_touched_covers_the_end_of_a_slope() {
     walker.velocity = vec2(-37.269188, -59.08033);
     let _ = walker.tick(Intent::new(vec2(-0.21825832, 0.2534538)), 0.001, &(&grid, belt));
     assert!(walker.velocity.x < -37.0, "{walker:?}");
+}
+
+/// Below a bed beside a slope, on a belt that leads down onto the slope: the walls turn the belt and the drive together, so the
+/// mover slides down where both along the slope lead down, and stands where they do not.
+#[rstest]
+fn in_a_notch_a_belt_and_a_drive_against_it_are_held_together(
+    #[values(20.0, 39.0, 41.0, 92.0, 300.0)] speed: f32,
+    #[values(30u16, 240, 1000)] rate: u16,
+) {
+    let legend = crate::scene::legend().with('/', TileKind::half("frame", Corner::BottomRight));
+    let grid = TileGrid::from_rows(&["##", "./"], &legend).unwrap().with_tile_size(16.0).unwrap();
+    let belt = Surface::PLAIN.with_belt(vec2(5.0, 45.0)).unwrap();
+    // It touches the bed above and the slope at its lower right.
+    let start = vec2(26.0, 18.0);
+    let mut walker = Walker::new(start, Footprint::rect(4.0, 4.0).unwrap(), Pace::new(speed).unwrap());
+    for _ in 0..rate {
+        let result = walker.tick(Intent::new(Vec2::NEG_Y), 1.0 / f32::from(rate), &(&grid, belt));
+        assert_eq!(result.stalled, 0.0);
+    }
+    let way = walker.position - start;
+    let along = vec2(-1.0, 1.0).normalize();
+    let wanted = vec2(5.0, 45.0 - speed).dot(along).max(0.0) * along;
+    assert!(way.distance(wanted) < 1e-3, "{way} instead of {wanted}");
+}
+
+/// A belt that carries a mover out of a notch by less than the touch tolerance in a tick: the floor that it leaves does not take
+/// it back.
+#[test]
+fn a_mover_leaves_a_notch_in_the_shortest_ticks() {
+    let legend = crate::scene::legend().with('/', TileKind::half("frame", Corner::BottomRight));
+    let grid = TileGrid::from_rows(&["./", "##"], &legend).unwrap().with_tile_size(16.0).unwrap();
+    let grid = grid.with_origin(vec2(400.0, 770.0)).unwrap();
+    let belt = Surface::PLAIN.with_belt(vec2(36.0, 35.0)).unwrap();
+    let start = vec2(412.0, 782.0);
+    let mut walker = Walker::new(start, Footprint::rect(8.0, 8.0).unwrap(), Pace::new(1.0).unwrap());
+    let (ticks, seconds) = (2000u16, 0.2);
+    for _ in 0..ticks {
+        let _ = walker.tick(Intent::NONE, seconds / f32::from(ticks), &(&grid, belt));
+    }
+    let wanted = vec2(0.5, -0.5) * seconds;
+    let way = walker.position - start;
+    assert!(way.distance(wanted) < 1e-3, "{way} instead of {wanted}");
 }
 
 #[rstest]
