@@ -12,7 +12,8 @@ use glam::DVec2;
 use proptest::prelude::*;
 use rstest::rstest;
 
-use crate::scene::Dice;
+use crate::properties::share;
+use crate::scene::{Dice, some_of};
 
 /// Movers that start apart from each other and from the walls, each with a key that changes now and then.
 struct Scene {
@@ -101,7 +102,7 @@ fn depth<D: Drive>(one: &Walker<D>, other: &Walker<D>) -> f32 {
 fn nobody_walks_into_anybody_and_the_list_may_have_any_order(#[case] count: usize, #[case] scenes: u64) {
     let mut touching = 0;
     // In the last one, movers that nothing kept out of each other overlapped by 0.03 units.
-    for seed in (0..scenes).chain([44]) {
+    for seed in some_of(0..scenes).chain([44]) {
         let scene = Scene::new(seed, count, 4);
         let mut close = false;
         let ends = scene.play(30, |walkers, met| {
@@ -122,7 +123,7 @@ fn nobody_walks_into_anybody_and_the_list_may_have_any_order(#[case] count: usiz
         others.reverse();
         assert!(ends == others, "seed {seed}");
     }
-    assert!(u64::from(touching) * 2 > scenes, "{touching}");
+    assert!(u64::from(touching) * 2 > share(scenes), "{touching}");
 }
 
 /// Where no wall moves, a crowd plays no piece again that it knows, nor one in which all stand. It ends where a crowd does that plays all
@@ -131,7 +132,7 @@ fn nobody_walks_into_anybody_and_the_list_may_have_any_order(#[case] count: usiz
 fn what_a_crowd_does_not_play_again_changes_nothing() {
     const OTHERS: Layers = Layers::bit(9);
     let (mut standing, mut all) = (0, 0);
-    for seed in 100..104 {
+    for seed in [100, 102] {
         let mut scene = Scene::new(seed, 8, 3);
         // All into one corner, and there they stay.
         scene.walkers.iter_mut().for_each(|walker| walker.mask = !OTHERS);
@@ -200,7 +201,7 @@ fn among_walls_that_drift_each_overlap_is_reported() {
     let (mut pushed, mut blocked, mut squeezed, mut compared) = (0, 0, 0, 0);
     let mut entered = Vec::new();
     // The last ones went wrong in ways of their own; one was played in a hundred times as many pieces as the others.
-    for seed in (0..30).chain([74, 80, 82, 136, 149, 207, 265, 394]) {
+    for seed in some_of(0..30).chain([74, 80, 82, 136, 149, 207, 265, 394]) {
         let scene = Scene::new(seed, 6, 5);
         let (mut world, mut walkers, mut crowd) = (scene.world, scene.walkers, Crowd::new());
         let mut dice = Dice::new(!seed);
@@ -251,7 +252,7 @@ fn among_walls_that_drift_each_overlap_is_reported() {
     }
     println!("{pushed} pushed, {blocked} blocked, {squeezed} squeezed, {compared} ticks");
     assert!(entered.is_empty(), "{} of 38: {entered:?}", entered.len());
-    assert!(pushed > 1000 && blocked > 500 && squeezed < 18, "{pushed} {blocked} {squeezed}");
+    assert!(pushed > share(1000) && blocked > share(500) && squeezed < 18, "{pushed} {blocked} {squeezed}");
 }
 
 /// A raft takes up two that stand against each other when its edge reaches them, also late in a long tick.
@@ -532,7 +533,7 @@ fn a_push_is_passed_on(
 #[test]
 fn two_end_where_they_do_at_any_tick_rate() {
     let (mut apart, mut met) = (Vec::new(), 0);
-    for seed in 200..400 {
+    for seed in some_of(200..400) {
         let scene = Scene::new(seed, 2, 4);
         let mut close = false;
         let many = scene.play(240, |_, met| close = close || met > 0);
@@ -545,7 +546,7 @@ fn two_end_where_they_do_at_any_tick_rate() {
             apart.push(seed);
         }
     }
-    assert!(met > 150, "{met}");
+    assert!(met > share(150), "{met}");
     assert!(apart.len() <= 1, "{apart:?}");
 }
 
@@ -618,7 +619,7 @@ fn who_runs_into_another_notes_the_velocity_that_it_had() {
 fn between_a_neighbour_and_an_edge_no_tick_stalls() {
     let (mut stalled, mut between) = (Vec::new(), 0);
     // In the last three, a mover rolls off a side along which its neighbour moves.
-    for seed in (0..120).chain([193, 259, 312]) {
+    for seed in some_of(0..120).chain([193, 259, 312]) {
         let mut dice = Dice::new(seed);
         let mut walkers = [20.0, 60.0].map(|x| {
             let gait = Gait::new(dice.number(60.0, 200.0), 1200.0, 1500.0).unwrap();
@@ -651,7 +652,7 @@ fn between_a_neighbour_and_an_edge_no_tick_stalls() {
             );
         }
     }
-    assert!(between > 2000, "{between}");
+    assert!(between > share(2000), "{between}");
     assert!(stalled.is_empty(), "{} of {between}: {:?}", stalled.len(), &stalled[..stalled.len().min(4)]);
 }
 
@@ -659,7 +660,7 @@ fn between_a_neighbour_and_an_edge_no_tick_stalls() {
 #[test]
 fn past_the_end_of_a_side_two_turn_as_at_any_tick_rate() {
     let (mut most, mut turned) = (0.0f32, 0);
-    for seed in 0..30 {
+    for seed in some_of(0..30) {
         let mut dice = Dice::new(seed);
         let mut gait = || Gait::new(dice.number(60.0, 160.0), dice.number(300.0, 1200.0), 1500.0).unwrap();
         let [upper, lower] = [gait(), gait()];
@@ -684,7 +685,7 @@ fn past_the_end_of_a_side_two_turn_as_at_any_tick_rate() {
         turned += u32::from(many[0].y > -18.5);
         most = few.iter().zip(many).fold(most, |most, (few, many)| most.max(few.distance(many)));
     }
-    assert!(turned > 15, "{turned}");
+    assert!(turned > share(15), "{turned}");
     assert!(most < 0.01, "{most}");
 }
 
@@ -692,7 +693,7 @@ fn past_the_end_of_a_side_two_turn_as_at_any_tick_rate() {
 #[test]
 fn between_a_floor_and_a_neighbour_one_stays_on_the_floor() {
     let mut follows = 0;
-    for seed in 0..100 {
+    for seed in some_of(0..100) {
         let mut dice = Dice::new(seed);
         // Whichever way the floor faces.
         let frame = Vec2::from_angle(std::f32::consts::FRAC_PI_2 * dice.pick(4) as f32);
@@ -724,7 +725,7 @@ fn between_a_floor_and_a_neighbour_one_stays_on_the_floor() {
             follows += u32::from(beside && velocity.x < -0.1);
         }
     }
-    assert!(follows > 150, "{follows}");
+    assert!(follows > share(150), "{follows}");
 }
 
 /// Two that start deep inside each other are not flung apart: they stay where they are, and walk out as if they were alone, up to

@@ -8,7 +8,8 @@ use ambulant::terrain::{Terrain, Wall, WallFilter, World};
 use glam::DVec2;
 use rstest::rstest;
 
-use crate::scene::Dice;
+use crate::properties::share;
+use crate::scene::{Dice, some_of};
 
 /// How far the places after some seconds at different tick rates are apart. `play` is called with the ticks and the length of
 /// one of them.
@@ -31,7 +32,7 @@ fn anywhere(dice: &mut Dice) -> Vec2 {
 #[rstest]
 fn a_vehicle_rolls_round_the_end_of_a_segment(#[values(0.0, 3.0, f32::INFINITY)] grip: f32) {
     let mut rolled = 0;
-    for seed in 1..=120 {
+    for seed in some_of(1..=120) {
         let mut dice = Dice::new(seed);
         let (end, radius) = (anywhere(&mut dice), dice.number(2.0, 7.0));
         let along = Vec2::from_angle(dice.number(-3.1, 3.1));
@@ -59,14 +60,14 @@ fn a_vehicle_rolls_round_the_end_of_a_segment(#[values(0.0, 3.0, f32::INFINITY)]
     }
     println!("{rolled} of 120 rolled round the end");
     // With little grip, a fast one flies on.
-    assert!(rolled > if grip.is_finite() { 30 } else { 100 }, "{rolled}");
+    assert!(rolled > share(if grip.is_finite() { 30 } else { 100 }), "{rolled}");
 }
 
 /// A vehicle that coasts along a wall and points straight into it, or straight away: nothing presses and nothing pulls, so the
 /// wall goes on to hold it, and drag alone slows it down. With `v' = -k v` it gets `v (1 - e^(-k t)) / k` far.
 #[rstest]
 fn a_vehicle_that_coasts_along_a_wall_with_its_heading_across_is_held(#[values(1.0, -1.0)] facing: f32) {
-    for seed in 1..=200 {
+    for seed in some_of(1..=200) {
         let mut dice = Dice::new(seed);
         let inward = [Vec2::X, Vec2::NEG_X, Vec2::Y, Vec2::NEG_Y][dice.pick(4)];
         let (at, half) = (anywhere(&mut dice), dice.number(2.0, 8.0));
@@ -141,7 +142,7 @@ fn a_box_that_moves_flush_past_corners_meets_none(#[values(0, 1, 2)] walls_of: u
 /// friction against the fall.
 #[rstest]
 fn a_circle_that_falls_along_a_wall_falls_past_its_end(#[values(true, false)] is_pace: bool) {
-    for seed in 1..=100 {
+    for seed in some_of(1..=100) {
         let mut dice = Dice::new(seed);
         let (corner, radius) = (anywhere(&mut dice), dice.number(2.0, 8.0));
         let mut walls = World::new();
@@ -178,7 +179,7 @@ fn a_circle_that_falls_along_a_wall_falls_past_its_end(#[values(true, false)] is
 #[test]
 fn on_a_belt_a_circle_rolls_on_from_a_side_to_its_corner() {
     let mut rolled = 0;
-    for seed in 1..=150 {
+    for seed in some_of(1..=150) {
         let mut dice = Dice::new(seed);
         let (corner, radius) = (anywhere(&mut dice), dice.number(2.0, 8.0));
         let mut walls = World::new();
@@ -201,7 +202,7 @@ fn on_a_belt_a_circle_rolls_on_from_a_side_to_its_corner() {
         assert!(apart < 0.01, "seed {seed}: {apart} apart");
     }
     println!("{rolled} of 150 rolled round the corner");
-    assert!(rolled > 100, "{rolled}");
+    assert!(rolled > share(100), "{rolled}");
 }
 
 /// A gait that keeps up with a curve at first, falls behind where the curve asks for more, and catches up again: one long tick is
@@ -243,7 +244,7 @@ fn a_gait_falls_behind_on_a_curve_at_the_same_instant(#[case] plays: [(u8, f32);
 #[rstest]
 fn a_gait_against_a_belt_stays_on_a_slanted_wall(#[values(true, false)] is_round: bool) {
     let (mut slid, mut most, mut off) = (0, 0.0f32, 0.0f32);
-    for seed in 1..=300 {
+    for seed in some_of(1..=300) {
         let mut dice = Dice::new(seed);
         let foot = anywhere(&mut dice);
         let normal = Vec2::from_angle(dice.number(-3.1, 3.1));
@@ -277,7 +278,7 @@ fn a_gait_against_a_belt_stays_on_a_slanted_wall(#[values(true, false)] is_round
     println!("{slid} of 300 slid, at most {most} apart, {off} off the wall");
     assert!(most < 2e-3, "{most} apart");
     assert!(off < 1e-3, "{off} off the wall");
-    assert!(slid > 200, "{slid}");
+    assert!(slid > share(200), "{slid}");
 }
 
 /// A gait or pace that falls, and slides along a post faster or slower than its fall and its intent want: each acts once, not
@@ -285,7 +286,7 @@ fn a_gait_against_a_belt_stays_on_a_slanted_wall(#[values(true, false)] is_round
 #[rstest]
 fn what_falls_changes_its_speed_on_a_post_as_fast_in_any_tick(#[values(true, false)] is_pace: bool) {
     let (mut changed, mut most) = (0, 0.0f32);
-    for seed in 1..=300 {
+    for seed in some_of(1..=300) {
         let mut dice = Dice::new(seed);
         let (radius, gait, ..) = that_falls_behind(&mut dice);
         let speed = gait.top_speed();
@@ -308,7 +309,7 @@ fn what_falls_changes_its_speed_on_a_post_as_fast_in_any_tick(#[values(true, fal
     }
     println!("{changed} of 300 became faster or slower, at most {most} radii apart");
     assert!(most < 5e-6, "{most} radii apart");
-    assert!(changed > 150, "{changed}");
+    assert!(changed > share(150), "{changed}");
 }
 
 /// What is pulled rolls along a rock that drifts at any tick rate: it is pressed across the path that the rock sees, which has nothing
@@ -316,7 +317,7 @@ fn what_falls_changes_its_speed_on_a_post_as_fast_in_any_tick(#[values(true, fal
 #[test]
 fn along_a_rock_that_drifts_what_is_pulled_rolls_on_in_any_tick() {
     let (mut rolled, mut most) = (0, 0.0f32);
-    for seed in 1..=150 {
+    for seed in some_of(1..=150) {
         let mut dice = Dice::new(seed);
         let (middle, radius) = (anywhere(&mut dice), dice.number(3.0, 12.0));
         let drift = Vec2::from_angle(dice.number(0.0, 6.3)) * dice.number(5.0, 40.0);
@@ -348,7 +349,7 @@ fn along_a_rock_that_drifts_what_is_pulled_rolls_on_in_any_tick() {
     }
     println!("{rolled} of 150 rolled on, at most {most} apart");
     assert!(most < 2e-3, "{most} apart");
-    assert!(rolled > 100, "{rolled}");
+    assert!(rolled > share(100), "{rolled}");
 }
 
 /// A rock that goes away lets a mover through between it and the floor, and takes it off the floor where it turns faster than the
@@ -356,7 +357,7 @@ fn along_a_rock_that_drifts_what_is_pulled_rolls_on_in_any_tick() {
 #[test]
 fn between_the_floor_and_a_rock_that_goes_away_a_mover_is_let_go_at_the_same_instant() {
     let (mut held, mut off, mut most) = (0, 0, 0.0f32);
-    for seed in 1..=150 {
+    for seed in some_of(1..=150) {
         let mut dice = Dice::new(seed);
         let (at, radius) = (anywhere(&mut dice), dice.number(2.0, 6.0));
         let rock_radius = dice.number(1.0, 4.0) * radius;
@@ -388,7 +389,7 @@ fn between_the_floor_and_a_rock_that_goes_away_a_mover_is_let_go_at_the_same_ins
     }
     println!("{held} of 150 held by both, {off} of them taken off the floor, at most {most} apart");
     assert!(most < 2e-3, "{most} apart");
-    assert!(held > 80 && off > 40, "{held} {off}");
+    assert!(held > share(80) && off > share(40), "{held} {off}");
 }
 
 /// A belt that presses a gait on a post takes it back for a while where it would leave the post by itself: the velocity with which
@@ -529,7 +530,7 @@ fn a_falling_glide_turns_round_on_a_slope_below_its_rest_speed() {
 #[rstest]
 fn a_vehicle_between_its_grip_and_its_thrust_slides_on_evenly(#[values(true, false)] is_round: bool) {
     let (mut slid, mut most_apart, mut most_off) = (0, 0.0f32, 0.0f64);
-    for seed in 1..=300 {
+    for seed in some_of(1..=300) {
         let mut dice = Dice::new(seed);
         let (foot, radius) = (anywhere(&mut dice), dice.number(2.0, 7.0));
         let normal = Vec2::from_angle(dice.number(-3.1, 3.1));
@@ -584,7 +585,7 @@ fn a_vehicle_between_its_grip_and_its_thrust_slides_on_evenly(#[values(true, fal
     // Where it leaves the wall by less than a position can show, it comes back late.
     assert!(most_apart < 0.02, "{most_apart} apart");
     assert!(most_off < 0.03, "{most_off} off");
-    assert!(slid > if is_round { 15 } else { 100 }, "{slid}");
+    assert!(slid > share(if is_round { 15 } else { 100 }), "{slid}");
 }
 
 /// The way of such a vehicle along the wall, and for which part of the time its grip acted. `heading`: from the way along the wall,
@@ -619,7 +620,7 @@ fn slid_backward([heading, turn, thrust, drag, grip, speed, seconds, curve]: [f6
 #[rstest]
 fn a_vehicle_leaves_a_wedge_at_the_same_instant(#[values(0.0, 3.0, f32::INFINITY)] grip: f32) {
     let (mut drove_off, mut most) = (0, 0.0f32);
-    for seed in 1..=150 {
+    for seed in some_of(1..=150) {
         let mut dice = Dice::new(seed);
         let (place, radius) = (anywhere(&mut dice), dice.number(2.0, 7.0));
         let one = Vec2::from_angle(dice.number(-3.1, 3.1));
@@ -656,7 +657,7 @@ fn a_vehicle_leaves_a_wedge_at_the_same_instant(#[values(0.0, 3.0, f32::INFINITY
     println!("{drove_off} of 150 drove off, at most {most} apart");
     // On rails, the wall may let go some milliseconds later.
     assert!(most < if grip.is_finite() { 5e-3 } else { 0.05 }, "{most} apart");
-    assert!(drove_off > 120, "{drove_off}");
+    assert!(drove_off > share(120), "{drove_off}");
 }
 
 /// A mover that wants through a gap between two posts that is too narrow, on a belt that would take it out again more slowly than it
@@ -664,7 +665,7 @@ fn a_vehicle_leaves_a_wedge_at_the_same_instant(#[values(0.0, 3.0, f32::INFINITY
 #[test]
 fn on_a_belt_a_mover_stands_in_a_gap_between_posts() {
     let (mut wedged, mut walking) = (0, 0);
-    for seed in 0..150 {
+    for seed in some_of(0..150) {
         let mut dice = Dice::new(seed);
         let (radius, gap) = (dice.number(4.0, 20.0), dice.number(0.2, 0.95));
         let mut posts = World::new();
@@ -707,5 +708,5 @@ fn on_a_belt_a_mover_stands_in_a_gap_between_posts() {
         }
     }
     println!("{wedged} of 150 wedged, {walking} of them walking against the belt");
-    assert!(wedged > 80 && walking > 40, "{wedged} wedged, {walking} walking");
+    assert!(wedged > share(80) && walking > share(40), "{wedged} wedged, {walking} walking");
 }

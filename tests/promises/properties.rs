@@ -1,8 +1,19 @@
 //! Properties over random cases that also count how often they reach what they are about.
 
 use std::cell::Cell;
+use std::ops::Div;
 
 use proptest::test_runner::{Config, RngSeed};
+
+/// Whether all scenes are played, as `AMBULANT_ALL_SCENES` asks. Without it the properties that take longest play every fifth.
+pub(crate) fn plays_all() -> bool {
+    std::env::var_os("AMBULANT_ALL_SCENES").is_some()
+}
+
+/// How often the scenes that are played have to reach what all of them reach so often.
+pub(crate) fn share<N: Div<Output = N> + From<u8>>(least: N) -> N {
+    if plays_all() { least } else { least / N::from(7) }
+}
 
 /// A number of random cases, the same at every run; `PROPTEST_RNG_SEED` asks for others.
 pub(crate) fn cases(number: u32) -> Config {
@@ -14,6 +25,11 @@ pub(crate) fn cases(number: u32) -> Config {
         rng_seed: RngSeed::Fixed(seed),
         ..Config::default()
     }
+}
+
+/// The same for a property that [`Reached`] counts: of the number given, as many as are played.
+pub(crate) fn some_cases(number: u32) -> Config {
+    cases(if plays_all() { number } else { (number / 5).max(number.min(40)) })
 }
 
 /// How often a property has reached something.
@@ -33,7 +49,7 @@ impl Reached {
 
     /// Prints how often it was reached, and fails if that is less than `least`.
     pub(crate) fn check(&self, property: &str, what: &str, least: u32) {
-        let times = self.0.get();
+        let (times, least) = (self.0.get(), share(least));
         println!("{property}: {what} {times} times, at least {least} asked for");
         assert!(times >= least, "{property}: {what} only {times} times; at least {least} are asked for");
     }
@@ -51,7 +67,7 @@ macro_rules! properties {
         $(#[$meta])*
         fn $name() {
             $(let $reached = $crate::properties::Reached::default();)+
-            proptest::proptest!($crate::properties::cases($cases), |($($values)*)| $body);
+            proptest::proptest!($crate::properties::some_cases($cases), |($($values)*)| $body);
             $($reached.check(stringify!($name), stringify!($reached), $least);)+
         }
         properties!(@each $cases; $($rest)*);
@@ -63,7 +79,7 @@ macro_rules! properties {
     ) => {
         $(#[$meta])*
         fn $name() {
-            proptest::proptest!($crate::properties::cases($cases), |($($values)*)| $body);
+            proptest::proptest!($crate::properties::some_cases($cases), |($($values)*)| $body);
         }
         properties!(@each $cases; $($rest)*);
     };

@@ -7,6 +7,12 @@ use ambulant::terrain::{Legend, Outside, TileGrid, TileKind, World};
 use glam::{DVec2, IVec2, Vec2};
 use proptest::prelude::*;
 
+/// Those of the scenes of a property that are played.
+pub(crate) fn some_of<T>(all: impl Iterator<Item = T>) -> impl Iterator<Item = T> {
+    let (skipped, step) = if crate::properties::plays_all() { (0, 1) } else { (1, 5) };
+    all.skip(skipped).step_by(step)
+}
+
 /// One ball for some time; it bounces off everything.
 pub(crate) fn bounce(ball: &mut Ball, dt: f32, world: &mut World) -> BallTick {
     tick_balls(std::slice::from_mut(ball), dt, world, |_, _| Decision::bounce(1.0))

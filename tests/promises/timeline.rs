@@ -11,7 +11,8 @@ use ambulant::travel::{Contact, MoveResult, TouchPhase, Touching};
 use ambulant::walker::{AlongWalls, AtWalls, Path};
 use proptest::prelude::*;
 
-use crate::scene::Dice;
+use crate::properties::share;
+use crate::scene::{Dice, some_of};
 
 /// A random wall of any kind near a place.
 pub(crate) fn any_wall(dice: &mut Dice, near: Vec2) -> Solid {
@@ -102,7 +103,7 @@ fn a_moving_wall_is_hit_where_both_are_then() {
 #[test]
 fn of_several_moving_walls_the_first_one_is_met() {
     let (mut met, mut of_many, mut walked) = (0, 0, 0);
-    for seed in 0..2000u64 {
+    for seed in some_of(0..2000u64) {
         let mut dice = Dice::new(seed);
         let footprint = match dice.pick(2) {
             0 => Footprint::circle(dice.number(0.2, 0.8)).unwrap(),
@@ -144,7 +145,7 @@ fn of_several_moving_walls_the_first_one_is_met() {
         assert_eq!(ends[0].position, ends[1].position, "seed {seed}");
         walked += u32::from(ends[0].pushed != Vec2::ZERO);
     }
-    assert!(met > 600 && of_many > 200 && walked > 200, "{met} {of_many} {walked}");
+    assert!(met > share(600) && of_many > share(200) && walked > share(200), "{met} {of_many} {walked}");
 }
 
 /// A door that closes pushes what stands there, at its own speed, and leaves no speed behind.
@@ -290,7 +291,7 @@ fn among_moving_walls_one_tick_ends_where_many_short_ones_do(
     #[case] carries: bool,
 ) {
     let (mut found, mut carried) = (LongAndShort::default(), 0);
-    for seed in 0..2000 {
+    for seed in some_of(0..2000) {
         let mut dice = Dice::new(seed);
         let (mut world, moving, mut walker) = moving_scene(&mut dice, round_walls);
         moving.iter().for_each(|(wall, _)| assert!(world.set_carries(*wall, carries)));
@@ -323,7 +324,10 @@ fn among_moving_walls_one_tick_ends_where_many_short_ones_do(
         "{pushed} pushed, {carried} elsewhere, {squeezed} squeezed, {} of {compared} apart",
         apart.len()
     );
-    assert!(pushed > 300 && squeezed >= 8 && carried > 300, "{pushed}, {squeezed}, {carried}");
+    assert!(
+        pushed > share(300) && squeezed >= share(8) && carried > share(300),
+        "{pushed}, {squeezed}, {carried}"
+    );
     assert_seldom(&apart, compared);
 }
 
@@ -437,7 +441,7 @@ fn a_wall_that_slides_along_itself_is_like_one_that_stands() {
 #[case::that_carries(true)]
 fn across_its_axis_no_door_pushes_a_mover(#[case] carries: bool) {
     let (mut squeezed, mut let_out) = (0, 0);
-    for seed in 0..300 {
+    for seed in some_of(0..300) {
         let mut dice = Dice::new(seed);
         let size = vec2(dice.number(1.0, 6.0), dice.number(1.0, 6.0));
         let door = Solid::box_around(vec2(dice.number(-6.0, 6.0), 8.0), vec2(dice.number(2.0, 8.0), 4.0));
@@ -474,7 +478,7 @@ fn across_its_axis_no_door_pushes_a_mover(#[case] carries: bool) {
         squeezed += u32::from(ends[3].1);
         let_out += u32::from(ends[3].2);
     }
-    assert!(squeezed > 150 && let_out > 20, "{squeezed} squeezed, {let_out} let out");
+    assert!(squeezed > share(150) && let_out > share(20), "{squeezed} squeezed, {let_out} let out");
 }
 
 /// On its axis, a mover is as far as a wall that moves at any slant has let it come: beside the wall, or as far after it as its drive
@@ -488,7 +492,7 @@ fn a_wall_that_moves_at_a_slant_lets_a_mover_come_as_far_on_its_axis(
     #[case] is_box: bool,
 ) {
     let (mut pushed, mut left) = (0, 0);
-    for seed in 0..1000 {
+    for seed in some_of(0..1000) {
         let mut dice = Dice::new(seed);
         let (own, other) = (dice.number(0.5, 2.0), dice.number(0.5, 3.0));
         let (half, slant) = (if is_box { 0.5 * other } else { 0.0 }, dice.number(-0.8, 0.8));
@@ -571,7 +575,7 @@ fn a_wall_that_moves_at_a_slant_lets_a_mover_come_as_far_on_its_axis(
         let [.., kinds] = [1, 3, 17, 120, 700].map(play);
         (pushed, left) = (pushed + kinds[0], left + kinds[1]);
     }
-    assert!(pushed > 150 && (left > 10 || !is_round), "{pushed} pushed, {left} left");
+    assert!(pushed > share(150) && (left > share(10) || !is_round), "{pushed} pushed, {left} left");
 }
 
 /// On an axis, the touch of a barrel that rolls across ends once, where the barrel gets away as fast as the drive speeds up: also in
@@ -650,7 +654,7 @@ fn on_an_axis_any_drive_stops_on_its_line_at_a_slanted_wall() {
 #[test]
 fn on_an_axis_no_wall_throws_a_mover_far_off() {
     let (mut pushed, mut squeezed, mut passed) = (0, 0, 0);
-    for seed in 0..1000 {
+    for seed in some_of(0..1000) {
         let mut dice = Dice::new(seed);
         let slant = 10.0f32.powf(dice.number(-7.0, 0.0));
         let (along, radius) = (vec2(1.0, slant).normalize(), dice.number(0.3, 2.0));
@@ -687,7 +691,7 @@ fn on_an_axis_no_wall_throws_a_mover_far_off() {
         squeezed += usize::from(squeeze);
     }
     assert!(
-        pushed > 100 && squeezed > 300 && passed > 1000,
+        pushed > share(100) && squeezed > share(300) && passed > share(1000),
         "{pushed} pushed, {squeezed} squeezed, {passed}"
     );
 }
@@ -732,7 +736,7 @@ fn what_stands_is_moved_by_walls_only(#[case] axis: Option<Axis>) {
 #[test]
 fn moved_out_of_a_door_a_mover_walks_on_at_once() {
     let mut out = 0;
-    for seed in 0..200 {
+    for seed in some_of(0..200) {
         let mut dice = Dice::new(seed);
         let width = dice.number(0.5, 3.0);
         let door = Solid::box_around(vec2(2.5 + width, 0.0), vec2(width, 9.0)).unwrap();
@@ -758,7 +762,7 @@ fn moved_out_of_a_door_a_mover_walks_on_at_once() {
         assert!(apart < 0.01, "seed {seed}: {ends:?}");
         out += u32::from(ends[3].1);
     }
-    assert!(out > 120, "{out}");
+    assert!(out > share(120), "{out}");
 }
 
 /// What hovers is squeezed at its instant, too, though it is moved in short parts.
@@ -902,7 +906,10 @@ fn walls_that_move_hold_a_mover_like_those_that_stand(
     let may_squeeze = sides.len() == 2 && speed > 0.0;
     let (mut held_by_all, mut in_turns, mut apart, mut compared) = (0, 0, Vec::new(), 0);
     // Round walls that move differently take most of the time.
-    for seed in 0..if may_squeeze && is_round { 400 } else { 1200 } {
+    // Where few scenes may part, all of them are played.
+    let seeds: Vec<u64> =
+        if may_squeeze && is_round { (0..400).collect() } else { some_of(0..1200).collect() };
+    for seed in seeds {
         let mut dice = Dice::new(seed);
         let any_drives = any_drives();
         let kind = dice.pick(drives);
@@ -950,7 +957,7 @@ fn walls_that_move_hold_a_mover_like_those_that_stand(
         }
     }
     println!("{held_by_all} met all, {in_turns} times in turns, {} of {compared} differ", apart.len());
-    assert!(held_by_all > least_held, "{held_by_all}");
+    assert!(held_by_all > share(least_held), "{held_by_all}");
     if may_squeeze {
         let share = if is_round { 40 } else { 100 };
         assert!(apart.len() * share < compared, "{} of {compared}", apart.len());
@@ -1053,7 +1060,7 @@ fn a_cart_takes_along_what_touches_it(#[case] wish: Vec2, #[case] end: Vec2, #[c
 #[test]
 fn beside_a_hoist_a_floor_holds_what_falls() {
     let mut landed = 0;
-    for seed in 0..200 {
+    for seed in some_of(0..200) {
         let mut dice = Dice::new(seed);
         let (up, aside) = (dice.number(2.0, 30.0), dice.number(0.0, 5.0));
         let pace = Pace::new(dice.number(5.0, 60.0)).unwrap();
@@ -1082,14 +1089,14 @@ fn beside_a_hoist_a_floor_holds_what_falls() {
         assert!(apart < 0.01, "seed {seed}: {ends:?}");
         landed += u32::from(ends[2].1.is_some());
     }
-    assert!(landed > 80, "{landed} landed");
+    assert!(landed > share(80), "{landed} landed");
 }
 
 /// A wall that pushes a mover off a carrier, which would come after it at once, leaves it between both at any tick rate.
 #[test]
 fn between_a_hoist_and_a_slope_a_mover_stays_with_both() {
     let (mut between, mut apart) = (0, Vec::new());
-    for seed in 0..300 {
+    for seed in some_of(0..300) {
         let mut dice = Dice::new(seed);
         let ride = vec2(dice.number(5.0, 30.0), -dice.number(10.0, 40.0));
         let normal = Vec2::from_angle(dice.number(0.9, 1.5));
@@ -1133,7 +1140,7 @@ fn between_a_hoist_and_a_slope_a_mover_stays_with_both() {
         between += u32::from(with_both > 20);
     }
     println!("{between} between both, {} of 300 apart", apart.len());
-    assert!(between > 100, "{between}");
+    assert!(between > share(100), "{between}");
     assert!(apart.is_empty(), "{} of 300: {:?}", apart.len(), &apart[..apart.len().min(4)]);
 }
 
@@ -1163,7 +1170,7 @@ fn past_the_end_of_a_cart_a_mover_is_let_go(#[case] parts: u8) {
 #[case::of_different_grip(true)]
 fn on_rafts_one_tick_ends_where_many_short_ones_do(#[case] differ: bool) {
     let (mut changed, mut found) = (0, LongAndShort::default());
-    for seed in 0..2000 {
+    for seed in some_of(0..2000) {
         let mut dice = Dice::new(seed);
         let mut world = World::new();
         let mut rafts = Vec::new();
@@ -1190,7 +1197,7 @@ fn on_rafts_one_tick_ends_where_many_short_ones_do(#[case] differ: bool) {
         changed += usize::from(alone.position.distance(end) > 0.1);
     }
     println!("{changed} moved by rafts, {} of {} apart", found.apart.len(), found.compared);
-    assert!(changed > 500, "{changed} moved by rafts");
+    assert!(changed > share(500), "{changed} moved by rafts");
     assert_seldom(&found.apart, found.compared);
 }
 
@@ -1202,7 +1209,7 @@ fn on_rafts_one_tick_ends_where_many_short_ones_do(#[case] differ: bool) {
 #[case::after_a_ride_on_the_edge(false, true)]
 fn at_the_edge_of_a_raft_that_turns_a_mover_stays_on_it(#[case] wall: bool, #[case] rides: bool) {
     let (mut turns, mut off) = (0.0, Vec::new());
-    for seed in 0..500 {
+    for seed in some_of(0..500) {
         let mut dice = Dice::new(seed);
         let turned = [vec2(1.0, 0.0), vec2(0.0, 1.0), vec2(-1.0, 0.0), vec2(0.0, -1.0)][dice.pick(4)];
         let place = |along: f32, across: f32| vec2(along, across).rotate(turned);
@@ -1251,7 +1258,7 @@ fn at_the_edge_of_a_raft_that_turns_a_mover_stays_on_it(#[case] wall: bool, #[ca
         turns += since.map_or(0.0, |(at, _)| (now - at) / f64::from(lasts));
     }
     println!("{turns:.0} turns on a raft, {} of 500 off", off.len());
-    assert!(turns > 1000.0, "{turns} turns");
+    assert!(turns > share(1000.0), "{turns} turns");
     assert!(off.is_empty(), "{} of 500: {:?}", off.len(), &off[..off.len().min(4)]);
 }
 
@@ -1466,7 +1473,7 @@ fn a_raft_takes_a_mover_out_of_a_corner(#[case] ticks: u16) {
 #[case::in_another_order(|at: Vec2| at, true)]
 fn seen_otherwise_a_scene_plays_the_same(#[case] seen: fn(Vec2) -> Vec2, #[case] reversed: bool) {
     let (mut pushed, mut compared, mut apart) = (0, 0, Vec::new());
-    for seed in 0..1200 {
+    for seed in some_of(0..1200) {
         let mut dice = Dice::new(seed);
         let (world, moving, walker) = moving_scene(&mut dice, seed % 2 == 0);
         if world.overlaps(&walker.footprint, walker.position, &WallFilter::ALL) {
@@ -1516,7 +1523,7 @@ fn seen_otherwise_a_scene_plays_the_same(#[case] seen: fn(Vec2) -> Vec2, #[case]
         }
     }
     println!("{pushed} pushed, {} of {compared} differ: {apart:?}", apart.len());
-    assert!(pushed > 200, "{pushed} pushed");
+    assert!(pushed > share(200), "{pushed} pushed");
     assert_seldom(&apart, compared);
 }
 
@@ -1648,7 +1655,7 @@ fn on_a_hoist_a_character_walks_as_on_one_that_stands() {
 fn a_mover_that_is_pressed_along_a_wall_stays_outside_of_it() {
     let (mut pressed, mut squeezed, mut inside) = (0, 0, Vec::new());
     // In the last one, a corner of the moving box lies behind the surface of the wall: a sweep names the wall for it.
-    for seed in (0..200).chain([370]) {
+    for seed in some_of(0..200).chain([370]) {
         let mut dice = Dice::new(seed);
         let mut world = World::new();
         world.add(Solid::box_from_corners(vec2(0.0, -40.0), vec2(4.0, 40.0)).unwrap());
@@ -1691,7 +1698,7 @@ fn a_mover_that_is_pressed_along_a_wall_stays_outside_of_it() {
             }
         }
     }
-    assert!(pressed > 4_000, "{pressed}");
+    assert!(pressed > share(4_000), "{pressed}");
     assert!(squeezed < 100, "{squeezed}");
     assert!(inside.is_empty(), "{} of {pressed}: {:?}", inside.len(), &inside[..inside.len().min(4)]);
 }
@@ -1701,7 +1708,7 @@ fn a_mover_that_is_pressed_along_a_wall_stays_outside_of_it() {
 #[test]
 fn a_circle_rolls_round_a_moving_corner_at_any_tick_rate() {
     let (mut rolled, mut apart) = (0, Vec::new());
-    for seed in 0..150 {
+    for seed in some_of(0..150) {
         let mut dice = Dice::new(seed);
         let size = vec2(dice.number(8.0, 30.0), dice.number(8.0, 30.0));
         let way = Vec2::from_angle(dice.number(0.0, core::f32::consts::TAU));
@@ -1730,7 +1737,7 @@ fn a_circle_rolls_round_a_moving_corner_at_any_tick_rate() {
             apart.push((seed, slow, usual, fast));
         }
     }
-    assert!(rolled > 60, "{rolled}");
+    assert!(rolled > share(60), "{rolled}");
     assert!(apart.is_empty(), "{} of 150: {:?}", apart.len(), &apart[..apart.len().min(4)]);
 }
 
@@ -1767,7 +1774,7 @@ fn what_falls_takes_no_intent_along_its_pull() {
 #[test]
 fn to_ask_for_a_path_moves_no_mover() {
     let (mut path, mut long, mut compared) = (Path::default(), 0, 0);
-    for seed in 0..300u64 {
+    for seed in some_of(0..300u64) {
         let mut dice = Dice::new(seed);
         let mut world = World::new();
         for _ in 0..5 {
@@ -1786,5 +1793,5 @@ fn to_ask_for_a_path_moves_no_mover() {
         compared += usize::from(stalled == 0.0);
         long += usize::from(path.pieces().len() > 500);
     }
-    assert!(compared >= 290 && long >= 200, "{compared} compared, {long} of them long");
+    assert!(compared >= share(290) && long >= share(200), "{compared} compared, {long} of them long");
 }
