@@ -296,41 +296,29 @@ fn touches_start_last_and_end_even_within_one_tick() {
     assert!(lasting >= 3);
 }
 
-/// Flush walls are one wall to a touch as well: past the seam of two crates it goes on, with the crate that lies there.
+/// Flush walls are one wall to a touch as well: past the seams of crates and tiles it goes on, with what lies there.
 #[test]
-fn along_flush_crates_a_touch_lasts() {
+fn along_flush_crates_and_tiles_a_touch_lasts() {
     let mut crates = World::new();
-    let ids = [0.0, 4.0, 8.0]
-        .map(|x| crates.add(Solid::box_from_corners(vec2(x, 0.0), vec2(x + 4.0, 2.0)).unwrap()));
+    let boxed = |x: f32| Solid::box_from_corners(vec2(x, 0.0), vec2(x + 4.0, 2.0)).unwrap();
+    let ids = [0.0, 4.0].map(|x| crates.add(boxed(x)));
+    let tiles = map(&["...", "###"]).with_origin(vec2(8.0, -1.0)).unwrap().with_outside(Outside::Open);
+    let walls = (crates, tiles);
     let feet = Footprint::rect(1.0, 1.0).unwrap();
     let mut walker = Walker::new(vec2(1.0, -0.5), feet, Gait::new(6.0, 1e3, 1e3).unwrap());
     let mut touching = Touching::default();
-    let (mut phases, mut walls) = (Vec::new(), Vec::new());
-    for _ in 0..24 {
-        let result = walker.tick(Intent::new(vec2(1.0, 1.0)), 0.1, &crates);
-        touching.after(&result, &feet, &crates, &WallFilter::ALL, |change| {
+    let (mut phases, mut met) = (Vec::new(), Vec::new());
+    for _ in 0..20 {
+        let result = walker.tick(Intent::new(vec2(1.0, 1.0)), 0.1, &walls);
+        touching.after(&result, &feet, &walls, &WallFilter::ALL, |change| {
             phases.push(change.phase);
-            walls.push(change.wall);
+            met.push(change.wall);
         });
     }
     assert!(walker.position.x > 9.0, "{}", walker.position);
     assert_eq!(phases.remove(0), TouchPhase::Started);
     assert!(phases.iter().all(|phase| *phase == TouchPhase::Lasting), "{phases:?}");
-    assert_eq!((walls[0], walls[walls.len() - 1]), (ids[0], ids[2]));
-}
-
-#[test]
-fn along_a_row_of_tiles_a_touch_lasts() {
-    let grid = map(&["..........", "##########"]);
-    let footprint = Footprint::rect(0.5, 0.5).unwrap();
-    let mut walker = Walker::new(vec2(-4.0, -0.5), footprint, Gait::new(6.0, 1e3, 1e3).unwrap());
-    let mut touching = Touching::default();
-    let mut changes = Vec::new();
-    for _ in 0..60 {
-        let result = walker.tick(Intent::new(vec2(1.0, 1.0)), 1.0 / 60.0, &grid);
-        touching.after(&result, &footprint, &grid, &WallFilter::ALL, |change| changes.push(change.phase));
-    }
-    assert_eq!(changes.iter().filter(|phase| **phase != TouchPhase::Lasting).count(), 1);
+    assert_eq!((met[0], met[met.len() - 1]), (ids[0], Wall::tile(ivec2(1, 1))));
 }
 
 #[rstest]
