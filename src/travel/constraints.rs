@@ -290,14 +290,15 @@ impl WallConstraints {
         }
     }
 
-    /// The least speed along the normal of a wall, if it is the only one, that a mover has relative to the belt: 0, or as fast as the
-    /// belt moves the mover away or the wall recedes.
+    /// The least speed along the normal of a wall that a mover has relative to the belt, if no other wall turns the belt, or on an axis:
+    /// 0, or as fast as the belt moves the mover away or the wall recedes.
     #[inline]
     fn least(&self, wall: &Constraint) -> f32 {
         let ground = self.axis.map_or(self.ground, |axis| axis.only(self.ground));
         (wall.speed - ground.dot(wall.normal)).min(0.0)
     }
 
+    /// What several walls leave of the mover's own velocity; see the module.
     #[inline(never)]
     fn left_of(&self, own: Vec2) -> Vec2 {
         if let Some(axis) = self.axis {
@@ -413,10 +414,12 @@ impl WallConstraints {
     }
 }
 
-/// What holds a vector, with what is left of it.
+/// What holds a vector.
 enum Held<'a> {
     Nothing,
+    /// One wall, and what it leaves.
     By(&'a Constraint, Vec2),
+    /// Two walls, and where their borders cross.
     Between([&'a Constraint; 2], Vec2),
 }
 

@@ -27,9 +27,14 @@ pub(crate) fn cases(number: u32) -> Config {
     }
 }
 
-/// The same for a property that [`Reached`] counts: of the number given, as many as are played.
+/// Whether a property with so many cases plays only some of them.
+fn plays_some(number: u32) -> bool {
+    number > 40 && !plays_all()
+}
+
+/// Of a number of random cases, as many as are played.
 pub(crate) fn some_cases(number: u32) -> Config {
-    cases(if plays_all() { number } else { (number / 5).max(number.min(40)) })
+    cases(if plays_some(number) { (number / 5).max(40) } else { number })
 }
 
 /// How often a property has reached something.
@@ -47,9 +52,10 @@ impl Reached {
         self.0.set(self.0.get() + u32::try_from(times).unwrap());
     }
 
-    /// Prints how often it was reached, and fails if that is less than `least`.
-    pub(crate) fn check(&self, property: &str, what: &str, least: u32) {
-        let (times, least) = (self.0.get(), share(least));
+    /// Prints how often it was reached, and fails if that is less than `least` asks of so many cases.
+    pub(crate) fn check(&self, property: &str, what: &str, (least, cases): (u32, u32)) {
+        let least = if plays_some(cases) { share(least).max(1) } else { least };
+        let times = self.0.get();
         println!("{property}: {what} {times} times, at least {least} asked for");
         assert!(times >= least, "{property}: {what} only {times} times; at least {least} are asked for");
     }
@@ -68,7 +74,7 @@ macro_rules! properties {
         fn $name() {
             $(let $reached = $crate::properties::Reached::default();)+
             proptest::proptest!($crate::properties::some_cases($cases), |($($values)*)| $body);
-            $($reached.check(stringify!($name), stringify!($reached), $least);)+
+            $($reached.check(stringify!($name), stringify!($reached), ($least, $cases));)+
         }
         properties!(@each $cases; $($rest)*);
     };
