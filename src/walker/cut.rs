@@ -88,7 +88,10 @@ impl Mover<'_> {
             let keeps_to = |wall: &Constraint| touched.walls.any_moves() || piece.presses(wall.normal);
             // A wall that was passed and is hit again covers a corner of another one, which no list can name: that is a touch.
             let is_new = !passed.holds(hit.wall);
-            if is_touched && is_new && is_on_side_of(&hit, touched, keeps_to) {
+            // As it lies at the start. What rounding leaves may lead into it, later on, too.
+            let lies = || hit.seen_from(velocity, piece.lasts);
+            let may_be_along = is_touched || target == 0.0 && self.is_rounding(&hit, reached / piece.lasts);
+            if may_be_along && is_new && is_on_side_of(&lies(), touched, keeps_to) {
                 // A motion along a side does not lead into the round part beside it.
                 passed.add(hit.wall);
                 continue;
