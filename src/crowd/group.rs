@@ -41,6 +41,12 @@ impl<'a> Group<'a> {
         self.members.iter()
     }
 
+    /// Whether these are its members, by their numbers in ascending order.
+    pub(super) fn is_of(&self, numbers: &[usize]) -> bool {
+        self.members.len() == numbers.len()
+            && self.members.iter().all(|member| numbers.binary_search(&member.number).is_ok())
+    }
+
     /// The movers as they are at the end: their numbers, states, results and paths.
     pub(super) fn into_moved(self) -> impl Iterator<Item = (usize, Still, MoveResult, Path)> {
         self.members

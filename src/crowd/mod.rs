@@ -197,7 +197,8 @@ impl Crowd {
         }
     }
 
-    /// Plays those together that may meet.
+    /// Plays those together that may meet. If a mover gets further than it could alone, only the groups that it may meet are played
+    /// again.
     fn play_groups<D: Drive>(
         &mut self,
         walkers: &mut [Walker<D>],
@@ -206,6 +207,7 @@ impl Crowd {
         terrain: &dyn Terrain,
     ) {
         self.neighbours.begin(walkers.len());
+        let mut known: Vec<Group<'_>> = Vec::new();
         for division in 0..MOST_DIVISIONS {
             for (number, walker) in walkers.iter().enumerate() {
                 let blocks = walker.mask.meets(self.layers);
@@ -218,6 +220,10 @@ impl Crowd {
             self.neighbours.divide();
             let mut played: Vec<Group<'_>> = Vec::new();
             for numbers in self.neighbours.groups() {
+                if let Some(place) = known.iter().position(|group| group.is_of(&numbers)) {
+                    played.push(known.swap_remove(place));
+                    continue;
+                }
                 let members = numbers.iter().map(|number| {
                     let drive: &dyn Drive = &walkers[*number].drive;
                     Member::new(
@@ -250,6 +256,9 @@ impl Crowd {
                 }
                 return;
             }
+            // What all members stay in their boxes for is played, unless another group joins it.
+            played.retain(|group| group.members().all(|member| !left.contains(&member.number)));
+            known = played;
             left.into_iter().for_each(|number| self.neighbours.widen(number));
         }
     }

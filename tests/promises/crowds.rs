@@ -195,6 +195,35 @@ fn what_happens_elsewhere_plans_nothing_anew() {
     assert!(asked[0] > 1000 && asked[1] * 5 < asked[0] * 6 && met > 50, "{asked:?} {met}");
 }
 
+/// A mover that is pushed further than it gets alone may meet others, and is played again; a group far away is not: about it, as much is
+/// asked as without that mover.
+#[test]
+fn what_is_pushed_far_plays_nothing_again_elsewhere() {
+    for seed in 0..20 {
+        let mut dice = Dice::new(seed);
+        let (gait, radius) = (Gait::new(20.0, 400.0, 400.0).unwrap(), dice.number(0.5, 1.0));
+        let walker = |at: Vec2| Walker::new(at, Footprint::circle(radius).unwrap(), gait);
+        let pressed = [walker(vec2(-900.0, -1.2)), walker(vec2(-900.0, 1.2))];
+        // A wall pushes the first one of a row, and that one the next.
+        let row = [0.0, 1.0, 2.0].map(|place| walker(vec2(9.0 + 2.0 * radius * place, 0.0)));
+        let mut world = World::new();
+        let wall = world.add(Solid::box_from_corners(vec2(8.0, -2.0), vec2(9.0 - radius, 2.0)).unwrap());
+        world.move_at(wall, vec2(dice.number(10.0, 40.0), 0.0));
+        let [alone, beside] = [&[][..], &row].map(|others| {
+            let mut walkers = [&pressed, others].concat();
+            let terrain = Counted(Cell::new(0));
+            let toward = |number: usize| vec2(-0.4, if number == 0 { 1.0 } else { -1.0 });
+            let intent = |number: usize| if number < 2 { Intent::new(toward(number)) } else { Intent::NONE };
+            Crowd::new().tick(&mut walkers, intent, 0.25, &(&world, &terrain), |_, _| {});
+            let far =
+                walkers.last().filter(|_| walkers.len() > 2).map(|last| last.position.x - row[2].position.x);
+            assert!(far.is_none_or(|far| far > radius), "seed {seed}: {far:?}");
+            terrain.0.get()
+        });
+        assert!(alone == beside && alone > 50, "seed {seed}: {alone} {beside}");
+    }
+}
+
 /// Among walls that drift to and fro, a mover that gets into a wall or into a neighbour says so.
 #[test]
 fn among_walls_that_drift_each_overlap_is_reported() {
