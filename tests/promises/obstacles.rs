@@ -5,7 +5,6 @@ use ambulant::drive::Motion;
 use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Polygon, Solid};
 use ambulant::terrain::{Layers, Terrain, WallFilter, World};
-use ambulant::touch_tolerance;
 use ambulant::travel::{Response, resolve, slide};
 use proptest::prelude::*;
 use rstest::rstest;
@@ -153,35 +152,6 @@ properties! {
     }
 }
 
-#[rstest]
-fn a_circle_feels_no_seam_of_tiles(#[values(0.0, 1.0)] press: f32, #[values(1.0, -1.0)] way: f32) {
-    let tiles = map(&["....................", "####################"]);
-    for offset in 0..50u8 {
-        let from = vec2((-9.0 - f32::from(offset) / 50.0) * way, -0.3);
-        let mut ball =
-            Walker::new(from, Footprint::circle(0.3).unwrap(), Gait::new(9.0, 60.0, 60.0).unwrap());
-        for _ in 0..110 {
-            let result = ball.tick(Intent::new(vec2(way, press)), 1.0 / 60.0, &tiles);
-            for contact in result.contacts.iter() {
-                assert!(contact.normal.x.abs() < 1e-4, "{contact} at {}", contact.position);
-            }
-        }
-        assert!((ball.position.x * way) > 0.0, "{} from {from}", ball.position);
-    }
-}
-
-#[test]
-fn a_ball_stops_exactly_against_a_tile_and_rolls_round_its_corner() {
-    let grid = map(&[".......", ".......", ".......", "...#...", ".......", ".......", "......."]);
-    let ball = Footprint::circle(0.5).unwrap();
-    let straight = slide(&grid, &ball, vec2(-2.5, 0.2), motion(vec2(9.0, 0.0)), &WallFilter::ALL);
-    assert_eq!((straight.position, straight.velocity.x), (vec2(-1.0, 0.2), 0.0));
-    // Half a radius above the corner it is met at 30 degrees to the way.
-    let round = slide(&grid, &ball, vec2(-2.5, -0.75), motion(vec2(9.0, 0.0)), &WallFilter::ALL);
-    let normal = round.contacts.iter().next().unwrap().normal;
-    assert!(normal.distance(vec2(-0.75f32.sqrt(), -0.5)) < 1e-6, "{normal}");
-}
-
 #[test]
 fn ids_of_removed_obstacles_never_come_back() {
     let mut scene = World::new();
@@ -223,25 +193,6 @@ fn a_wall_on_other_layers_is_met_by_those_whose_mask_has_them() {
     assert!(meets(&scene, Layers::ALL));
     scene.remove(gate);
     assert!(!scene.set_layers(gate, Layers::FIRST) && !meets(&scene, Layers::ALL));
-}
-
-#[test]
-fn two_terrains_are_walked_as_one() {
-    let grid = map(&["....", "....", "....", "...."]);
-    let mut post = World::new();
-    post.add(Solid::circle(vec2(1.0, 0.0), 0.5).unwrap());
-    let ball = Footprint::rect(0.5, 0.5).unwrap();
-    let first = slide(&(&grid, &post), &ball, vec2(-1.0, 0.0), motion(vec2(9.0, 0.0)), &WallFilter::ALL);
-    assert_eq!(first.position, vec2(0.25, 0.0));
-    let past = slide(&(&grid, &post), &ball, vec2(-1.0, -1.0), motion(vec2(9.0, 0.0)), &WallFilter::ALL);
-    assert_eq!(past.position, vec2(1.75, -1.0));
-    #[expect(clippy::cast_possible_truncation, reason = "a small distance")]
-    let reach = touch_tolerance(2.0) as f32;
-    assert!(
-        slide(&[&post, &post][..], &ball, vec2(-1.0, 0.75 + reach), motion(vec2(9.0, 0.0)), &WallFilter::ALL)
-            .contacts
-            .is_empty()
-    );
 }
 
 /// Nothing here is a sensible question; none may panic or take long.

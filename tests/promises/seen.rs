@@ -51,20 +51,6 @@ fn a_diagonal_goes_by_its_rule(#[case] rule: DiagonalRule, #[case] last: Facing,
     }
 }
 
-#[test]
-fn a_wider_sector_takes_more_of_the_circle() {
-    let sectors = Sectors::new(Directions::Four, DiagonalRule::Keep, 0.0).unwrap();
-    let share = |sectors: &Sectors| {
-        let facing = |step: u16| {
-            sectors.facing(Facing::Down, Vec2::from_angle(f32::from(step) / 1000.0 * TAU), YAxis::Down)
-        };
-        (0..1000u16).filter(|step| facing(*step) == Facing::Right).count()
-    };
-    assert!((248..=252).contains(&share(&sectors)));
-    let wide = sectors.with_width(Facing::Right, 2.0).unwrap();
-    assert!((331..=335).contains(&share(&wide)), "{}", share(&wide)); // two thirds of each quarter beside it
-}
-
 /// A figure that walks to a wall and on pressing, for two seconds.
 fn walked(rate: f32, walk: WalkCycle) -> Character<Gait> {
     let sectors = Sectors::new(Directions::Four, DiagonalRule::Sideways, 0.1).unwrap();

@@ -113,30 +113,6 @@ fn contact_is_exact_on_every_side(#[case] toward: Vec2, #[case] normal: Vec2, #[
     }
 }
 
-#[rstest]
-#[case::along_the_top(vec2(-2.0, -0.75), vec2(4.0, 0.0))]
-#[case::down_the_left(vec2(-0.75, -2.0), vec2(0.0, 4.0))]
-#[case::away(vec2(-0.75, 0.0), vec2(-1.0, 0.5))]
-#[case::past_the_corner(vec2(-0.75, -0.75), vec2(0.5, 0.0))]
-fn touching_and_moving_along_or_away_is_no_contact(#[case] from: Vec2, #[case] displacement: Vec2) {
-    let footprint = Footprint::rect(0.5, 0.5).unwrap();
-    let result = slide(&pillar(), &footprint, from, motion(displacement), &WallFilter::ALL);
-    assert!(result.contacts.is_empty(), "{:?}", result.contacts);
-    assert_eq!(result.position, from + displacement);
-}
-
-#[rstest]
-#[case::flatter_goes_on_sideways(vec2(2.0, 1.5), vec2(0.0, -1.0))]
-#[case::steeper_goes_on_down(vec2(1.5, 2.0), vec2(-1.0, 0.0))]
-#[case::at_45_degrees_goes_on_sideways(vec2(2.0, 2.0), vec2(0.0, -1.0))]
-fn a_corner_met_exactly_stops_the_smaller_motion(#[case] displacement: Vec2, #[case] normal: Vec2) {
-    let footprint = Footprint::rect(0.5, 0.5).unwrap();
-    let from = vec2(-0.75, -0.75) - displacement * 0.5;
-    let result = slide(&pillar(), &footprint, from, motion(displacement), &WallFilter::ALL);
-    let contact = result.contacts.iter().next().unwrap();
-    assert_eq!((contact.position, contact.normal), (vec2(-0.75, -0.75), normal));
-}
-
 #[test]
 fn a_start_inside_a_wall_may_leave_it() {
     let footprint = Footprint::rect(0.5, 0.5).unwrap();

@@ -13,61 +13,12 @@ fn gardener(at: Vec2, size: Vec2) -> Walker<Gait> {
     Walker::new(at, Footprint::rect(size.x, size.y).unwrap(), Gait::new(4.0, 30.0, 40.0).unwrap())
 }
 
-/// Plays wishes, each for a number of 30ths of a second, at a tick rate that 30 divides; returns the contacts, too.
-fn play(
-    mut walker: Walker<Gait>,
-    wishes: &[(Vec2, u16)],
-    ticks_per_30th: u16,
-    grid: &TileGrid,
-) -> (Walker<Gait>, usize) {
-    let mut contacts = 0;
-    for (wish, thirtieths) in wishes {
-        for _ in 0..thirtieths * ticks_per_30th {
-            let dt = 1.0 / (30.0 * f32::from(ticks_per_30th));
-            let result = walker.tick(Intent::new(*wish), dt, grid);
-            assert!(!grid.overlaps(&walker.footprint, walker.position, &WallFilter::ALL), "{result:?}");
-            contacts += result.contacts.total();
-        }
-    }
-    (walker, contacts)
-}
-
 pub(crate) fn wish() -> impl Strategy<Value = Vec2> {
     (-1i8..=1, -1i8..=1).prop_map(|(x, y)| vec2(f32::from(x), f32::from(y)))
 }
 
-/// How far the same wishes lead apart at 30 and at 240 ticks a second.
-fn spread(grid: &TileGrid, from: Walker<Gait>, wishes: &[(Vec2, u16)]) -> f32 {
-    let ends = [1, 2, 5, 8].map(|ticks| play(from, wishes, ticks, grid).0.position);
-    ends.iter().map(|end| end.distance(ends[0])).fold(0.0, f32::max)
-}
-
-#[rstest]
-#[case::slides_past_the_end_of_a_wall(&["......", "......", ".###..", "......", "......"], vec2(-2.5, -1.5), vec2(1.0, 1.0))]
-#[case::slides_over_a_gap_it_fits(&["......", "......", "##.###", "......", "......"], vec2(-2.5, -1.5), vec2(1.0, 1.0))]
-#[case::into_a_corner(&["......", "......", "...#..", "..##..", "......"], vec2(-2.5, -1.5), vec2(1.0, 1.0))]
-#[case::round_a_pillar(&["......", "..#...", "......", "..#...", "......"], vec2(-2.6, -1.1), vec2(1.0, 1.0))]
-fn walls_touched_and_left_end_the_same_at_any_tick_rate(
-    #[case] rows: &[&str],
-    #[case] from: Vec2,
-    #[case] toward: Vec2,
-) {
-    let wishes = [(toward, 31), (vec2(0.0, 0.0), 7), (vec2(-1.0, 1.0), 23), (vec2(-1.0, 0.0), 40)];
-    let apart = spread(&map(rows), gardener(from, vec2(0.6, 0.5)), &wishes);
-    assert!(apart < 0.002, "{apart} apart");
-}
-
 properties! {
     256;
-
-    #[test]
-    fn the_open_floor_ends_the_same_at_any_tick_rate(
-        wishes in prop::collection::vec((wish(), 1u16..60), 1..8), x in -300.0f32..300.0,
-    ) {
-        let open = map(&["."]).with_outside(ambulant::terrain::Outside::Open);
-        let apart = spread(&open, gardener(vec2(x, 0.5), vec2(0.6, 0.5)), &wishes);
-        prop_assert!(apart < 0.001, "{apart} apart");
-    }
 
     #[test]
     fn random_maps_are_walked_without_overlap_and_turn_over_with_the_world(
@@ -76,17 +27,15 @@ properties! {
         wishes in prop::collection::vec((wish(), 1u16..40), 1..8),
     ) {
         let from = grid.center_of(grid.tile_at(grid.area().min + grid.area().size() * vec2(place.0, place.1)));
-        let walker = gardener(from, vec2(0.6, 0.5));
-        prop_assume!(!grid.overlaps(&walker.footprint, from, &WallFilter::ALL));
-        let (end, contacts) = play(walker, &wishes, 2, &grid);
+        let Walker { footprint, drive, .. } = gardener(from, vec2(0.6, 0.5));
+        prop_assume!(!grid.overlaps(&footprint, from, &WallFilter::ALL));
+        let (end, contacts) = play_any(drive, footprint, from, &wishes, 2, &grid);
         met.when(contacts > 0);
 
         let up = grid.clone().with_y_axis(YAxis::Up).with_origin(grid.area().min * vec2(1.0, -1.0)).unwrap();
         let flip = |v: Vec2| vec2(v.x, -v.y);
-        let mut mirrored = walker;
-        mirrored.position = flip(from);
         let wishes: Vec<_> = wishes.iter().map(|(wish, ticks)| (flip(*wish), *ticks)).collect();
-        prop_assert_eq!(flip(play(mirrored, &wishes, 2, &up).0.position), end.position);
+        prop_assert_eq!(flip(play_any(drive, footprint, flip(from), &wishes, 2, &up).0), end);
     }
 }
 
@@ -104,7 +53,8 @@ pub(crate) fn all_drives() -> Vec<AnyDrive> {
     ]
 }
 
-/// Plays wishes like [`play`], with any drive, and checks every tick; returns the end and the number of contacts.
+/// Plays wishes, each for a number of 30ths of a second, with so many ticks in each of them, and checks every tick; returns the end
+/// and the number of contacts.
 pub(crate) fn play_any<D: Drive + Copy>(
     drive: D,
     footprint: Footprint,
@@ -184,20 +134,6 @@ fn a_wall_of_flush_tiles_is_one_wall(
             walker.position = turned(-299.0 * way, walker.position.dot(turned(0.0, 1.0)));
         }
     }
-}
-
-#[test]
-fn pressing_into_a_wall_takes_nothing_from_the_acceleration_along_it() {
-    let grid = corridor(true);
-    let diagonal = Intent::new(vec2(1.0, 1.0));
-    let mut pressed = gardener(vec2(0.0, 0.0), vec2(1.0, 1.0));
-    let mut free = pressed;
-    for _ in 0..5 {
-        let _ = pressed.tick(diagonal, 0.01, &grid);
-        let _ = free.tick(Intent::new(vec2(diagonal.vector().x, 0.0)), 0.01, &grid);
-    }
-    assert_eq!((pressed.position, pressed.velocity), (free.position, free.velocity));
-    assert!((pressed.velocity.x - 30.0 * 0.05).abs() < 1e-5, "{}", pressed.velocity);
 }
 
 #[rstest]
