@@ -272,7 +272,7 @@ impl MoveResult {
 }
 
 impl fmt::Display for MoveResult {
-    /// One line: where it ended, its velocity, and each contact.
+    /// One line: where it ended, its velocity, each contact, and what did not go as usual.
     ///
     /// ```
     /// use ambulant::prelude::*;
@@ -300,6 +300,9 @@ impl fmt::Display for MoveResult {
         }
         if self.remaining != Vec2::ZERO {
             write!(f, "; ({:.3}, {:.3}) of the way not gone", self.remaining.x, self.remaining.y)?;
+        }
+        if self.stalled > 0.0 {
+            write!(f, "; {:.4} s played along a chord", self.stalled)?;
         }
         Ok(())
     }

@@ -148,8 +148,10 @@ fn a_passage_is_one_line() {
         "{line}"
     );
     assert!(line.contains("took (8.00, 0.00) and left (0.00, 0.00) units/s"), "{line}");
-    let free = cart.tick(Intent::new(-Vec2::X), 0.125, &posts).to_string();
-    assert_eq!(free, "ended at (2.000, 0.000) with (-8.00, 0.00) units/s; nothing met");
+    let mut free = cart.tick(Intent::new(-Vec2::X), 0.125, &posts);
+    assert_eq!(free.to_string(), "ended at (2.000, 0.000) with (-8.00, 0.00) units/s; nothing met");
+    free.stalled = 0.0125;
+    assert!(free.to_string().ends_with("; nothing met; 0.0125 s played along a chord"), "{free}");
 }
 
 #[test]

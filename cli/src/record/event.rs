@@ -56,6 +56,10 @@ pub(crate) enum Happening {
     MovedOut {
         by: f32,
     },
+    /// It went along a chord for so many seconds.
+    Stalled {
+        seconds: f32,
+    },
     /// What a stepper did; for a wish that was blocked, whether it went on another way.
     StrideEvent {
         what: StrideEvent,
@@ -117,6 +121,7 @@ impl Happening {
             Self::Pushed { .. }
             | Self::Squeezed { .. }
             | Self::MovedOut { .. }
+            | Self::Stalled { .. }
             | Self::StrideEvent { .. }
             | Self::Flew { .. } => 3,
             Self::CameToRest => 4,
@@ -132,6 +137,7 @@ impl Happening {
             Self::Pushed { .. } => EventKind::Pushed,
             Self::Squeezed { .. } => EventKind::Squeezed,
             Self::MovedOut { .. } => EventKind::MovedOut,
+            Self::Stalled { .. } => EventKind::Stalled,
             Self::Flew { kind, .. } => *kind,
             Self::StrideEvent { what, .. } => match what {
                 StrideEvent::Turned { .. } => EventKind::Turned,
@@ -165,6 +171,10 @@ impl fmt::Display for Happening {
                 write!(f, "was passed over by {wall}, since it is held to an axis")
             }
             Self::MovedOut { by } => write!(f, "was moved {by:.1} units out of the wall that squeezed it"),
+            Self::Stalled { seconds } => write!(
+                f,
+                "went straight on for {seconds:.4} s, since walls changed its path again and again: here the tick rate shows"
+            ),
             Self::CameToRest => write!(f, "came to rest"),
             Self::Touched { touch, contact } if contact.pushed && contact.taken() == Vec2::ZERO => {
                 write!(f, "touched {} on its {} side", touch.what(), touch.side)

@@ -28,6 +28,7 @@ pub(crate) enum EventKind {
     Shot = 21,
     ShotOver = 22,
     MovedOut = 23,
+    Stalled = 24,
 }
 
 impl EventKind {
@@ -57,6 +58,7 @@ impl EventKind {
             Self::Shot => "shot",
             Self::ShotOver => "shot-over",
             Self::MovedOut => "moved-out",
+            Self::Stalled => "stalled",
         }
     }
 }

@@ -61,6 +61,8 @@ pub(super) struct Player<'a> {
     gone: bool,
     /// The walls that moved it last, whether they squeezed it, and until when.
     moved_by: Vec<(Wall, bool, f64)>,
+    /// Until when it was last in a place where it goes along chords.
+    stalled: f64,
     /// What it stopped touching a moment ago, if it blocks others.
     parted: Vec<(Wall, Event)>,
     /// What its walls are called.
@@ -91,6 +93,7 @@ impl<'a> Player<'a> {
             moving: false,
             gone: false,
             moved_by: Vec::new(),
+            stalled: f64::NEG_INFINITY,
             parted: Vec::new(),
             names: Names::new(scenario),
             walked_from: None,
@@ -425,11 +428,14 @@ impl<'a> Player<'a> {
         );
     }
 
-    /// Notes the walls that pushed or squeezed it, each once while it goes on.
+    /// Notes the walls that pushed or squeezed it, and that it went along a chord, each once while it goes on.
     fn note_pushes(&mut self, result: &MoveResult, from: f64, to: f64, events: &mut Vec<Event>) {
         let name = |wall: Wall| self.names.of(wall).to_owned();
         if result.moved_out.length() >= LEAST_MOVED_OUT {
             let what = Happening::MovedOut { by: result.moved_out.length() };
+            events.push(Event { time: from, actor: self.actor, what });
+        }
+        if let Some(what) = stalls(&mut self.stalled, (from, to), result.stalled) {
             events.push(Event { time: from, actor: self.actor, what });
         }
         let mut now: Vec<(Wall, bool)> = Vec::new();
@@ -505,4 +511,30 @@ struct Walk<'a> {
     /// In seconds.
     lasts: f64,
     terrain: &'a dyn Terrain,
+}
+
+/// That an actor went along a chord for some seconds of a tick, once while that goes on.
+fn stalls(until: &mut f64, (from, to): (f64, f64), seconds: f32) -> Option<Happening> {
+    let goes_on = from - *until <= SAME_TIME;
+    if seconds > 0.0 {
+        *until = to;
+    }
+    (seconds > 0.0 && !goes_on).then_some(Happening::Stalled { seconds })
+}
+
+#[cfg(test)]
+mod tests {
+    use super::stalls;
+
+    #[test]
+    fn a_stall_is_said_once_while_it_goes_on() {
+        let (mut until, mut said) = (f64::NEG_INFINITY, Vec::new());
+        for (tick, seconds) in [0.0, 0.001, 0.002, 0.0, 0.003].into_iter().enumerate() {
+            let from = 0.1 * f64::from(u32::try_from(tick).unwrap());
+            said.extend(stalls(&mut until, (from, from + 0.1), seconds).map(|what| (tick, what.to_string())));
+        }
+        let says = "went straight on for 0.0010 s, since walls changed its path again and again: here the tick rate shows";
+        assert_eq!(said.iter().map(|(tick, _)| *tick).collect::<Vec<_>>(), [1, 4]);
+        assert_eq!(said[0].1, says);
+    }
 }
