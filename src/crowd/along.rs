@@ -379,4 +379,20 @@ mod tests {
         });
         assert!(room.get() > 400 && none.get() > 400, "{} {}", room.get(), none.get());
     }
+
+    /// What a neighbour is taken for stands or goes on as it does, and is nowhere off by more than rounding.
+    #[test]
+    fn a_neighbour_that_creeps_stands_and_no_other() {
+        let (stands, goes_on) = (Cell::new(0), Cell::new(0));
+        proptest!(random(2000), |(speed in -11.0f32..2.0, angle in 0.0f32..6.3, lasts in -5.0f32..-1.0)| {
+            let (velocity, lasts) = (Vec2::from_angle(angle) * libm::exp10f(speed), libm::exp10f(lasts));
+            let taken = without_creeping(velocity, lasts);
+            prop_assert!(taken == velocity || taken == Vec2::ZERO);
+            prop_assert!(taken.distance(velocity) * lasts < 1e-8);
+            prop_assert!(taken == Vec2::ZERO || velocity.length() * lasts > 9e-9 || velocity.length() > 9e-4);
+            let count = if taken == Vec2::ZERO { &stands } else { &goes_on };
+            count.set(count.get() + 1);
+        });
+        assert!(stands.get() > 400 && goes_on.get() > 400, "{} {}", stands.get(), goes_on.get());
+    }
 }

@@ -6,7 +6,7 @@ use glam::Vec2;
 
 use super::grown;
 use crate::shape::Aabb;
-use crate::tolerance::NEIGHBOURS_TOUCH;
+use crate::tolerance::{BOW_IN_CROWD, NEIGHBOURS_TOUCH};
 
 /// The boxes of all movers, and the groups that they form.
 #[derive(Debug, Clone, Default)]
@@ -32,13 +32,16 @@ impl Neighbours {
         self.boxes.resize(count, None);
     }
 
-    /// Sets where a mover is at the start, and how far it gets.
+    /// Sets where a mover is at the start, and how far it gets, up to what pieces deviate.
     #[expect(clippy::cast_possible_truncation, reason = "a tolerance")]
     pub(super) fn set(&mut self, number: usize, lies: Option<(Aabb, f32)>) {
         let factor = self.factors[number];
         self.boxes[number] = lies.map(|(area, reach)| {
             let size = area.size().max_element();
-            let by = reach * factor * 1.01 + NEIGHBOURS_TOUCH as f32 + if factor > 1.0 { size } else { 0.0 };
+            let by = reach * factor * 1.01
+                + NEIGHBOURS_TOUCH as f32
+                + 2.0 * BOW_IN_CROWD
+                + if factor > 1.0 { size } else { 0.0 };
             grown(area, by)
         });
     }

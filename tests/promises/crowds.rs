@@ -506,7 +506,7 @@ fn a_result_shows_each_wall_once() {
 fn a_push_is_passed_on(
     #[case] post: bool,
     #[case] drive: impl Into<AnyDrive>,
-    #[values(30, 240)] rate: u16,
+    #[values(1, 30, 240)] rate: u16,
     #[values(Footprint::rect(2.0, 2.0).unwrap(), Footprint::circle(1.0).unwrap())] shape: Footprint,
 ) {
     let drive = drive.into();
@@ -515,7 +515,8 @@ fn a_push_is_passed_on(
     if post {
         world.add(Solid::box_from_corners(vec2(12.0, -9.0), vec2(13.0, 9.0)).unwrap());
     }
-    let mut walkers = [0.0, 2.5, 5.5].map(|x| Walker::new(vec2(x, 0.0), shape, drive));
+    // The first two touch, and stand until the wall arrives.
+    let mut walkers = [0.5, 2.5, 5.5].map(|x| Walker::new(vec2(x, 0.0), shape, drive));
     let (mut crowd, mut squeezed) = (Crowd::new(), Vec::new());
     for tick in 0..2 * rate {
         world.move_at(door, vec2(5.0, 0.0));
