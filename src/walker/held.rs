@@ -150,6 +150,7 @@ impl Mover<'_> {
         };
         let lasts = first_time(lasts, way_out);
         let mut piece = Piece::new(lasts, at(lasts), End::Free);
+        touched.walls.iter().for_each(|wall| piece.press(wall.normal));
         // A floor can pass under it.
         self.cut_at_border(&mut piece, at, touched, terrain);
         if self.has_moving_walls {

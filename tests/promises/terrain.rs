@@ -164,24 +164,6 @@ fn a_slope_of_half_tiles_is_one_wall(
     assert!(normals.iter().all(|normal| normal.y < -0.5), "a seam was felt: {normals:?}");
 }
 
-#[test]
-fn a_net_stops_the_gardener_and_not_the_moth() {
-    let grid = TileGrid::from_rows(&["..n.."], &legend()).unwrap();
-    let ends = [Layers::ALL, Layers::FIRST, Layers::bit(3)].map(|filter| {
-        let terrain = Filtered::new(&grid, filter);
-        slide(
-            &terrain,
-            &Footprint::circle(0.25).unwrap(),
-            vec2(0.5, 0.5),
-            still(vec2(3.5, 0.0)),
-            &WallFilter::ALL,
-        )
-        .position
-        .x
-    });
-    assert_eq!(ends, [1.75, 4.0, 1.75]);
-}
-
 #[rstest]
 #[case::left(vec2(-40.0, 1.0), Side::Left)]
 #[case::right(vec2(40.0, 1.0), Side::Right)]

@@ -377,6 +377,41 @@ fn a_squeezed_mover_comes_out_behind_the_door(#[values(1, 7, 100)] ticks: u8) {
     assert!(gardener.position.distance(vec2(7.0 - 1.75, 0.0)) < 0.01, "{}", gardener.position);
 }
 
+/// What falls into a corner and is squeezed there stands in it: both walls go on holding it, each is met once, and nothing of the tick
+/// is played along a chord.
+#[test]
+fn squeezed_in_a_corner_what_falls_is_still_held_by_both_walls() {
+    for seed in some_of(0..300) {
+        let mut dice = Dice::new(seed);
+        let half = vec2(dice.number(2.0, 6.0), dice.number(2.0, 6.0));
+        let mut world = World::new();
+        let corner = [[vec2(-50.0, -90.0), vec2(0.0, 90.0)], [vec2(-50.0, 0.0), vec2(90.0, 50.0)]]
+            .map(|[from, to]| world.add(Solid::box_from_corners(from, to).unwrap()));
+        let edge = -2.0 * half.y - dice.number(1.0, 5.0);
+        let door = world.add(Solid::box_from_corners(vec2(-5.0, edge - 40.0), vec2(60.0, edge)).unwrap());
+        let moves = vec2(dice.number(-20.0, 20.0), dice.number(30.0, 60.0));
+        let gait = Gait::new(dice.number(20.0, 90.0), dice.number(90.0, 400.0), 400.0).unwrap();
+        let falling = Falling::new(gait, vec2(0.0, dice.number(100.0, 900.0)), 200.0).unwrap();
+        let start = vec2(half.x, -half.y);
+        let mut mover = Walker::new(start, Footprint::rect(2.0 * half.x, 2.0 * half.y).unwrap(), falling);
+        let wish = Intent::new(vec2(-1.0, dice.number(0.0, 1.0)));
+        let mut squeezed = 0;
+        for tick in 0..10 {
+            world.move_at(door, moves);
+            let result = mover.tick(wish, 0.02, &world);
+            world.advance(0.02);
+            squeezed += usize::from(result.squeezed.is_some());
+            let met = corner.map(|wall| result.contacts.iter().filter(|met| met.wall == wall).count());
+            assert_eq!(
+                (met, result.stalled, mover.position),
+                ([1, 1], 0.0, start),
+                "seed {seed}, tick {tick}: {result}"
+            );
+        }
+        assert!(squeezed > 0, "seed {seed}");
+    }
+}
+
 /// A wall that moves along itself, and carries nothing, holds a mover like one that stands: also a vehicle, which leads along it.
 #[test]
 fn a_wall_that_slides_along_itself_is_like_one_that_stands() {
@@ -1129,26 +1164,6 @@ fn between_a_hoist_and_a_slope_a_mover_stays_with_both() {
     println!("{between} between both, {} of 300 apart", apart.len());
     assert!(between > share(100), "{between}");
     assert!(apart.is_empty(), "{} of 300: {:?}", apart.len(), &apart[..apart.len().min(4)]);
-}
-
-/// On a cart, a mover walks past the end of its side and is let go at that instant.
-#[rstest::rstest]
-#[case(1)]
-#[case(9)]
-fn past_the_end_of_a_cart_a_mover_is_let_go(#[case] parts: u8) {
-    let mut world = World::new();
-    let cart = world.add(Solid::box_from_corners(vec2(0.0, 0.0), vec2(8.0, 4.0)).unwrap());
-    assert!(world.set_carries(cart, true));
-    let pace = Pace::new(10.0).unwrap();
-    let mut snail = Walker::new(vec2(4.0, 5.0), Footprint::rect(2.0, 2.0).unwrap(), pace);
-    let dt = 1.0 / f32::from(parts);
-    for _ in 0..parts {
-        world.move_at(cart, vec2(2.0, -3.0));
-        let _ = snail.tick(Intent::new(vec2(1.0, 0.0)), dt, &world);
-        world.advance(dt);
-    }
-    // Five units along the cart take half a second, in which it moves by (1, -1.5).
-    assert!(snail.position.distance(vec2(15.0, 3.5)) < 1e-4, "{}", snail.position);
 }
 
 /// On rafts that drift, one long tick ends where many short ones do.
