@@ -256,7 +256,7 @@ impl Crowd {
                 }
                 return;
             }
-            // What all members stay in their boxes for is played, unless another group joins it.
+            // A group whose members all stay in their boxes is played, unless another one joins it.
             played.retain(|group| group.members().all(|member| !left.contains(&member.number)));
             known = played;
             left.into_iter().for_each(|number| self.neighbours.widen(number));
