@@ -19,7 +19,7 @@ use alloc::vec::Vec;
 use glam::Vec2;
 
 use self::group::Group;
-use self::member::Member;
+use self::member::{Member, Still};
 use self::neighbours::Neighbours;
 use crate::drive::Drive;
 use crate::intent::Intent;
@@ -243,23 +243,31 @@ impl Crowd {
                 played.iter().flat_map(Group::members).filter(far).map(|member| member.number).collect();
             if left.is_empty() || division + 1 == MOST_DIVISIONS {
                 let moved: Vec<_> = played.into_iter().flat_map(Group::into_moved).collect();
-                for (number, walker, result, path) in moved {
-                    walkers[number].go_on_as(&walker);
-                    let place = self.results.binary_search_by_key(&number, |(known, _)| *known);
-                    match place {
-                        Ok(place) => self.results[place].1 = result,
-                        Err(place) => self.results.insert(place, (number, result)),
-                    }
-                    if let Some(known) = self.paths.get_mut(number) {
-                        *known = path;
-                    }
-                }
+                self.take_over(walkers, moved);
                 return;
             }
             // A group whose members all stay in their boxes is played, unless another one joins it.
             played.retain(|group| group.members().all(|member| !left.contains(&member.number)));
             known = played;
             left.into_iter().for_each(|number| self.neighbours.widen(number));
+        }
+    }
+
+    /// Takes over where those that were played together have got to.
+    fn take_over<D: Drive>(
+        &mut self,
+        walkers: &mut [Walker<D>],
+        moved: Vec<(usize, Still, MoveResult, Path)>,
+    ) {
+        for (number, walker, result, path) in moved {
+            walkers[number].go_on_as(&walker);
+            match self.results.binary_search_by_key(&number, |(known, _)| *known) {
+                Ok(place) => self.results[place].1 = result,
+                Err(place) => self.results.insert(place, (number, result)),
+            }
+            if let Some(known) = self.paths.get_mut(number) {
+                *known = path;
+            }
         }
     }
 
