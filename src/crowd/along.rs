@@ -12,8 +12,8 @@ use super::rounds::Agreed;
 use crate::shape::Aabb;
 use crate::terrain::{FoundWall, Terrain, WallFilter};
 use crate::tolerance::{
-    BOW_IN_CROWD, CREEPS_IN_CROWD, MOST_RELEASED, NEIGHBOURS_MEET, OVERLAP_OF_ROUNDING, RELEASED_IN_CROWD,
-    STANDS_IN_CROWD, STRAIGHT_IN_CROWD,
+    BOW_IN_CROWD, CREEPS_IN_CROWD, MOST_RELEASED, NEIGHBOURS_MEET, NEIGHBOURS_TOUCH, OVERLAP_OF_ROUNDING,
+    RELEASED_IN_CROWD, STANDS_IN_CROWD, STRAIGHT_IN_CROWD,
 };
 use crate::travel::{Limit, Squeeze, nearest_velocity};
 use crate::walker::Later;
@@ -222,6 +222,7 @@ impl<'a> Group<'a> {
         }
         let squeeze =
             wish.result.squeezed.is_some_and(|squeeze| walls.iter().any(|wall| wall.wall == squeeze.by));
+        let is_thrown = self.is_thrown(place, &wish, plan, &beside);
         if !plan.agreed.is_pushed(place) {
             // What neighbours do by themselves is no push.
             wish.result.forget_pushes();
@@ -230,7 +231,20 @@ impl<'a> Group<'a> {
         let gets_inside = wish.result.squeezed.is_none()
             && !self.can_go(place, wish.velocity, now, plan.lasts)
             && self.has_room(place, DVec2::ZERO, now);
-        if squeeze || gets_inside { self.straight(place, now, plan, agreed) } else { wish }
+        if squeeze || is_thrown || gets_inside { self.straight(place, now, plan, agreed) } else { wish }
+    }
+
+    /// Whether a mover gets out from between two neighbours much further than they come to it. One that passes comes a little nearer
+    /// before the middle of a piece, since the normal turns; between two normals that are almost opposed, the way
+    /// out of that is long, and what neighbours do by themselves pushes no one.
+    fn is_thrown(&self, place: usize, wish: &Wish<'_>, plan: &Plan<'_>, beside: &[FoundWall]) -> bool {
+        let pushed = wish.result.pushed.as_dvec2().length();
+        if plan.agreed.is_pushed(place) || pushed <= NEIGHBOURS_TOUCH {
+            return false;
+        }
+        let normals = self.beside(place, plan).into_iter().map(|(other, _)| self.normal(place, other));
+        let come = normals.zip(beside).map(|(normal, wall)| wall.velocity.dot(normal) * plan.lasts);
+        pushed > 2.0 * f64::from(come.fold(0.0, f32::max)) + NEIGHBOURS_TOUCH
     }
 
     /// What a mover does that goes straight on with a velocity.
@@ -302,7 +316,8 @@ impl<'a> Group<'a> {
         if is_exact || apart.abs() > OVERLAP_OF_ROUNDING || apart > 0.0 && !press.contains(&(one, other)) {
             return;
         }
-        let by = normal * -apart;
+        // An overlap is made up for at once, a gap by no more than what each of the two may deviate: they do not leap.
+        let by = normal * -apart.min(2.0 * f64::from(BOW_IN_CROWD));
         // Unless there is more to make up for than rounding.
         let is_deep = apart < -0.25 * f64::from(BOW_IN_CROWD);
         let both = stands[one] && stands[other] && is_deep;

@@ -158,7 +158,7 @@ impl<'a> Group<'a> {
     }
 
     /// The normal from a neighbour to a mover.
-    fn normal(&self, place: usize, other: usize) -> Vec2 {
+    pub(super) fn normal(&self, place: usize, other: usize) -> Vec2 {
         self.gap(place, other).1.as_vec2()
     }
 }

@@ -168,6 +168,11 @@ fn any_drives() -> [Box<dyn Drive>; 5] {
     ]
 }
 
+/// The velocity of one of the walls of a scene.
+fn velocity_in(moving: &[(Wall, Vec2)], wall: Wall) -> Vec2 {
+    moving.iter().find(|(known, _)| *known == wall).map_or(Vec2::ZERO, |known| known.1)
+}
+
 /// Walls of some kinds, some of which move evenly, and a walker among them.
 fn moving_scene(dice: &mut Dice, round_walls: bool) -> (World, Vec<(Wall, Vec2)>, Walker<Gait>) {
     let (mut world, mut moving) = (World::new(), Vec::new());
@@ -850,11 +855,7 @@ fn a_moving_world_is_like_one_that_stands() {
             let mut world = world.clone().with_surface(Surface::PLAIN.with_belt(drift).unwrap());
             let walls: Vec<Wall> = world.walls().map(|(wall, _)| wall).collect();
             for wall in walls {
-                let own = moving
-                    .iter()
-                    .find(|(known, _)| *known == wall)
-                    .map_or(Vec2::ZERO, |(_, velocity)| *velocity);
-                assert!(world.move_at(wall, own + drift));
+                assert!(world.move_at(wall, velocity_in(&moving, wall) + drift));
             }
             let mut walker = walker;
             let result = walker.tick(intent, dt, &world);
@@ -1442,14 +1443,8 @@ fn seen_otherwise_a_scene_plays_the_same(#[case] seen: fn(Vec2) -> Vec2, #[case]
             continue;
         }
         let carries = dice.pick(2) == 0;
-        let mut walls: Vec<(Solid, Vec2)> = world
-            .walls()
-            .map(|(wall, solid)| {
-                let velocity =
-                    moving.iter().find(|(known, _)| *known == wall).map_or(Vec2::ZERO, |known| known.1);
-                (*solid, velocity)
-            })
-            .collect();
+        let mut walls: Vec<(Solid, Vec2)> =
+            world.walls().map(|(wall, solid)| (*solid, velocity_in(&moving, wall))).collect();
         let intent = Vec2::from_angle(dice.number(0.0, 6.3)) * dice.number(0.0, 1.5);
         let dt = dice.number(0.05, 0.6);
         let play = |walls: &[(Solid, Vec2)], seen: fn(Vec2) -> Vec2| {

@@ -4,7 +4,7 @@ use predicates::prelude::*;
 use predicates::str::contains;
 use rstest::rstest;
 
-use crate::harness::{Desk, pair, project_file};
+use crate::harness::{Desk, pair};
 
 /// An empty field with these edges and actors.
 fn field(edges: &str, actors: &str) -> String {
@@ -102,35 +102,6 @@ fn what_cannot_be_is_refused(#[case] rules: &str, #[case] message: &str) {
     let desk = Desk::new();
     desk.write("field.toml", field("", &DROP.replace("ball = { velocity = [0, 60] }", rules)));
     desk.ambulant("run field.toml").code(2).stderr(contains(message).and(contains("field.toml:")));
-}
-
-/// A ball that comes to a leaf a little further to the side leaves at another angle: a rounding of the time, some 0.1 µs, grows up
-/// to thirtyfold with each deflection.
-#[test]
-fn the_same_game_is_told_at_any_tick_rate() {
-    let desk = Desk::new();
-    desk.write("dewdrop.toml", project_file("demo/dewdrop.toml"));
-    let story = |rate: u32| -> Vec<(String, String, f64)> {
-        let document = desk.run_json(&format!("dewdrop.toml --tick-rate {rate}"));
-        let text = |event: &serde_json::Value, key: &str| event[key].as_str().unwrap().to_owned();
-        let events = document["events"].as_array().unwrap().iter();
-        events
-            .map(|event| (text(event, "actor"), text(event, "kind"), event["time"].as_f64().unwrap()))
-            .collect()
-    };
-    let first = story(60);
-    let count = |wanted: &str| first.iter().filter(|(_, kind, _)| kind == wanted).count();
-    assert_eq!((count("broke"), count("deflected")), (4, 4));
-    for rate in [7, 30, 144, 240, 1000] {
-        let other = story(rate);
-        assert_eq!(other.len(), first.len(), "at {rate} ticks per second");
-        let mut most = 1e-7;
-        for (one, two) in first.iter().zip(&other) {
-            assert_eq!((&one.0, &one.1), (&two.0, &two.1), "at {rate} ticks per second");
-            assert!((one.2 - two.2).abs() < most, "at {rate} ticks per second: {one:?} {two:?}");
-            most *= if one.1 == "deflected" { 30.0 } else { 1.0 };
-        }
-    }
 }
 
 /// A leaf that speeds up under a drop deflects it once and pushes it on: the drop has gone as far at any tick rate.

@@ -4,7 +4,7 @@ use predicates::prelude::*;
 use predicates::str::contains;
 use rstest::rstest;
 
-use crate::harness::{Desk, project_file, scenario};
+use crate::harness::{Desk, scenario};
 
 /// An actor that steps, with something else beside it.
 fn cart(rules: &str, rest: &str) -> String {
@@ -12,25 +12,6 @@ fn cart(rules: &str, rest: &str) -> String {
         "[[actor]]\nname = \"cart\"\ntile = [1, 2]\nsteps = {{ {rules} }}\nkeys = [{{ at = 0.5, press = \"right\" }}]\n"
     );
     scenario(&(actor + rest))
-}
-
-#[rstest]
-fn the_story_is_the_same_at_any_tick_rate(#[values("rail_cart.toml", "three_step_modes.toml")] name: &str) {
-    let desk = Desk::new();
-    desk.write(name, project_file(&format!("demo/{name}")));
-    let story = |rate: u32| {
-        let document = desk.run_json(&format!("{name} --tick-rate {rate}"));
-        let events = document["events"].as_array().unwrap().iter();
-        let told = |event: &serde_json::Value| {
-            format!("{:.4} {} {}", event["time"].as_f64().unwrap(), event["actor"], event["text"])
-        };
-        events.map(told).collect::<Vec<_>>()
-    };
-    let first = story(60);
-    assert!(first.len() > 20);
-    for rate in [7, 30, 144, 240] {
-        assert_eq!(story(rate), first, "at {rate} ticks per second");
-    }
 }
 
 #[rstest]
