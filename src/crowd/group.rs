@@ -239,7 +239,13 @@ impl<'a> Group<'a> {
 
     /// When two movers that meet about then touch exactly, in seconds; none if they only graze.
     #[expect(clippy::cast_possible_truncation, reason = "a time within a tick, rounded once")]
-    fn touch_at(&self, now: f64, about: f32, rest: f32, (one, other): (usize, usize)) -> Option<f32> {
+    pub(super) fn touch_at(
+        &self,
+        now: f64,
+        about: f32,
+        rest: f32,
+        (one, other): (usize, usize),
+    ) -> Option<f32> {
         let [one, other] = [one, other].map(|place| &self.members[place]);
         let apart = |lasts: f32| {
             if lasts <= 0.0 {
@@ -272,5 +278,37 @@ impl<'a> Group<'a> {
             if apart(middle) < 0.0 { after = middle } else { before = middle }
         }
         (touches(apart(before)) || apart(after) < 0.0).then_some(before)
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use core::cell::Cell;
+
+    use proptest::prelude::*;
+
+    use super::*;
+    use crate::drive::Drive;
+    use crate::intent::Intent;
+    use crate::prelude::*;
+    use crate::random::random;
+
+    /// A touch is found from before it and from behind it.
+    #[test]
+    fn wherever_its_search_begins_a_touch_is_where_both_meet() {
+        let (before, behind) = (Cell::new(0), Cell::new(0));
+        proptest!(random(500), |(speed in 1.0f32..50.0, gap in 0.1f32..2.0, off in -0.3f32..0.3)| {
+            let (world, pace, shape) = (World::new(), Pace::new(speed).unwrap(), Footprint::circle(1.0).unwrap());
+            let members = [(0.0, Intent::new(Vec2::X)), (2.0 + gap, Intent::NONE)].map(|(x, intent)| {
+                let walker = Walker::new(vec2(x, 0.0), shape, &pace as &dyn Drive);
+                Member::new(0, Wall::Edge(Side::Left), walker, intent)
+            });
+            let (group, touch) = (Group::new(members.into(), &world, true), gap / speed);
+            let found = group.touch_at(0.0, touch * (1.0 + off), 2.0 * touch, (0, 1)).unwrap();
+            prop_assert!((found - touch).abs() * speed < 1e-5, "{found} {touch}");
+            let count = if off < 0.0 { &before } else { &behind };
+            count.set(count.get() + 1);
+        });
+        assert!(before.get() > 150 && behind.get() > 150, "{} {}", before.get(), behind.get());
     }
 }

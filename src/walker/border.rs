@@ -106,12 +106,7 @@ impl Mover<'_> {
                 if is_changed(one, since) {
                     return Some(from);
                 }
-            } else if middle <= from
-                || middle >= to
-                || count == MOST_HALVINGS_TO_BORDER
-                || looks > MOST_LOOKS
-                || effort.is_exhausted()
-            {
+            } else if count == MOST_HALVINGS_TO_BORDER || looks > MOST_LOOKS || effort.is_exhausted() {
                 if is_changed(other, until) {
                     return Some(to);
                 }

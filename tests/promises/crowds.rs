@@ -69,9 +69,7 @@ impl Scene {
             let (mut met, world) = (0, &self.world);
             let starts: Vec<Vec2> = walkers.iter().map(|walker| walker.position).collect();
             crowd.tick(&mut walkers, intent, 1.0 / f32::from(rate), world, |number, result| {
-                met += u32::from(
-                    result.contacts.iter().any(|contact| matches!(contact.wall, Wall::Obstacle(_))),
-                );
+                met += u32::from(result.contacts.iter().any(|met| matches!(met.wall, Wall::Obstacle(_))));
                 // One that stands meets nothing elsewhere.
                 let (at, stands) = (result.position, result.position == starts[number]);
                 let elsewhere = result.contacts.iter().find(|contact| contact.position.distance(at) > 2e-3);
@@ -276,18 +274,13 @@ fn among_walls_that_drift_each_overlap_is_reported() {
                 world.move_at(*wall, *drift * to_and_fro);
             }
             let key = usize::try_from(tick * 4 / rate).unwrap();
-            crowd.tick(
-                &mut walkers,
-                |number| Intent::new(scene.keys[number][key]),
-                1.0 / rate as f32,
-                &world,
-                |_, result| {
-                    is_squeezed |= result.squeezed.is_some();
-                    pushed += usize::from(result.pushed != Vec2::ZERO);
-                    blocked += usize::from(result.contacts.total() > 1);
-                },
-            );
-            world.advance(1.0 / rate as f32);
+            let (seconds, intent) = (1.0 / rate as f32, |number: usize| Intent::new(scene.keys[number][key]));
+            crowd.tick(&mut walkers, intent, seconds, &world, |_, result| {
+                is_squeezed |= result.squeezed.is_some();
+                pushed += usize::from(result.pushed != Vec2::ZERO);
+                blocked += usize::from(result.contacts.total() > 1);
+            });
+            world.advance(seconds);
             if is_squeezed {
                 squeezed += 1;
                 break;
@@ -459,12 +452,8 @@ fn behind_one_that_speeds_up_a_faster_one_keeps_up(
         crowd.tick(&mut walkers, |_| Intent::new(vec2(1.0, 0.0)), dt, &World::new(), |_, _| {});
         let [behind, ahead] = &walkers;
         assert!((ahead.position.x - behind.position.x - 2.0).abs() < 1e-3, "{}", behind.position);
-        assert!(
-            (ahead.velocity.x - behind.velocity.x).abs() < 1e-2,
-            "{} {}",
-            ahead.velocity,
-            behind.velocity
-        );
+        let velocities = [ahead.velocity.x, behind.velocity.x];
+        assert!((velocities[0] - velocities[1]).abs() < 1e-2, "{velocities:?}");
     }
     // The one ahead is at its top speed after a quarter of a second.
     assert_eq!(walkers[1].velocity, vec2(100.0, 0.0));
@@ -504,7 +493,7 @@ fn a_result_shows_each_wall_once() {
     let mut seen = Vec::new();
     Crowd::new().tick(
         &mut walkers,
-        |_| Intent::new(vec2(1.0, 1.0)),
+        |_| Intent::new(Vec2::ONE),
         1.0,
         &world,
         |number, result| {
@@ -543,29 +532,23 @@ fn a_push_is_passed_on(
     // The first two touch, and stand until the wall arrives.
     let mut walkers = [0.5, 2.5, 5.5].map(|x| Walker::new(vec2(x, 0.0), shape, drive));
     let (mut crowd, mut squeezed) = (Crowd::new(), Vec::new());
+    let seconds = 1.0 / f32::from(rate);
     for tick in 0..2 * rate {
         world.move_at(door, vec2(5.0, 0.0));
         crowd.tick(
             &mut walkers,
             |_| Intent::NONE,
-            1.0 / f32::from(rate),
+            seconds,
             &world,
             |number, result| {
-                squeezed.extend(
-                    result
-                        .squeezed
-                        .map(|squeeze| (number, f32::from(tick) / f32::from(rate) + squeeze.seconds)),
-                );
+                let at = |instant: f32| (number, f32::from(tick) * seconds + instant);
+                squeezed.extend(result.squeezed.map(|squeeze| at(squeeze.seconds)));
             },
         );
-        world.advance(1.0 / f32::from(rate));
+        world.advance(seconds);
         for pair in walkers.windows(2) {
-            assert!(
-                pair[1].position.x - pair[0].position.x > 2.0 - 1e-3,
-                "{} {}",
-                pair[0].position,
-                pair[1].position
-            );
+            let [behind, ahead] = [0, 1].map(|place| pair[place].position.x);
+            assert!(ahead - behind > 2.0 - 1e-3, "{behind} {ahead}");
         }
         assert!(!post || walkers[2].position.x < 11.0 + 1e-3);
         assert!(walkers.iter().all(|walker| walker.velocity == Vec2::ZERO), "{walkers:?}");
@@ -691,20 +674,15 @@ fn between_a_neighbour_and_an_edge_no_tick_stalls() {
         let area = PlayArea::new(Vec2::ZERO, Vec2::splat(80.0)).unwrap();
         let (world, mut crowd) = (World::new().with_play_area(area), Crowd::new());
         for tick in 0..60 {
-            crowd.tick(
-                &mut walkers,
-                |number| Intent::new(keys[number][tick / 10]),
-                1.0 / 30.0,
-                &world,
-                |_, result| {
-                    let is_edge = |contact: &&Contact| matches!(contact.wall, Wall::Edge(_));
-                    let edges = result.contacts.iter().filter(is_edge).count();
-                    between += u32::from(edges > 0 && edges < result.contacts.len());
-                    if result.stalled > 0.0 {
-                        stalled.push((seed, tick, result.stalled));
-                    }
-                },
-            );
+            let intent = |number: usize| Intent::new(keys[number][tick / 10]);
+            crowd.tick(&mut walkers, intent, 1.0 / 30.0, &world, |_, result| {
+                let is_edge = |contact: &&Contact| matches!(contact.wall, Wall::Edge(_));
+                let edges = result.contacts.iter().filter(is_edge).count();
+                between += u32::from(edges > 0 && edges < result.contacts.len());
+                if result.stalled > 0.0 {
+                    stalled.push((seed, tick, result.stalled));
+                }
+            });
         }
     }
     assert!(between > share(2000), "{between}");
@@ -727,13 +705,8 @@ fn past_the_end_of_a_side_two_turn_as_at_any_tick_rate() {
         let [few, many] = [30u16, 1000].map(|rate| {
             let (mut walkers, mut crowd) = (start, Crowd::new());
             for _ in 0..rate * 2 / 5 {
-                crowd.tick(
-                    &mut walkers,
-                    |number| Intent::new(keys[number]),
-                    1.0 / f32::from(rate),
-                    &World::new(),
-                    |_, _| {},
-                );
+                let intent = |number: usize| Intent::new(keys[number]);
+                crowd.tick(&mut walkers, intent, 1.0 / f32::from(rate), &World::new(), |_, _| {});
             }
             walkers.map(|walker| walker.position)
         });
@@ -796,22 +769,13 @@ fn two_that_start_inside_each_other_walk_out(
     let mut alone = walkers;
     let mut crowd = Crowd::new();
     for tick in 0..2 * rate {
-        let away = |number: usize| vec2([-1.0, 1.0][number], 0.5) * f32::from(u8::from(tick >= rate));
-        crowd.tick(
-            &mut walkers,
-            |number| Intent::new(away(number)),
-            1.0 / f32::from(rate),
-            &World::new(),
-            |_, _| {},
-        );
+        let walks = f32::from(u8::from(tick >= rate));
+        let away = |number: usize| Intent::new(vec2([-1.0, 1.0][number], 0.5) * walks);
+        crowd.tick(&mut walkers, away, 1.0 / f32::from(rate), &World::new(), |_, _| {});
         for (number, (walker, alone)) in walkers.iter().zip(&mut alone).enumerate() {
-            let _ = alone.tick(Intent::new(away(number)), 1.0 / f32::from(rate), &World::new());
-            assert!(
-                walker.position.distance(alone.position) < 6e-3,
-                "{} {}",
-                walker.position,
-                alone.position
-            );
+            let _ = alone.tick(away(number), 1.0 / f32::from(rate), &World::new());
+            let apart = walker.position.distance(alone.position);
+            assert!(apart < 6e-3, "{} {}", walker.position, alone.position);
         }
     }
 }
@@ -834,16 +798,11 @@ fn one_keeps_up_with_the_corner_of_another() {
         for (seconds, key) in keys {
             let mut left: f32 = seconds;
             while left > 0.0 {
-                let (dt, intents) = (left.min(1.0 / rate), [vec2(1.0, 0.0), key]);
-                crowd.tick(
-                    &mut walkers,
-                    |number| Intent::new(intents[number]),
-                    dt,
-                    &World::new(),
-                    |_, result| {
-                        assert_eq!(result.stalled, 0.0);
-                    },
-                );
+                let dt = left.min(1.0 / rate);
+                let intent = |number: usize| Intent::new([vec2(1.0, 0.0), key][number]);
+                crowd.tick(&mut walkers, intent, dt, &World::new(), |_, result| {
+                    assert_eq!(result.stalled, 0.0);
+                });
                 left -= dt;
             }
         }
