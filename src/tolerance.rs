@@ -440,9 +440,12 @@ pub(crate) const STRAIGHT_IN_CROWD: f32 = 1e-3;
 /// neighbour along the wall: a hundredth of a radian.
 pub(crate) const WEDGED_IN_CROWD: f32 = 1e-4;
 
-/// A mover that its neighbours and walls leave less than this stands, in units/s; and one that leads away from a neighbour, or presses
-/// on it, with less than this may do so by rounding.
+/// A mover that its neighbours and walls leave less than this stands, in units/s, if that is little of what it wants, too; and one that
+/// leads away from a neighbour, or presses on it, with less than this may do so by rounding.
 pub(crate) const STANDS_IN_CROWD: f32 = 0.02;
+
+/// What is little of the velocity that a mover wants: its wish is then within three degrees of straight against what is in its way.
+pub(crate) const LITTLE_IN_CROWD: f64 = 0.05;
 
 /// The most pieces of a group in one tick; the rest of the tick is one.
 pub(crate) const MOST_IN_CROWD: usize = 2048;

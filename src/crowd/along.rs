@@ -12,8 +12,8 @@ use super::rounds::Agreed;
 use crate::shape::Aabb;
 use crate::terrain::{FoundWall, Terrain, WallFilter};
 use crate::tolerance::{
-    BOW_IN_CROWD, CREEPS_IN_CROWD, MOST_RELEASED, NEIGHBOURS_MEET, NEIGHBOURS_TOUCH, OVERLAP_OF_ROUNDING,
-    RELEASED_IN_CROWD, STANDS_IN_CROWD, STRAIGHT_IN_CROWD,
+    BOW_IN_CROWD, CREEPS_IN_CROWD, LITTLE_IN_CROWD, MOST_RELEASED, NEIGHBOURS_MEET, NEIGHBOURS_TOUCH,
+    OVERLAP_OF_ROUNDING, RELEASED_IN_CROWD, STANDS_IN_CROWD, STRAIGHT_IN_CROWD,
 };
 use crate::travel::{Limit, Squeeze, nearest_velocity};
 use crate::walker::Later;
@@ -117,14 +117,16 @@ impl<'a> Group<'a> {
             && self.pressed_by(place, plan).all(stands)
     }
 
-    /// Lets a mover stand to which its neighbours leave too little. They take it for one that stands, too: what it creeps is what
-    /// roundings leave, and in a short piece those look fast.
+    /// Lets a mover stand to which its neighbours leave too little, and little of what it wants: one that starts is slow, too. They take
+    /// it for one that stands, too: what it creeps is what roundings leave, and in a short piece those look fast.
     fn stop_creeping(&self, place: usize, plan: &Plan<'a>, wish: &mut Wish<'a>) {
         let least = f64::from(STANDS_IN_CROWD);
         let rounding = NEIGHBOURS_MEET / f64::from(plan.lasts);
+        let [ends, wanted] =
+            [&*wish, &plan.wishes[place]].map(|wish| wish.walker.velocity.as_dvec2().length());
         if !plan.agreed.is_pushed(place)
             && wish.velocity.as_dvec2().length() < least.max(rounding)
-            && wish.walker.velocity.as_dvec2().length() < least
+            && ends < least.min(LITTLE_IN_CROWD * wanted)
         {
             wish.stand(&self.members[place].walker);
         }

@@ -152,10 +152,9 @@ fn a_mover_rolls_along_a_round_wall_as_in_tiny_steps(#[case] kind: usize, #[case
             rolled += 1;
             let place = walker.exact_position();
             let apart = place.distance(reference.normal() * radius);
-            assert!(
-                apart < 1e-3 * radius.max(1.0),
-                "seed {seed}: {apart} apart after {clock} s of {drive:?} on {radius}"
-            );
+            // Near the balance a pace and a gait, which have their wish at once, differ by more.
+            let most = radius.max(1.0) * if kind < 2 { 1e-3 } else { 2e-5 };
+            assert!(apart < most, "seed {seed}: {apart} apart after {clock} s of {drive:?} on {radius}");
         }
         // On to the end of the tick in which it leaves: not on the wall any more, and not far behind.
         if now < clock {
