@@ -239,13 +239,7 @@ impl<'a> Group<'a> {
 
     /// When two movers that meet about then touch exactly, in seconds; none if they only graze.
     #[expect(clippy::cast_possible_truncation, reason = "a time within a tick, rounded once")]
-    pub(super) fn touch_at(
-        &self,
-        now: f64,
-        about: f32,
-        rest: f32,
-        (one, other): (usize, usize),
-    ) -> Option<f32> {
+    fn touch_at(&self, now: f64, about: f32, rest: f32, (one, other): (usize, usize)) -> Option<f32> {
         let [one, other] = [one, other].map(|place| &self.members[place]);
         let apart = |lasts: f32| {
             if lasts <= 0.0 {
