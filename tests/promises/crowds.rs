@@ -573,7 +573,7 @@ fn a_push_is_passed_on(
 #[test]
 fn two_end_where_they_do_at_any_tick_rate() {
     let (mut apart, mut met) = (Vec::new(), 0);
-    for seed in some_of(200..400) {
+    for seed in some_of(0..400) {
         let scene = Scene::new(seed, 2, 4);
         let mut close = false;
         let many = scene.play(240, |_, met| close = close || met > 0);
@@ -586,8 +586,8 @@ fn two_end_where_they_do_at_any_tick_rate() {
             apart.push(seed);
         }
     }
-    assert!(met > share(150), "{met}");
-    assert!(apart.len() <= 1, "{apart:?}");
+    assert!(met > share(300), "{met}");
+    assert!(apart.len() <= 2, "{apart:?}");
 }
 
 /// Where two run into each other, each that leads into the other notes that it met it, at one instant, and with the velocity
