@@ -117,8 +117,9 @@ impl<'a> Group<'a> {
             && self.pressed_by(place, plan).all(stands)
     }
 
-    /// Lets a mover stand to which its neighbours leave too little, and little of what it wants: one that starts is slow, too. They take
-    /// it for one that stands, too: what it creeps is what roundings leave, and in a short piece those look fast.
+    /// Lets a mover stand to which its neighbours leave too little, if that is also little of what it wants: one that starts is slow, but
+    /// gets much of what it wants. The neighbours take it for one that stands: what it creeps is what roundings leave, and in a short
+    /// piece those look fast.
     fn stop_creeping(&self, place: usize, plan: &Plan<'a>, wish: &mut Wish<'a>) {
         let least = f64::from(STANDS_IN_CROWD);
         let rounding = NEIGHBOURS_MEET / f64::from(plan.lasts);

@@ -934,7 +934,7 @@ properties! {
         let radii = [dice.number(0.5, 1.5), dice.number(0.5, 1.5)];
         let places = [Vec2::ZERO, Vec2::from_angle(toward) * (radii[0] + radii[1])];
         let walkers = [0, 1].map(|place| {
-            let gait = Gait::new(30.0 * pace, dice.number(60.0, 300.0) * pace * pace, 100.0).unwrap();
+            let gait = Gait::new(dice.number(10.0, 30.0) * pace, dice.number(60.0, 300.0) * pace * pace, 100.0).unwrap();
             Walker::new(places[place], Footprint::circle(radii[place]).unwrap(), gait)
         });
         let intents = [toward, toward + core::f32::consts::PI]

@@ -93,6 +93,8 @@ fn a_story_is_the_same_at_any_tick_rate(
     for other in others {
         let mut most = if name == "dewdrop.toml" { 1e-7 } else { 1e-5 };
         let [one, other] = [&first, &other].map(|document| document["events"].as_array().unwrap());
+        let deflected = one.iter().filter(|event| event["kind"] == "deflected").count();
+        assert_eq!(deflected, if name == "dewdrop.toml" { 4 } else { 0 });
         assert!(one.len() > 15 && one.len() == other.len(), "{} and {} events", one.len(), other.len());
         for (one, other) in one.iter().zip(other) {
             assert_eq!([&one["actor"], &one["text"]], [&other["actor"], &other["text"]]);
