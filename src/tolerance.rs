@@ -414,7 +414,7 @@ pub(crate) const MOST_KNOWN_IN_CROWD: usize = 4;
 pub(crate) const BOW_IN_CROWD: f32 = 1e-3;
 
 /// The longest and the shortest piece in which a group of movers that touch each other moves on, in seconds.
-pub(crate) const LONGEST_IN_CROWD: f32 = 1.0 / 512.0;
+pub(crate) const LONGEST_IN_CROWD: f32 = 1.0 / 256.0;
 pub(crate) const SHORTEST_IN_CROWD: f32 = 1.0 / 4096.0;
 
 /// Neighbours are seen to lie side against side if their normal stays the same in the first or the last such part of a piece.
@@ -426,8 +426,10 @@ pub(crate) const SAME_CURVE: f32 = 0.98;
 /// How long the piece is in which movers that come to each other lose what leads them into each other, in seconds.
 pub(crate) const TOUCH_IN_CROWD: f32 = 1e-6;
 
-/// In a group with at most so many touches, the instant is searched at which a mover no longer presses on another.
+/// In a group with at most so many touches, the instant is searched at which a mover no longer presses on another, and
+/// pieces are half as long at most.
 pub(crate) const MOST_RELEASED: usize = 2;
+pub(crate) const LONGEST_AMONG_FEW: f32 = 1.0 / 512.0;
 
 /// How exactly that instant is found, in seconds: the drive changes by 1,000 units/s per second then, and in the next second
 /// that is 0.03 units.
@@ -457,7 +459,7 @@ pub(crate) const MOST_PLANS: usize = 12;
 /// so, in units.
 pub(crate) const LATE_IN_CROWD: f32 = 1e-5;
 
-/// Neighbours that come closer to each other by no more than this are not in conflict, in units/s.
+/// Neighbours that come closer to each other by no more than this are not in conflict, in units/s; nor is a mover with a wall.
 pub(crate) const NO_CONFLICT: f64 = 1e-3;
 
 /// The deepest overlap of two movers that is only rounding, in units.

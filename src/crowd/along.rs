@@ -223,8 +223,10 @@ impl<'a> Group<'a> {
         if let Some(followed) = followed {
             self.end_following(place, &followed, now, plan.lasts, &mut wish);
         }
-        let squeeze =
-            wish.result.squeezed.is_some_and(|squeeze| walls.iter().any(|wall| wall.wall == squeeze.by));
+        // Whether it is squeezed was agreed on.
+        let squeeze = wish.result.squeezed.is_some_and(|Squeeze { by, against, .. }| {
+            walls.iter().any(|wall| [by, against].contains(&wall.wall))
+        });
         let is_thrown = self.is_thrown(place, &wish, plan, &beside);
         if !plan.agreed.is_pushed(place) {
             // What neighbours do by themselves is no push.
@@ -282,7 +284,7 @@ impl<'a> Group<'a> {
         let (_, by) = plan.agreed.squeezed.iter().find(|(squeezed, _)| *squeezed == place)?;
         let contacts = &plan.wishes[place].result.contacts;
         let pusher = contacts.iter().find(|contact| contact.pushed).map(|contact| contact.wall);
-        let by = by.map(|by| self.members[by].wall).or(pusher)?;
+        let by = by.map(|by| self.members[by].wall).or(pusher).or(plan.behind[place])?;
         let beside = self.beside(place, plan).into_iter().map(|(other, _)| other);
         let behind = beside
             .filter(|other| plan.agreed.is_squeezed(*other))

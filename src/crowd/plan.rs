@@ -11,8 +11,8 @@ use super::rounds::{Agreed, Touch, Wants, agree};
 use crate::shape::Aabb;
 use crate::terrain::{Terrain, Wall, WallFilter};
 use crate::tolerance::{
-    BOW_IN_CROWD, LATE_IN_CROWD, LONGEST_IN_CROWD, MOST_PLANS, RELEASED_IN_CROWD, SHORTEST_IN_CROWD,
-    SIDE_SEEN, STANDS_IN_CROWD,
+    BOW_IN_CROWD, LATE_IN_CROWD, LONGEST_AMONG_FEW, LONGEST_IN_CROWD, MOST_PLANS, MOST_RELEASED,
+    RELEASED_IN_CROWD, SHORTEST_IN_CROWD, SIDE_SEEN, STANDS_IN_CROWD,
 };
 use crate::travel::Limit;
 use crate::walker::{Later, first_time};
@@ -20,6 +20,8 @@ use crate::walker::{Later, first_time};
 /// A piece of the tick as it is planned.
 pub(super) struct Plan<'a> {
     pub(super) lasts: f32,
+    /// How long it may be, as fast as walls push them.
+    longest: f32,
     pub(super) wishes: Vec<Wish<'a>>,
     pub(super) touches: Vec<Touch>,
     pub(super) agreed: Agreed,
@@ -81,8 +83,8 @@ impl<'a> Group<'a> {
     /// How long the next piece of a group that touches may be, so that it deviates little from the true path: as its movers
     /// turn round each other and change their velocities.
     pub(super) fn piece(&self, now: f64, rest: f32, touches: &[Touch]) -> f32 {
-        let short = LONGEST_IN_CROWD.min(rest);
-        let mut longest = LONGEST_IN_CROWD;
+        let mut longest = if touches.len() <= MOST_RELEASED { LONGEST_AMONG_FEW } else { LONGEST_IN_CROWD };
+        let short = longest.min(rest);
         let mut seen = vec![false; self.members.len()];
         for place in touches.iter().flat_map(|touch| [touch.one, touch.other]) {
             if core::mem::replace(&mut seen[place], true) {
@@ -91,16 +93,28 @@ impl<'a> Group<'a> {
             let member = &self.members[place];
             let wish = self.wish(place, now, short);
             let bends = (wish.walker.velocity - member.walker.velocity).length() / short;
-            let radius = member.walker.footprint.size().min_element() * 0.5;
-            let turns = wish.velocity.length_squared() / radius;
-            longest = longest.min(libm::sqrtf(8.0 * BOW_IN_CROWD / (bends + turns).max(f32::MIN_POSITIVE)));
+            longest = longest.min(piece_that_bends(bends + self.turns(place, wish.velocity)));
         }
-        longest.max(SHORTEST_IN_CROWD).min(rest)
+        longest.min(rest)
+    }
+
+    /// How strongly the way of a mover bends that turns round one of its own size, in units/s per second.
+    fn turns(&self, place: usize, velocity: Vec2) -> f32 {
+        velocity.length_squared() / (self.members[place].walker.footprint.size().min_element() * 0.5)
+    }
+
+    /// How long a piece may be in which walls push some of them: those may turn round others much faster than they walk.
+    fn longest_pushed(&self, agreed: &Agreed) -> f32 {
+        let pushed = (0..self.members.len()).filter(|place| agreed.is_pushed(*place));
+        piece_that_bends(pushed.map(|place| self.turns(place, agreed.velocities[place])).fold(0.0, f32::max))
     }
 
     /// Plans a piece of at most so many seconds in which some of them touch, up to where others touch.
     pub(super) fn plan_piece(&self, now: f64, lasts: f32, rest: f32) -> Plan<'a> {
         let mut plan = self.plan(now, lasts, Vec::new());
+        if plan.longest < plan.lasts {
+            plan = self.plan(now, plan.longest.min(rest), Vec::new());
+        }
         for _ in 0..MOST_PLANS {
             let shortest = SHORTEST_IN_CROWD.min(rest);
             let wall = plan.wall_after.filter(|after| *after >= RELEASED_IN_CROWD);
@@ -159,6 +173,7 @@ impl<'a> Group<'a> {
         };
         let (mut behind, mut wall_after) = (vec![None; wishes.len()], None::<f32>);
         let mut agreed = agree(&wants, &touches);
+        let longest = self.longest_pushed(&agreed);
         // Round each other, they turn: the normals half way through the piece count.
         for touch in &mut touches {
             touch.normal = self.normal_later(touch, &agreed.velocities, lasts * 0.5);
@@ -180,12 +195,22 @@ impl<'a> Group<'a> {
                     }
                 }
             }
-            if !found {
+            if !found && !wants.push_those_that_are_reached(&agreed) {
                 break;
             }
             agreed = agree(&wants, &touches);
         }
-        Plan { lasts, wishes, touches, agreed, walls: wants.walls, behind, wall_after, meets_wall: false }
+        Plan {
+            lasts,
+            longest,
+            wishes,
+            touches,
+            agreed,
+            walls: wants.walls,
+            behind,
+            wall_after,
+            meets_wall: false,
+        }
     }
 
     /// The normal of a touch after so many seconds with these velocities.
@@ -237,4 +262,9 @@ impl<'a> Group<'a> {
         });
         meets.min_by(|(one, _), (other, _)| one.total_cmp(other))
     }
+}
+
+/// How long a piece may be in which a way bends so strongly, in units/s per second: no further from its chord than a mover may deviate.
+fn piece_that_bends(by: f32) -> f32 {
+    libm::sqrtf(8.0 * BOW_IN_CROWD / by.max(f32::MIN_POSITIVE)).max(SHORTEST_IN_CROWD)
 }

@@ -31,6 +31,25 @@ pub(super) struct Wants {
     pub(super) walls: Vec<Vec<Limit>>,
 }
 
+impl Wants {
+    /// Lets walls push those that they reach and that neighbours keep from getting away, and those faster that they push already;
+    /// returns whether there is a new push.
+    pub(super) fn push_those_that_are_reached(&mut self, agreed: &Agreed) -> bool {
+        let mut is_new = false;
+        for (place, walls) in self.walls.iter().enumerate() {
+            let (reach, push) = (walls.iter().filter(|wall| wall.least > 0.0), &mut self.pushes[place]);
+            let has = if *push == Vec2::ZERO { agreed.velocities[place] } else { *push };
+            let is_slower = |wall: &Limit| f64::from(wall.least - has.dot(wall.normal)) > NO_CONFLICT;
+            if reach.clone().any(is_slower) {
+                let more = nearest_velocity(*push, reach.copied()).unwrap_or(*push);
+                is_new |= *push != more;
+                *push = more;
+            }
+        }
+        is_new
+    }
+}
+
 /// What the rounds came to.
 #[derive(Debug, Clone)]
 pub(super) struct Agreed {

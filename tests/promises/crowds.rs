@@ -256,7 +256,7 @@ fn among_walls_that_drift_each_overlap_is_reported() {
     let (mut pushed, mut blocked, mut squeezed, mut compared) = (0, 0, 0, 0);
     let mut entered = Vec::new();
     // The last ones went wrong in ways of their own; one was played in a hundred times as many pieces as the others.
-    for seed in some_of(0..30).chain([74, 80, 82, 136, 149, 207, 265, 394]) {
+    for seed in some_of(0..30).chain([74, 80, 82, 136, 149, 207, 265, 319, 394, 590]) {
         let scene = Scene::new(seed, 6, 5);
         let (mut world, mut walkers, mut crowd) = (scene.world, scene.walkers, Crowd::new());
         let mut dice = Dice::new(!seed);
@@ -301,9 +301,7 @@ fn among_walls_that_drift_each_overlap_is_reported() {
         }
     }
     println!("{pushed} pushed, {blocked} blocked, {squeezed} squeezed, {compared} ticks");
-    // What is pressed out of a wedge between two others by walls that close can be deep in one of them for a tick (docs/limits.md).
-    let is_seldom = entered.len() < 2 && entered.iter().all(|(.., deepest)| *deepest < 1e-2);
-    assert!(is_seldom, "{} of 38: {entered:?}", entered.len());
+    assert!(entered.is_empty(), "{entered:?}");
     assert!(pushed > share(1000) && blocked > share(500) && squeezed < 18, "{pushed} {blocked} {squeezed}");
 }
 
@@ -900,6 +898,38 @@ properties! {
                 three_followed.when(following > 2);
             }
         }
+    }
+
+    /// A wall pushes a row in front of it whatever its movers want, as long as the last one is slower: also one that would get away
+    /// from the wall if the next one let it.
+    #[test]
+    fn a_wall_pushes_a_row_whatever_it_wants(
+        would_get_away >= 6;
+        row in prop::collection::vec((-0.4f32..1.0, 0.0f32..0.3), 2..5), slowest in -1.0f32..0.3,
+        side in 0usize..4, rate in prop::sample::select(vec![7u16, 60]), has_pace in any::<bool>(),
+    ) {
+        let way = [Vec2::X, Vec2::NEG_X, Vec2::Y, Vec2::NEG_Y][side];
+        let mut world = World::new();
+        let wall = world.add(Solid::box_around(way * -2.0, Vec2::splat(2.0)).unwrap());
+        let drive = if has_pace { AnyDrive::from(Pace::new(6.0).unwrap()) } else { Gait::new(6.0, 40.0, 40.0).unwrap().into() };
+        let (mut at, shape) = (-2.0, Footprint::rect(2.0, 2.0).unwrap());
+        let mut walkers: Vec<Walker<AnyDrive>> = row.iter().map(|(_, gap)| {
+            at += 2.0 + gap;
+            Walker::new(way * at, shape, drive)
+        }).collect();
+        let (mut crowd, last, seconds) = (Crowd::new(), row.len() - 1, 1.0 / f32::from(rate));
+        let wants = |number: usize| if number == last { slowest } else { row[number].0 };
+        for _ in 0..2 * rate {
+            world.move_at(wall, way * 3.0);
+            crowd.tick(&mut walkers, |number| Intent::new(way * wants(number)), seconds, &world, |_, _| {});
+            world.advance(seconds);
+        }
+        let edge = world.solid(wall).unwrap().bounds().center().dot(way) + 1.0;
+        for (walker, wanted) in walkers.iter().zip([1.0f32, 3.0, 5.0, 7.0]) {
+            let is = walker.position.dot(way) - edge;
+            prop_assert!((is - wanted).abs() < 2e-3, "{is} instead of {wanted} in front of the wall");
+        }
+        would_get_away.when(wants(0) > 0.5);
     }
 
     /// Between two whose normals are almost opposed, a mover stays when one of them passes and presses on it: neighbours push no one.
