@@ -189,7 +189,7 @@ impl<'a> Group<'a> {
                     if let Some((limit, wall, after)) = ahead {
                         wants.walls[place].push(limit);
                         (behind[place], found) = (Some(wall), true);
-                        if !agreed.is_pushed(place) {
+                        if !agreed.is_pushed(place) && after > 0.0 {
                             wall_after = Some(wall_after.map_or(after, |known| known.min(after)));
                         }
                     }
@@ -236,11 +236,45 @@ impl<'a> Group<'a> {
         let own = walker.own_wall;
         let filter = WallFilter::on(walker.mask).except(own.as_slice()).during(0.0, lasts);
         let terrain = Later { terrain: self.terrain, by: now };
+        let reached = self.wall_that_has_come(walker, velocity, &terrain, &filter, lasts);
+        if let Some((limit, wall)) = reached.filter(|(limit, _)| !known.contains(limit)) {
+            return Some((limit, wall, 0.0));
+        }
         let hit = terrain.sweep(&walker.footprint, walker.position, velocity * lasts, &filter)?;
         let (normal, toward) = (hit.normal, (velocity - hit.velocity).dot(hit.normal));
         let limit = Limit { normal, least: hit.velocity.dot(normal) + toward * hit.fraction };
         let is_known = known.iter().any(|known| known.normal == normal && known.least >= limit.least);
         (toward < 0.0 && !is_known).then_some((limit, hit.wall, hit.fraction * lasts))
+    }
+
+    /// The wall that comes to a mover faster than it goes, and overlaps it a little: a mover may be a little behind what was planned, and
+    /// what a mover overlaps it does not run into.
+    fn wall_that_has_come(
+        &self,
+        walker: &Mover<'_>,
+        velocity: Vec2,
+        terrain: &Later<'_>,
+        filter: &WallFilter<'_>,
+        lasts: f32,
+    ) -> Option<(Limit, Wall)> {
+        if self.stands_still {
+            return None;
+        }
+        let (footprint, middle) = (&walker.footprint, walker.place().middle(&walker.footprint));
+        let mut found: Option<(Limit, Wall)> = None;
+        terrain.walls_in(footprint.at(walker.position), filter, &mut |wall| {
+            let (depth, normal) = wall.outline(footprint).depth(middle);
+            #[expect(clippy::cast_possible_truncation, reason = "a small distance, rounded once")]
+            let (depth, normal) = (depth as f32, normal.as_vec2());
+            let comes = wall.velocity.dot(normal);
+            if (0.0..BOW_IN_CROWD).contains(&depth) && comes > velocity.dot(normal).max(0.0) {
+                let least = comes + depth / lasts.max(SHORTEST_IN_CROWD);
+                if found.is_none_or(|(limit, _)| limit.least < least) {
+                    found = Some((Limit { normal, least }, wall.wall));
+                }
+            }
+        });
+        found
     }
 
     /// The first two in a plan that touch within it and do not yet.

@@ -126,11 +126,10 @@ impl Pushes {
                 if push == Vec2::ZERO {
                     continue;
                 }
-                let own = wants.pushes[mover];
-                let own = Limit { normal: own.normalize_or_zero(), least: own.length() };
+                let own = as_limit(wants.pushes[mover]);
                 let stuck = beside[mover].iter().filter(|(other, ..)| found.stuck[*other].is_some());
                 let stuck = stuck.map(|(_, normal, _)| Limit { normal: *normal, least: 0.0 });
-                let limits = found.limits(mover, beside).map(|(limit, _)| limit).chain([own]);
+                let limits = found.limits(mover, beside).map(|(limit, _)| limit).chain(own);
                 let limits = limits.chain(stuck).chain(wants.walls[mover].iter().copied());
                 if nearest_velocity(push, limits).is_none() {
                     let by = found.limits(mover, beside).map(|(_, by)| by).next();
@@ -169,7 +168,9 @@ impl Pushes {
                     if self.stuck[mover].is_some() {
                         return own;
                     }
-                    nearest_velocity(own, self.limits(mover, beside).map(|(limit, _)| limit)).unwrap_or(own)
+                    // What a wall pushes it goes on counting: two walls may push two neighbours against each other.
+                    let limits = self.limits(mover, beside).map(|(limit, _)| limit).chain(as_limit(own));
+                    nearest_velocity(own, limits).unwrap_or(own)
                 })
                 .collect();
             if next == self.pushed {
@@ -178,6 +179,11 @@ impl Pushes {
             self.pushed = next;
         }
     }
+}
+
+/// A push as what a velocity must at least have.
+fn as_limit(push: Vec2) -> Option<Limit> {
+    push.try_normalize().map(|normal| Limit { normal, least: push.length() })
 }
 
 fn rounds(wants: &Wants, beside: &[Vec<Beside>], pushed: &[Vec2], stands: &[bool]) -> Vec<Vec2> {
@@ -212,4 +218,18 @@ fn rounds(wants: &Wants, beside: &[Vec<Beside>], pushed: &[Vec2], stands: &[bool
         }
     }
     velocities
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    /// Two walls that push two neighbours against each other squeeze both.
+    #[test]
+    fn two_that_are_pushed_against_each_other_are_squeezed() {
+        let pushes = vec![Vec2::X * 3.0, Vec2::NEG_X * 2.0];
+        let wants = Wants { wishes: vec![Vec2::ZERO; 2], pushes, walls: vec![Vec::new(); 2] };
+        let agreed = agree(&wants, &[Touch { one: 0, other: 1, normal: Vec2::NEG_X, room: 0.0 }]);
+        assert!(agreed.is_squeezed(0) && agreed.is_squeezed(1), "{agreed:?}");
+    }
 }
