@@ -83,10 +83,10 @@ pub(super) fn agree(wants: &Wants, touches: &[Touch]) -> Agreed {
         beside[touch.one].push((touch.other, touch.normal, touch.room));
         beside[touch.other].push((touch.one, -touch.normal, touch.room));
     }
-    let Pushes { pushed, stuck } = Pushes::find(wants, &beside);
+    let pushes = Pushes::find(wants, &beside);
     let mut stands = vec![false; count];
     let velocities = loop {
-        let velocities = rounds(wants, &beside, &pushed, &stands);
+        let velocities = rounds(wants, &beside, &pushes, &stands);
         let mut found = false;
         for touch in touches {
             let [one, other] = [touch.one, touch.other].map(|mover| velocities[mover]);
@@ -99,6 +99,7 @@ pub(super) fn agree(wants: &Wants, touches: &[Touch]) -> Agreed {
             break velocities;
         }
     };
+    let Pushes { pushed, stuck } = pushes;
     let squeezed = stuck.into_iter().enumerate().filter_map(|(mover, stuck)| Some((mover, stuck?)));
     Agreed { velocities, pushed, squeezed: squeezed.collect() }
 }
@@ -168,7 +169,7 @@ impl Pushes {
                     if self.stuck[mover].is_some() {
                         return own;
                     }
-                    // What a wall pushes it goes on counting: two walls may push two neighbours against each other.
+                    // The push of a wall goes on counting: two walls may push two neighbours against each other.
                     let limits = self.limits(mover, beside).map(|(limit, _)| limit).chain(as_limit(own));
                     nearest_velocity(own, limits).unwrap_or(own)
                 })
@@ -186,7 +187,14 @@ fn as_limit(push: Vec2) -> Option<Limit> {
     push.try_normalize().map(|normal| Limit { normal, least: push.length() })
 }
 
-fn rounds(wants: &Wants, beside: &[Vec<Beside>], pushed: &[Vec2], stands: &[bool]) -> Vec<Vec2> {
+/// The velocities if some of them stand. Where only roundings are in the way of one that is pushed and can yield, it goes as it is
+/// pushed.
+fn rounds(
+    wants: &Wants,
+    beside: &[Vec<Beside>],
+    Pushes { pushed, stuck }: &Pushes,
+    stands: &[bool],
+) -> Vec<Vec2> {
     let mut velocities = wants.wishes.clone();
     // Where no neighbour changed its velocity in the last round, this one comes to the same.
     let mut is_open = vec![true; velocities.len()];
@@ -202,6 +210,9 @@ fn rounds(wants: &Wants, beside: &[Vec<Beside>], pushed: &[Vec2], stands: &[bool
             let limits = limits.chain(wants.walls[mover].iter().copied());
             let wish = if stands[mover] { Vec2::ZERO } else { *wish };
             let left = nearest_velocity(wish, limits.clone()).unwrap_or_else(|| {
+                if pushed[mover] != Vec2::ZERO && stuck[mover].is_none() {
+                    return pushed[mover];
+                }
                 let yielding = limits.map(|limit| Limit { least: limit.least.min(0.0), ..limit });
                 nearest_velocity(wish, yielding).unwrap_or(Vec2::ZERO)
             });
