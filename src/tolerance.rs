@@ -426,8 +426,8 @@ pub(crate) const SAME_CURVE: f32 = 0.98;
 /// How long the piece is in which movers that come to each other lose what leads them into each other, in seconds.
 pub(crate) const TOUCH_IN_CROWD: f32 = 1e-6;
 
-/// In a group with at most so many touches, the instant is searched at which a mover no longer presses on another, and
-/// pieces are half as long at most.
+/// In a group with at most so many touches, the instant is searched at which a mover no longer presses on another, a new touch has
+/// a piece of its own, and the others are half as long at most.
 pub(crate) const MOST_RELEASED: usize = 2;
 pub(crate) const LONGEST_AMONG_FEW: f32 = 1.0 / 512.0;
 

@@ -1,5 +1,6 @@
 //! What the movers of a group do in a piece that is planned: each goes along its neighbours as along walls.
 
+use alloc::rc::Rc;
 use alloc::vec::Vec;
 
 use glam::{DVec2, Vec2};
@@ -8,7 +9,7 @@ use super::group::Group;
 use super::grown;
 use super::member::{Member, Wish};
 use super::plan::Plan;
-use super::rounds::Agreed;
+use super::rounds::Touch;
 use crate::shape::Aabb;
 use crate::terrain::{FoundWall, Terrain, WallFilter};
 use crate::tolerance::{
@@ -20,21 +21,20 @@ use crate::walker::Later;
 
 impl<'a> Group<'a> {
     /// Plays a piece of at most so many seconds in which some of them touch; returns it as it was played, and what
-    /// they do next. `touches` counts the touches at its start: with few of them, it ends where one
-    /// mover no longer presses on another, or begins to.
+    /// they do next. With few touches at its start, it ends where one mover no longer presses on another, or begins to.
     pub(super) fn play_piece(
         &mut self,
         now: f64,
         mut most: f32,
         rest: f32,
-        touches: usize,
+        touches: &[Touch],
         start: Option<Plan<'a>>,
     ) -> (Plan<'a>, Option<Plan<'a>>) {
-        let next = |group: &Self, now: f64| group.plan(now, RELEASED_IN_CROWD, Vec::new());
-        let is_small = touches <= MOST_RELEASED;
+        let next = |group: &Self, now: f64| group.plan(now, RELEASED_IN_CROWD, &group.touches(), &[]);
+        let is_small = touches.len() <= MOST_RELEASED;
         let start = if is_small { start.or_else(|| Some(next(self, now))) } else { None };
         loop {
-            let plan = self.plan_piece(now, most, rest);
+            let plan = self.plan_piece(now, most, rest, touches);
             let may_end_sooner = is_small && plan.lasts > RELEASED_IN_CROWD;
             if may_end_sooner && start.as_ref().is_some_and(|start| start.turns_in(&plan)) {
                 most = plan.lasts * 0.5;
@@ -56,15 +56,15 @@ impl<'a> Group<'a> {
     }
 
     /// Plays what is left of a tick in one piece.
-    pub(super) fn play_rest(&mut self, now: f64, rest: f32) {
-        let plan = self.plan(now, rest, Vec::new());
+    pub(super) fn play_rest(&mut self, now: f64, rest: f32, touches: &[Touch]) {
+        let plan = self.plan(now, rest, touches, &[]);
         self.play_plan(now, &plan);
     }
 
     /// Plays a piece as planned, along the walls and the neighbours.
     fn play_plan(&mut self, now: f64, plan: &Plan<'a>) {
         let mut ways = plan.agreed.velocities.clone();
-        let mut moved: Vec<Wish<'a>> = plan.wishes.clone();
+        let mut moved: Vec<Rc<Wish<'a>>> = plan.wishes.clone();
         for _ in 0..2 {
             // Along neighbours that move as they did in the first pass.
             let before: Vec<Vec2> = ways.iter().map(|way| without_creeping(*way, plan.lasts)).collect();
@@ -72,19 +72,19 @@ impl<'a> Group<'a> {
             for (place, way) in ways.iter_mut().enumerate() {
                 if plan.is_turned(place) {
                     if self.is_wedged(place, plan) {
-                        moved[place].go_on_standing(&self.members[place].walker);
+                        Rc::make_mut(&mut moved[place]).go_on_standing(&self.members[place].walker);
                         *way = Vec2::ZERO;
                         continue;
                     }
-                    moved[place] = self.along(place, now, plan, &before, &near);
-                    self.stop_creeping(place, plan, &mut moved[place]);
-                    *way = moved[place].velocity;
+                    let wish = self.along(place, now, plan, &before, &near);
+                    *way = wish.velocity;
+                    moved[place] = Rc::new(wish);
                 }
             }
         }
         self.end_with_neighbours(&mut moved);
         self.note_contacts(now, plan, &moved);
-        let changed: Vec<(Wish<'a>, Option<Squeeze>)> = moved
+        let changed: Vec<(Rc<Wish<'a>>, Option<Squeeze>)> = moved
             .into_iter()
             .enumerate()
             .map(|(place, wish)| (wish, self.squeeze(place, now, plan)))
@@ -124,7 +124,7 @@ impl<'a> Group<'a> {
         let least = f64::from(STANDS_IN_CROWD);
         let rounding = NEIGHBOURS_MEET / f64::from(plan.lasts);
         let [ends, wanted] =
-            [&*wish, &plan.wishes[place]].map(|wish| wish.walker.velocity.as_dvec2().length());
+            [&*wish, &*plan.wishes[place]].map(|wish| wish.walker.velocity.as_dvec2().length());
         if !plan.agreed.is_pushed(place)
             && wish.velocity.as_dvec2().length() < least.max(rounding)
             && ends < least.min(LITTLE_IN_CROWD * wanted)
@@ -142,42 +142,33 @@ impl<'a> Group<'a> {
         self.pairs(&boxes)
     }
 
-    /// The neighbours that a mover touches in a plan, with the normal from there.
-    fn beside(&self, place: usize, plan: &Plan<'_>) -> Vec<(usize, Vec2)> {
-        let beside = plan.touches.iter().filter_map(|touch| match place {
-            _ if place == touch.one => Some((touch.other, touch.normal)),
-            _ if place == touch.other => Some((touch.one, -touch.normal)),
-            _ => None,
-        });
-        beside.collect()
+    /// The touches of a mover in a plan, as it sees them.
+    fn beside(&self, place: usize, plan: &Plan<'_>) -> Vec<Touch> {
+        plan.touches.iter().filter_map(|touch| touch.seen_from(place)).collect()
     }
 
     /// The neighbours on which a mover presses in a plan.
     fn pressed_by(&self, place: usize, plan: &Plan<'_>) -> impl Iterator<Item = usize> {
         let wish = plan.wishes[place].velocity;
-        let pressed = self.beside(place, plan).into_iter().filter(move |(_, normal)| wish.dot(*normal) < 0.0);
-        pressed.map(|(other, _)| other)
+        let pressed = self.beside(place, plan).into_iter().filter(move |touch| wish.dot(touch.normal) < 0.0);
+        pressed.map(|touch| touch.other)
     }
 
     /// A neighbour as a wall beside a mover: it does not come to it, since walking pushes no other one, unless a wall pushes the mover;
     /// then it comes no faster than agreed. One that is overlapped by what a piece deviates lies against the mover: it would be
-    /// ignored.
-    fn wall_beside(
-        &self,
-        (place, other): (usize, usize),
-        normal: Vec2,
-        way: Vec2,
-        agreed: &Agreed,
-    ) -> FoundWall {
+    /// ignored. And one that only comes close is where it will have come.
+    fn wall_beside(&self, touch: &Touch, way: Vec2, plan: &Plan<'_>) -> FoundWall {
+        let (Touch { one: place, other, normal, apart }, agreed) = (*touch, &plan.agreed);
         let gives_way =
             if agreed.is_pushed(place) { agreed.velocities[place].dot(normal).max(0.0) } else { 0.0 };
         let toward = way.dot(normal).max(0.0);
         let velocity = way - normal * (toward - toward.min(gives_way));
-        let (apart, outward) = self.gap(place, other);
-        let is_little = apart > -f64::from(BOW_IN_CROWD);
-        let back = if is_little { outward * apart.min(0.0) } else { DVec2::ZERO };
+        let (gap, outward) = self.gap(place, other);
+        let is_little = gap > -f64::from(BOW_IN_CROWD);
+        let back = if is_little { outward * gap.min(0.0) } else { DVec2::ZERO };
+        let comes = normal * ((way - velocity).dot(normal) * plan.lasts).min(apart);
         let neighbour = &self.members[other];
-        neighbour.as_wall(&neighbour.walker).with_velocity(velocity).shifted(back)
+        neighbour.as_wall(&neighbour.walker).with_velocity(velocity).shifted(back + comes.as_dvec2())
     }
 
     /// What a mover does among neighbours that move with these velocities: they are walls that do not push, unless a wall
@@ -195,9 +186,9 @@ impl<'a> Group<'a> {
         let beside: Vec<FoundWall> = self
             .beside(place, plan)
             .into_iter()
-            .map(|(other, normal)| {
-                let wall = self.wall_beside((place, other), normal, ways[other], &plan.agreed);
-                match self.followed((place, other), normal, ways[other], plan) {
+            .map(|touch| {
+                let wall = self.wall_beside(&touch, ways[touch.other], plan);
+                match self.followed(&touch, ways[touch.other], plan) {
                     None => wall,
                     Some(one) => {
                         followed.push(one);
@@ -219,7 +210,7 @@ impl<'a> Group<'a> {
         let others = others
             .map(|other| self.members[other].as_wall(&self.members[other].walker).with_velocity(ways[other]));
         let walls: Vec<FoundWall> = beside.iter().copied().chain(others).collect();
-        let mut wish = self.wish_beside(place, start, now, plan.lasts, &walls);
+        let mut wish = Wish::clone(&self.wish_beside(place, start, now, plan.lasts, &walls));
         if let Some(followed) = followed {
             self.end_following(place, &followed, now, plan.lasts, &mut wish);
         }
@@ -236,7 +227,11 @@ impl<'a> Group<'a> {
         let gets_inside = wish.result.squeezed.is_none()
             && !self.can_go(place, wish.velocity, now, plan.lasts)
             && self.has_room(place, DVec2::ZERO, now);
-        if squeeze || is_thrown || gets_inside { self.straight(place, now, plan, agreed) } else { wish }
+        if squeeze || is_thrown || gets_inside {
+            wish = self.straight(place, now, plan, agreed);
+        }
+        self.stop_creeping(place, plan, &mut wish);
+        wish
     }
 
     /// Whether a mover gets out from between two neighbours much further than they come to it. One that passes comes a little nearer
@@ -247,14 +242,14 @@ impl<'a> Group<'a> {
         if plan.agreed.is_pushed(place) || pushed <= NEIGHBOURS_TOUCH {
             return false;
         }
-        let normals = self.beside(place, plan).into_iter().map(|(other, _)| self.normal(place, other));
+        let normals = self.beside(place, plan).into_iter().map(|touch| self.normal(place, touch.other));
         let come = normals.zip(beside).map(|(normal, wall)| wall.velocity.dot(normal) * plan.lasts);
         pushed > 2.0 * f64::from(come.fold(0.0, f32::max)) + NEIGHBOURS_TOUCH
     }
 
     /// What a mover does that goes straight on with a velocity.
     fn straight(&self, place: usize, now: f64, plan: &Plan<'a>, mut velocity: Vec2) -> Wish<'a> {
-        let mut wish = plan.wishes[place].clone();
+        let mut wish = Wish::clone(&plan.wishes[place]);
         if !self.can_go(place, velocity, now, plan.lasts) {
             if wish.result.pushed != Vec2::ZERO && !plan.agreed.is_squeezed(place) {
                 // It cannot stand before a wall that pushes it.
@@ -264,7 +259,7 @@ impl<'a> Group<'a> {
         }
         wish.walker.put(self.members[place].walker.place());
         wish.walker.carry(velocity.as_dvec2() * f64::from(plan.lasts));
-        let limits = self.beside(place, plan).into_iter().map(|(other, normal)| Limit {
+        let limits = self.beside(place, plan).into_iter().map(|Touch { other, normal, .. }| Limit {
             normal,
             least: plan.agreed.velocities[other].dot(normal).min(0.0),
         });
@@ -285,7 +280,7 @@ impl<'a> Group<'a> {
         let contacts = &plan.wishes[place].result.contacts;
         let pusher = contacts.iter().find(|contact| contact.pushed).map(|contact| contact.wall);
         let by = by.map(|by| self.members[by].wall).or(pusher).or(plan.behind[place])?;
-        let beside = self.beside(place, plan).into_iter().map(|(other, _)| other);
+        let beside = self.beside(place, plan).into_iter().map(|touch| touch.other);
         let behind = beside
             .filter(|other| plan.agreed.is_squeezed(*other))
             .map(|other| self.members[other].wall)

@@ -1,5 +1,6 @@
 //! What movers of a group note of each other: in a piece, each meets the neighbours into which it leads.
 
+use alloc::rc::Rc;
 use alloc::vec::Vec;
 
 use super::group::Group;
@@ -11,7 +12,7 @@ use crate::travel::Contact;
 impl Group<'_> {
     /// Adds a contact to the result of each mover that runs into a neighbour or presses on it, one for each neighbour and tick. It has
     /// the velocity with which the piece started: what the mover does in the piece starts with one that is turned already.
-    pub(super) fn note_contacts(&mut self, now: f64, plan: &Plan<'_>, moved: &[Wish<'_>]) {
+    pub(super) fn note_contacts(&mut self, now: f64, plan: &Plan<'_>, moved: &[Rc<Wish<'_>>]) {
         let found = plan
             .presses()
             .map(|(place, other)| (place, self.contact((place, other), now, plan, &moved[place])));

@@ -6,6 +6,7 @@
 //! end its velocity turns with the normal, and away from the neighbour it is as fast as that is at that instant. What this
 //! neglects shrinks with the square of the length of a piece.
 
+use alloc::rc::Rc;
 use alloc::vec::Vec;
 
 use glam::{DVec2, Vec2};
@@ -13,6 +14,7 @@ use glam::{DVec2, Vec2};
 use super::group::Group;
 use super::member::{Mover, Wish, gap};
 use super::plan::Plan;
+use super::rounds::Touch;
 use crate::shape::Solid;
 use crate::terrain::{FoundWall, Wall};
 use crate::tolerance::{SAME_CURVE, STRAIGHT_IN_CROWD, WEDGED_IN_CROWD};
@@ -80,22 +82,17 @@ impl Wish<'_> {
 }
 
 impl<'a> Group<'a> {
-    /// A neighbour with this normal half way as one that a mover follows; none if it goes straight on, if a wall pushes one of the
-    /// two, if the mover does not press on it, or is held to an axis.
-    pub(super) fn followed(
-        &self,
-        (place, other): (usize, usize),
-        half_way: Vec2,
-        way: Vec2,
-        plan: &Plan<'_>,
-    ) -> Option<Followed> {
+    /// A neighbour that a mover touches half way as one that it follows; none if it only comes close, goes straight on, if a wall pushes
+    /// one of the two, if the mover does not press on it, or is held to an axis.
+    pub(super) fn followed(&self, touch: &Touch, way: Vec2, plan: &Plan<'_>) -> Option<Followed> {
+        let Touch { one: place, other, normal: half_way, apart } = *touch;
         let followed = Followed { other, at_start: self.normal(place, other), half_way, way };
         let away = (plan.wishes[place].velocity - followed.velocity(half_way)).dot(half_way);
         let changes = (way - self.members[other].walker.velocity).length() >= STRAIGHT_IN_CROWD;
         let is_pushed = [place, other].into_iter().any(|one| plan.agreed.is_pushed(one));
         let may_turn =
             self.members[place].walker.drive.axis().is_none() && followed.at_start.dot(half_way) > SAME_CURVE;
-        (changes && !is_pushed && may_turn && away < STRAIGHT_IN_CROWD).then_some(followed)
+        (apart == 0.0 && changes && !is_pushed && may_turn && away < STRAIGHT_IN_CROWD).then_some(followed)
     }
 
     /// Ends a piece beside a neighbour that a mover follows, if the two are still together.
@@ -136,7 +133,7 @@ impl<'a> Group<'a> {
     }
 
     /// Lets those that follow a neighbour end a piece as fast away from it as it is then, not as fast as it was on average.
-    pub(super) fn end_with_neighbours(&self, moved: &mut [Wish<'a>]) {
+    pub(super) fn end_with_neighbours(&self, moved: &mut [Rc<Wish<'a>>]) {
         let ends: Vec<Mover<'a>> = moved.iter().map(|wish| wish.walker).collect();
         let end = |place: usize| (&self.members[place], &ends[place]);
         for (place, wish) in moved.iter_mut().enumerate() {
@@ -152,7 +149,7 @@ impl<'a> Group<'a> {
             };
             let part = along.dot(normal);
             if part > WEDGED_IN_CROWD {
-                wish.end_with(own + along * ((least - own.dot(normal)) / part));
+                Rc::make_mut(wish).end_with(own + along * ((least - own.dot(normal)) / part));
             }
         }
     }

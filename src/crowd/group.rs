@@ -1,5 +1,6 @@
 //! A group of movers that may meet in this tick, played together from event to event.
 
+use alloc::rc::Rc;
 use alloc::vec::Vec;
 use core::cell::RefCell;
 
@@ -12,7 +13,8 @@ use super::rounds::Touch;
 use crate::shape::Aabb;
 use crate::terrain::{FoundWall, Terrain, WallFilter};
 use crate::tolerance::{
-    BOW_IN_CROWD, MOST_IN_CROWD, NEIGHBOURS_MEET, NEIGHBOURS_TOUCH, TICK_IS_OVER, TOUCH_IN_CROWD,
+    BOW_IN_CROWD, MOST_IN_CROWD, MOST_RELEASED, NEIGHBOURS_MEET, NEIGHBOURS_TOUCH, TICK_IS_OVER,
+    TOUCH_IN_CROWD,
 };
 use crate::travel::MoveResult;
 use crate::walker::Path;
@@ -78,7 +80,7 @@ impl<'a> Group<'a> {
                 (next, meets_wall) = (None, false);
                 self.fly(now, rest)
             } else if piece == MOST_IN_CROWD {
-                self.play_rest(now, rest);
+                self.play_rest(now, rest, &touches);
                 rest
             } else if let Some(lasts) = self.play_apart(now, rest, &known) {
                 (next, meets_wall) = (None, false);
@@ -86,11 +88,12 @@ impl<'a> Group<'a> {
                 known = self.numbers(&self.touches());
                 continue;
             } else {
-                // What a new touch leaves of their velocities decides how they go on.
-                let is_new = meets_wall || self.collide(&touches, &known);
+                // What a new touch leaves of their velocities decides how they go on; among many, no single one does.
+                let is_few = touches.len() <= MOST_RELEASED;
+                let is_new = meets_wall || is_few && self.collide(&touches, &known);
                 let before = self.states();
                 let most = if is_new { TOUCH_IN_CROWD.min(rest) } else { self.piece(now, rest, &touches) };
-                let (played, after) = self.play_piece(now, most, rest, touches.len(), next.take());
+                let (played, after) = self.play_piece(now, most, rest, &touches, next.take());
                 (next, meets_wall) = (after, played.meets_wall);
                 if self.stands_still && !is_new && !meets_wall && self.states() == before {
                     // All of them stand, and the rest of the tick is the same again.
@@ -144,13 +147,13 @@ impl<'a> Group<'a> {
             self.members.iter().map(|member| grown(member.lies(), 2.0 * NEIGHBOURS_TOUCH as f32)).collect();
         let touch = |(one, other): (usize, usize)| {
             let (apart, normal) = self.gap(one, other);
-            (apart <= NEIGHBOURS_TOUCH).then_some(Touch { one, other, normal: normal.as_vec2(), room: 0.0 })
+            (apart <= NEIGHBOURS_TOUCH).then_some(Touch { one, other, normal: normal.as_vec2(), apart: 0.0 })
         };
         self.pairs(&boxes).into_iter().filter_map(touch).collect()
     }
 
     /// What a mover would do alone in the `lasts` seconds from an instant on.
-    pub(super) fn wish(&self, place: usize, now: f64, lasts: f32) -> Wish<'a> {
+    pub(super) fn wish(&self, place: usize, now: f64, lasts: f32) -> Rc<Wish<'a>> {
         self.wish_beside(place, self.members[place].walker.velocity, now, lasts, &[])
     }
 
@@ -162,13 +165,13 @@ impl<'a> Group<'a> {
         now: f64,
         lasts: f32,
         walls: &[FoundWall],
-    ) -> Wish<'a> {
+    ) -> Rc<Wish<'a>> {
         let (member, mut pieces) = (&self.members[place], self.pieces[place].borrow_mut());
         let mut walker = member.walker.with_drive(());
         walker.velocity = velocity;
         let start = Start { walker, now: (!self.stands_still).then_some(now), lasts, walls: walls.to_vec() };
         pieces.find(&start).unwrap_or_else(|| {
-            let wish = member.wish_beside(velocity, now, lasts, self.terrain, walls);
+            let wish = Rc::new(member.wish_beside(velocity, now, lasts, self.terrain, walls));
             pieces.keep(start, wish.clone());
             wish
         })

@@ -1,5 +1,6 @@
 //! Plans of pieces in which some movers of a group touch: how long, and with which velocities.
 
+use alloc::rc::Rc;
 use alloc::vec;
 use alloc::vec::Vec;
 
@@ -22,7 +23,7 @@ pub(super) struct Plan<'a> {
     pub(super) lasts: f32,
     /// How long it may be, as fast as walls push them.
     longest: f32,
-    pub(super) wishes: Vec<Wish<'a>>,
+    pub(super) wishes: Vec<Rc<Wish<'a>>>,
     pub(super) touches: Vec<Touch>,
     pub(super) agreed: Agreed,
     /// The walls beside those that do not go as they wish.
@@ -38,7 +39,7 @@ pub(super) struct Plan<'a> {
 impl Plan<'_> {
     /// Those that do not touch yet, but come close to each other.
     fn near(&self) -> Vec<Touch> {
-        self.touches.iter().filter(|touch| touch.room > 0.0).copied().collect()
+        self.touches.iter().filter(|touch| touch.apart > 0.0).copied().collect()
     }
 
     /// Whether one that presses on another in this plan still touches it in a later one, but does not press; or whether one that leads
@@ -55,6 +56,12 @@ impl Plan<'_> {
         })
     }
 
+    /// How far two that meet after so many seconds deviate from their ways up to there, in units, if they come to each other
+    /// evenly through the piece.
+    fn spreads(&self, touch: &Touch, after: f32) -> f32 {
+        touch.apart * (1.0 - after / self.lasts)
+    }
+
     /// Whether neighbours turn a mover from its wish.
     pub(super) fn is_turned(&self, place: usize) -> bool {
         self.agreed.velocities[place] != self.wishes[place].velocity
@@ -68,12 +75,9 @@ impl Plan<'_> {
     /// How fast one that touches another leads away from it, both ways; below 0 if it presses on it. One that only comes close
     /// presses if it would get further than there is room.
     fn leads(&self) -> impl Iterator<Item = ((usize, usize), f32)> + '_ {
-        let both = |touch: &Touch| {
-            let Touch { one, other, normal, room } = *touch;
-            [(one, other, normal, room), (other, one, -normal, room)]
-        };
-        self.touches.iter().flat_map(both).map(|(one, other, normal, room)| {
-            let least = self.agreed.velocities[other].dot(normal).min(0.0) - room;
+        let both = |touch: &Touch| [touch.one, touch.other].map(|place| touch.seen_from(place));
+        self.touches.iter().flat_map(both).flatten().map(|Touch { one, other, normal, apart }| {
+            let least = self.agreed.velocities[other].dot(normal).min(0.0) - apart / self.lasts;
             ((one, other), self.wishes[one].velocity.dot(normal) - least)
         })
     }
@@ -110,43 +114,50 @@ impl<'a> Group<'a> {
     }
 
     /// Plans a piece of at most so many seconds in which some of them touch, up to where others touch.
-    pub(super) fn plan_piece(&self, now: f64, lasts: f32, rest: f32) -> Plan<'a> {
-        let mut plan = self.plan(now, lasts, Vec::new());
+    pub(super) fn plan_piece(&self, now: f64, lasts: f32, rest: f32, touches: &[Touch]) -> Plan<'a> {
+        let mut plan = self.plan(now, lasts, touches, &[]);
         if plan.longest < plan.lasts {
-            plan = self.plan(now, plan.longest.min(rest), Vec::new());
+            plan = self.plan(now, plan.longest.min(rest), touches, &[]);
         }
         for _ in 0..MOST_PLANS {
             let shortest = SHORTEST_IN_CROWD.min(rest);
+            let meet = self.meet_in(&plan);
+            let is_late =
+                |(at, touch): &&(f32, Touch)| *at >= shortest && plan.spreads(touch, *at) > BOW_IN_CROWD;
+            let touch = meet.iter().find(is_late).map(|(at, _)| *at);
             let wall = plan.wall_after.filter(|after| *after >= RELEASED_IN_CROWD);
-            let touch = self.next_touch(&plan);
-            match (touch, wall) {
-                (Some((at, touch)), _) if at < shortest => {
-                    // They may come as close as there is room.
-                    let mut near = plan.near();
-                    near.push(touch);
-                    plan = self.plan(now, plan.lasts, near);
-                }
-                (touch, wall) => {
-                    let ends = touch.map(|(at, _)| at).into_iter().chain(wall).min_by(f32::total_cmp);
-                    let Some(ends) = ends.filter(|ends| *ends < plan.lasts * 0.999) else { break };
-                    plan = self.plan(now, ends, Vec::new());
-                    plan.meets_wall = wall == Some(ends);
-                }
+            let ends = touch.into_iter().chain(wall).min_by(f32::total_cmp);
+            if let Some(ends) = ends.filter(|ends| *ends < plan.lasts * 0.999) {
+                plan = self.plan(now, ends, touches, &[]);
+                plan.meets_wall = wall == Some(ends);
+            } else if meet.is_empty() {
+                break;
+            } else {
+                // They may come as close as there is room, evenly.
+                let mut near = plan.near();
+                near.extend(meet.iter().map(|(_, touch)| *touch));
+                plan = self.plan(now, plan.lasts, touches, &near);
             }
         }
         match self.until_turn(&plan) {
-            Some(lasts) => self.plan(now, lasts, plan.near()),
+            Some(lasts) => self.plan(now, lasts, touches, &plan.near()),
             None => plan,
         }
     }
 
     /// Up to where two that touch begin to turn round each other in a plan, or stop: a straight side ends there, or begins.
     fn until_turn(&self, plan: &Plan<'a>) -> Option<f32> {
-        let turns = plan.touches.iter().filter_map(|touch| {
+        let is_round = |place: usize| self.members[place].walker.footprint.radius().is_some();
+        // Round each other, two turn evenly.
+        let has_side = |touch: &&Touch| touch.apart == 0.0 && !(is_round(touch.one) && is_round(touch.other));
+        let turns = plan.touches.iter().filter(has_side).filter_map(|touch| {
             let normal = |part: f32| self.normal_later(touch, &plan.agreed.velocities, plan.lasts * part);
             let (first, last) = (normal(0.0), normal(1.0));
+            if first == last {
+                return None;
+            }
             let (ends, begins) = (normal(SIDE_SEEN) == first, normal(1.0 - SIDE_SEEN) == last);
-            if first == last || ends == begins {
+            if ends == begins {
                 return None;
             }
             let has_turned = |part: f32| if ends { normal(part) != first } else { normal(part) == last };
@@ -156,29 +167,25 @@ impl<'a> Group<'a> {
         turns.min_by(f32::total_cmp)
     }
 
-    /// Plans a piece; `near` are further movers that come close to each other.
-    pub(super) fn plan(&self, now: f64, lasts: f32, near: Vec<Touch>) -> Plan<'a> {
-        let wishes: Vec<Wish<'a>> =
+    /// Plans a piece of those that touch now; `near` are further ones that come close to each other.
+    pub(super) fn plan(&self, now: f64, lasts: f32, touches: &[Touch], near: &[Touch]) -> Plan<'a> {
+        let wishes: Vec<Rc<Wish<'a>>> =
             (0..self.members.len()).map(|place| self.wish(place, now, lasts)).collect();
-        let mut touches = self.touches();
-        touches.extend(near.into_iter().map(|touch| {
-            #[expect(clippy::cast_possible_truncation, reason = "a distance, rounded once")]
-            let room = self.gap(touch.one, touch.other).0 as f32 / lasts;
-            Touch { room: room.max(0.0), ..touch }
-        }));
+        let mut touches = touches.to_vec();
+        touches.extend_from_slice(near);
         let mut wants = Wants {
             wishes: wishes.iter().map(|wish| wish.velocity).collect(),
             pushes: wishes.iter().map(|wish| wish.result.pushed / lasts).collect(),
             walls: vec![Vec::new(); wishes.len()],
         };
         let (mut behind, mut wall_after) = (vec![None; wishes.len()], None::<f32>);
-        let mut agreed = agree(&wants, &touches);
+        let mut agreed = agree(&wants, &touches, lasts);
         let longest = self.longest_pushed(&agreed);
         // Round each other, they turn: the normals half way through the piece count.
-        for touch in &mut touches {
+        for touch in touches.iter_mut().filter(|touch| touch.apart == 0.0) {
             touch.normal = self.normal_later(touch, &agreed.velocities, lasts * 0.5);
         }
-        agreed = agree(&wants, &touches);
+        agreed = agree(&wants, &touches, lasts);
         for _ in 0..MOST_PLANS {
             let mut found = false;
             for (place, velocity) in agreed.velocities.iter().enumerate() {
@@ -198,7 +205,7 @@ impl<'a> Group<'a> {
             if !found && !wants.push_those_that_are_reached(&agreed) {
                 break;
             }
-            agreed = agree(&wants, &touches);
+            agreed = agree(&wants, &touches, lasts);
         }
         Plan {
             lasts,
@@ -277,8 +284,8 @@ impl<'a> Group<'a> {
         found
     }
 
-    /// The first two in a plan that touch within it and do not yet.
-    fn next_touch(&self, plan: &Plan<'_>) -> Option<(f32, Touch)> {
+    /// Those in a plan that touch within it and do not yet, in the order of time.
+    fn meet_in(&self, plan: &Plan<'_>) -> Vec<(f32, Touch)> {
         let ways: Vec<Vec2> = plan.agreed.velocities.iter().map(|velocity| *velocity * plan.lasts).collect();
         let boxes: Vec<Aabb> =
             self.members.iter().zip(&ways).map(|(member, way)| member.lies().swept(*way)).collect();
@@ -292,9 +299,13 @@ impl<'a> Group<'a> {
             let Member { walker: Mover { footprint, position, .. }, .. } = &self.members[one];
             let hit =
                 wall.sweep(footprint, *position, ways[one], &WallFilter::ALL.during(0.0, plan.lasts))?;
-            Some((hit.fraction * plan.lasts, Touch { one, other, normal: hit.normal, room: 0.0 }))
+            let after = hit.fraction * plan.lasts;
+            let toward = (plan.agreed.velocities[other] - plan.agreed.velocities[one]).dot(hit.normal);
+            Some((after, Touch { one, other, normal: hit.normal, apart: (toward * after).max(0.0) }))
         });
-        meets.min_by(|(one, _), (other, _)| one.total_cmp(other))
+        let mut meet: Vec<(f32, Touch)> = meets.collect();
+        meet.sort_by(|(one, _), (other, _)| one.total_cmp(other));
+        meet
     }
 }
 

@@ -16,8 +16,29 @@ pub(super) struct Touch {
     pub(super) other: usize,
     /// From the other one to the first one.
     pub(super) normal: Vec2,
-    /// How fast both together may come closer, in units/s: what is left between them, over the length of the piece.
-    pub(super) room: f32,
+    /// What is left between them along it at the start of a piece in which they come to touch, in units.
+    pub(super) apart: f32,
+}
+
+impl Touch {
+    /// As one of the two sees it, with itself as the first one; none for others.
+    pub(super) fn seen_from(&self, place: usize) -> Option<Self> {
+        match place {
+            _ if place == self.one => Some(*self),
+            _ if place == self.other => {
+                Some(Self { one: self.other, other: self.one, normal: -self.normal, ..*self })
+            }
+            _ => None,
+        }
+    }
+
+    /// How far each of the two may come to the other, in units: the more, the more it wants to.
+    fn parts(&self, wishes: &[Vec2]) -> [f32; 2] {
+        let comes = |mover: usize, toward: Vec2| wishes[mover].dot(toward).max(0.0);
+        let comes = [comes(self.one, -self.normal), comes(self.other, self.normal)];
+        let both = comes[0] + comes[1];
+        if both > 0.0 { comes.map(|come| self.apart * (come / both)) } else { [self.apart * 0.5; 2] }
+    }
 }
 
 /// What each of them wants and must.
@@ -72,16 +93,17 @@ impl Agreed {
     }
 }
 
-/// A neighbour: which, the normal from there, and how fast both together may come closer.
+/// A neighbour: which, the normal from there, and how fast one may come closer by itself.
 type Beside = (usize, Vec2, f32);
 
-/// Finds the velocities of all of them.
-pub(super) fn agree(wants: &Wants, touches: &[Touch]) -> Agreed {
+/// Finds the velocities of all of them in a piece of so many seconds.
+pub(super) fn agree(wants: &Wants, touches: &[Touch], lasts: f32) -> Agreed {
     let count = wants.wishes.len();
     let mut beside = vec![Vec::new(); count];
     for touch in touches {
-        beside[touch.one].push((touch.other, touch.normal, touch.room));
-        beside[touch.other].push((touch.one, -touch.normal, touch.room));
+        let parts = touch.parts(&wants.wishes);
+        beside[touch.one].push((touch.other, touch.normal, parts[0] / lasts));
+        beside[touch.other].push((touch.one, -touch.normal, parts[1] / lasts));
     }
     let pushes = Pushes::find(wants, &beside);
     let mut stands = vec![false; count];
@@ -90,7 +112,7 @@ pub(super) fn agree(wants: &Wants, touches: &[Touch]) -> Agreed {
         let mut found = false;
         for touch in touches {
             let [one, other] = [touch.one, touch.other].map(|mover| velocities[mover]);
-            let closer = -f64::from((one - other).dot(touch.normal) + touch.room);
+            let closer = -f64::from((one - other).dot(touch.normal) + touch.apart / lasts);
             if closer > NO_CONFLICT && !(stands[touch.one] && stands[touch.other]) {
                 (stands[touch.one], stands[touch.other], found) = (true, true, true);
             }
@@ -198,22 +220,23 @@ fn rounds(
     let mut velocities = wants.wishes.clone();
     // Where no neighbour changed its velocity in the last round, this one comes to the same.
     let mut is_open = vec![true; velocities.len()];
+    let mut limits: Vec<Limit> = Vec::new();
     for _ in 0..=velocities.len() {
         let before = velocities.clone();
         for (mover, wish) in wants.wishes.iter().enumerate().filter(|(mover, _)| is_open[*mover]) {
-            let limits = beside[mover].iter().map(|(other, normal, room)| {
+            let neighbours = beside[mover].iter().map(|(other, normal, room)| {
                 let push = pushed[*other].dot(*normal);
-                let yields =
-                    before[*other].dot(*normal).min(pushed[mover].dot(*normal)).min(0.0) - room * 0.5;
+                let yields = before[*other].dot(*normal).min(pushed[mover].dot(*normal)).min(0.0) - room;
                 Limit { normal: *normal, least: if push > 0.0 { push } else { yields } }
             });
-            let limits = limits.chain(wants.walls[mover].iter().copied());
+            limits.clear();
+            limits.extend(neighbours.chain(wants.walls[mover].iter().copied()));
             let wish = if stands[mover] { Vec2::ZERO } else { *wish };
-            let left = nearest_velocity(wish, limits.clone()).unwrap_or_else(|| {
+            let left = nearest_velocity(wish, limits.iter().copied()).unwrap_or_else(|| {
                 if pushed[mover] != Vec2::ZERO && stuck[mover].is_none() {
                     return pushed[mover];
                 }
-                let yielding = limits.map(|limit| Limit { least: limit.least.min(0.0), ..limit });
+                let yielding = limits.iter().map(|limit| Limit { least: limit.least.min(0.0), ..*limit });
                 nearest_velocity(wish, yielding).unwrap_or(Vec2::ZERO)
             });
             let is_rounding = pushed[mover] == Vec2::ZERO
@@ -233,14 +256,42 @@ fn rounds(
 
 #[cfg(test)]
 mod tests {
+    use core::cell::Cell;
+
+    use proptest::prelude::*;
+
     use super::*;
+    use crate::random::random;
+
+    /// Two that only come close may come to touch, and no closer; until then, neither is kept from what it wants, and the one that stands
+    /// still takes nothing of the room.
+    #[test]
+    fn two_that_come_close_end_a_piece_touching_if_their_wishes_lead_so_far() {
+        let (touch, free) = (Cell::new(0), Cell::new(0));
+        proptest!(random(1000), |(
+            ones in (0.0f32..6.3, 0.0f32..9.0), others in (0.0f32..6.3, 0.0f32..9.0), stands in any::<bool>(),
+            angle in 0.0f32..6.3, apart in 1e-4f32..0.01, lasts in 1e-4f32..4e-3,
+        )| {
+            let [one, other] = [ones, others].map(|(angle, speed)| Vec2::from_angle(angle) * speed);
+            let (wishes, normal) = (vec![one, if stands { Vec2::ZERO } else { other }], Vec2::from_angle(angle));
+            let closer = |velocities: &[Vec2]| (velocities[1] - velocities[0]).dot(normal) * lasts;
+            let wants = Wants { wishes: wishes.clone(), pushes: vec![Vec2::ZERO; 2], walls: vec![Vec::new(); 2] };
+            let agreed = agree(&wants, &[Touch { one: 0, other: 1, normal, apart }], lasts).velocities;
+            let wanted = closer(&wishes);
+            prop_assert!((closer(&agreed) - wanted.min(apart)).abs() < 1e-6, "{agreed:?} {wanted} {apart}");
+            prop_assert!(wanted > apart || agreed == wishes, "{agreed:?}");
+            let count = if wanted > apart { &touch } else { &free };
+            count.set(count.get() + 1);
+        });
+        assert!(touch.get() > 150 && free.get() > 300, "{} {}", touch.get(), free.get());
+    }
 
     /// Two walls that push two neighbours against each other squeeze both.
     #[test]
     fn two_that_are_pushed_against_each_other_are_squeezed() {
         let pushes = vec![Vec2::X * 3.0, Vec2::NEG_X * 2.0];
         let wants = Wants { wishes: vec![Vec2::ZERO; 2], pushes, walls: vec![Vec::new(); 2] };
-        let agreed = agree(&wants, &[Touch { one: 0, other: 1, normal: Vec2::NEG_X, room: 0.0 }]);
+        let agreed = agree(&wants, &[Touch { one: 0, other: 1, normal: Vec2::NEG_X, apart: 0.0 }], 1.0);
         assert!(agreed.is_squeezed(0) && agreed.is_squeezed(1), "{agreed:?}");
     }
 }
