@@ -144,7 +144,7 @@ impl<'a> Group<'a> {
 
     /// The touches of a mover in a plan, as it sees them.
     fn beside(&self, place: usize, plan: &Plan<'_>) -> Vec<Touch> {
-        plan.touches.iter().filter_map(|touch| touch.seen_from(place)).collect()
+        plan.touches.iter().flat_map(Touch::both_ways).filter(|touch| touch.one == place).collect()
     }
 
     /// The neighbours on which a mover presses in a plan.
@@ -393,6 +393,32 @@ mod tests {
             count.set(count.get() + 1);
         });
         assert!(room.get() > 400 && none.get() > 400, "{} {}", room.get(), none.get());
+    }
+
+    /// Two that press are set against each other: an overlap is made up for at once, a gap by what both may deviate and no more; of one that
+    /// stands, the other one takes its part, and if both stand, only what is more than rounding is made up for.
+    #[test]
+    fn what_two_deviate_is_made_up_for_without_a_leap() {
+        let (overlap, little, much) = (Cell::new(0), Cell::new(0), Cell::new(0));
+        proptest!(random(1000), |(gap in -0.008f64..0.008, angle in 0.0f32..6.3, stands in any::<[bool; 2]>())| {
+            let (world, pace) = (World::new(), Pace::new(1.0).unwrap());
+            let walker = Walker::new(Vec2::ZERO, Footprint::circle(1.0).unwrap(), &pace as &dyn Drive);
+            let member = |number| Member::new(number, Wall::Edge(Side::Left), walker, Intent::NONE);
+            let mut group = Group::new([0, 1].map(member).into(), &world, true);
+            group.members[1].walker.carry(Vec2::from_angle(angle).as_dvec2() * (2.0 + gap));
+            let before = [0, 1].map(|place| group.members[place].walker.exact_position());
+            group.settle(&[(0, 1)], &stands, 0.0);
+            let moved = [0, 1].map(|place| (group.members[place].walker.exact_position() - before[place]).length());
+            let deviates = f64::from(BOW_IN_CROWD);
+            let by = if stands == [true; 2] && gap > -0.25 * deviates { 0.0 } else { gap.abs().min(if gap > 0.0 { 2.0 * deviates } else { 1.0 }) };
+            let shares = if stands[0] == stands[1] { [0.5, 0.5] } else { stands.map(|stands| f64::from(u8::from(!stands))) };
+            let is_so = |place: usize| (moved[place] - by * shares[place]).abs() < 1e-6;
+            prop_assert!(is_so(0) && is_so(1), "{gap} {stands:?}: {moved:?}");
+            let count = if gap < 0.0 { &overlap } else if gap < 2.0 * deviates { &little } else { &much };
+            count.set(count.get() + 1);
+        });
+        let counts = [&overlap, &little, &much].map(Cell::get);
+        assert!(counts.iter().all(|count| *count > 80), "{counts:?}");
     }
 
     /// What a neighbour is taken for stands or goes on as it does, and is nowhere off by more than rounding.

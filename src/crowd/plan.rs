@@ -75,8 +75,7 @@ impl Plan<'_> {
     /// How fast one that touches another leads away from it, both ways; below 0 if it presses on it. One that only comes close
     /// presses if it would get further than there is room.
     fn leads(&self) -> impl Iterator<Item = ((usize, usize), f32)> + '_ {
-        let both = |touch: &Touch| [touch.one, touch.other].map(|place| touch.seen_from(place));
-        self.touches.iter().flat_map(both).flatten().map(|Touch { one, other, normal, apart }| {
+        self.touches.iter().flat_map(Touch::both_ways).map(|Touch { one, other, normal, apart }| {
             let least = self.agreed.velocities[other].dot(normal).min(0.0) - apart / self.lasts;
             ((one, other), self.wishes[one].velocity.dot(normal) - least)
         })

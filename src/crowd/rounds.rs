@@ -21,15 +21,9 @@ pub(super) struct Touch {
 }
 
 impl Touch {
-    /// As one of the two sees it, with itself as the first one; none for others.
-    pub(super) fn seen_from(&self, place: usize) -> Option<Self> {
-        match place {
-            _ if place == self.one => Some(*self),
-            _ if place == self.other => {
-                Some(Self { one: self.other, other: self.one, normal: -self.normal, ..*self })
-            }
-            _ => None,
-        }
+    /// As each of the two sees it, with itself as the first one.
+    pub(super) fn both_ways(&self) -> [Self; 2] {
+        [*self, Self { one: self.other, other: self.one, normal: -self.normal, ..*self }]
     }
 
     /// How far each of the two may come to the other, in units: the more, the more it wants to.
@@ -93,17 +87,25 @@ impl Agreed {
     }
 }
 
-/// A neighbour: which, the normal from there, and how fast one may come closer by itself.
-type Beside = (usize, Vec2, f32);
+/// A neighbour of one of them.
+struct Beside {
+    other: usize,
+    /// The normal from there.
+    normal: Vec2,
+    /// How fast both together may come closer, and how fast this one by itself, in units/s.
+    room: f32,
+    part: f32,
+}
 
 /// Finds the velocities of all of them in a piece of so many seconds.
 pub(super) fn agree(wants: &Wants, touches: &[Touch], lasts: f32) -> Agreed {
     let count = wants.wishes.len();
-    let mut beside = vec![Vec::new(); count];
+    let mut beside: Vec<Vec<Beside>> = (0..count).map(|_| Vec::new()).collect();
     for touch in touches {
         let parts = touch.parts(&wants.wishes);
-        beside[touch.one].push((touch.other, touch.normal, parts[0] / lasts));
-        beside[touch.other].push((touch.one, -touch.normal, parts[1] / lasts));
+        for (Touch { one, other, normal, apart }, part) in touch.both_ways().into_iter().zip(parts) {
+            beside[one].push(Beside { other, normal, room: apart / lasts, part: part / lasts });
+        }
     }
     let pushes = Pushes::find(wants, &beside);
     let mut stands = vec![false; count];
@@ -150,8 +152,8 @@ impl Pushes {
                     continue;
                 }
                 let own = as_limit(wants.pushes[mover]);
-                let stuck = beside[mover].iter().filter(|(other, ..)| found.stuck[*other].is_some());
-                let stuck = stuck.map(|(_, normal, _)| Limit { normal: *normal, least: 0.0 });
+                let stuck = beside[mover].iter().filter(|beside| found.stuck[beside.other].is_some());
+                let stuck = stuck.map(|beside| Limit { normal: beside.normal, least: -beside.room });
                 let limits = found.limits(mover, beside).map(|(limit, _)| limit).chain(own);
                 let limits = limits.chain(stuck).chain(wants.walls[mover].iter().copied());
                 if nearest_velocity(push, limits).is_none() {
@@ -172,8 +174,8 @@ impl Pushes {
         mover: usize,
         beside: &'a [Vec<Beside>],
     ) -> impl Iterator<Item = (Limit, usize)> + Clone + 'a {
-        beside[mover].iter().filter_map(|(other, normal, _)| {
-            let least = self.pushed[*other].dot(*normal);
+        beside[mover].iter().filter_map(|Beside { other, normal, room, .. }| {
+            let least = self.pushed[*other].dot(*normal) - room;
             (least > 0.0).then_some((Limit { normal: *normal, least }, *other))
         })
     }
@@ -224,10 +226,10 @@ fn rounds(
     for _ in 0..=velocities.len() {
         let before = velocities.clone();
         for (mover, wish) in wants.wishes.iter().enumerate().filter(|(mover, _)| is_open[*mover]) {
-            let neighbours = beside[mover].iter().map(|(other, normal, room)| {
+            let neighbours = beside[mover].iter().map(|Beside { other, normal, room, part }| {
                 let push = pushed[*other].dot(*normal);
-                let yields = before[*other].dot(*normal).min(pushed[mover].dot(*normal)).min(0.0) - room;
-                Limit { normal: *normal, least: if push > 0.0 { push } else { yields } }
+                let yields = before[*other].dot(*normal).min(pushed[mover].dot(*normal)).min(0.0) - part;
+                Limit { normal: *normal, least: if push > 0.0 { push - room } else { yields } }
             });
             limits.clear();
             limits.extend(neighbours.chain(wants.walls[mover].iter().copied()));
@@ -245,7 +247,7 @@ fn rounds(
         }
         is_open.fill(false);
         for mover in (0..velocities.len()).filter(|mover| before[*mover] != velocities[*mover]) {
-            beside[mover].iter().for_each(|(other, ..)| is_open[*other] = true);
+            beside[mover].iter().for_each(|beside| is_open[beside.other] = true);
         }
         if !is_open.contains(&true) {
             break;
@@ -264,19 +266,23 @@ mod tests {
     use crate::random::random;
 
     /// Two that only come close may come to touch, and no closer; until then, neither is kept from what it wants, and the one that stands
-    /// still takes nothing of the room.
+    /// still takes nothing of the room. If a wall pushes one of them, it goes as it is pushed, and the other one yields, but not sooner.
     #[test]
     fn two_that_come_close_end_a_piece_touching_if_their_wishes_lead_so_far() {
         let (touch, free) = (Cell::new(0), Cell::new(0));
         proptest!(random(1000), |(
             ones in (0.0f32..6.3, 0.0f32..9.0), others in (0.0f32..6.3, 0.0f32..9.0), stands in any::<bool>(),
-            angle in 0.0f32..6.3, apart in 1e-4f32..0.01, lasts in 1e-4f32..4e-3,
+            is_pushed in any::<bool>(), angle in 0.0f32..6.3, apart in 1e-4f32..0.01, lasts in 1e-4f32..4e-3,
         )| {
             let [one, other] = [ones, others].map(|(angle, speed)| Vec2::from_angle(angle) * speed);
             let (wishes, normal) = (vec![one, if stands { Vec2::ZERO } else { other }], Vec2::from_angle(angle));
             let closer = |velocities: &[Vec2]| (velocities[1] - velocities[0]).dot(normal) * lasts;
-            let wants = Wants { wishes: wishes.clone(), pushes: vec![Vec2::ZERO; 2], walls: vec![Vec::new(); 2] };
-            let agreed = agree(&wants, &[Touch { one: 0, other: 1, normal, apart }], lasts).velocities;
+            let pushes = vec![Vec2::ZERO, if is_pushed { wishes[1] } else { Vec2::ZERO }];
+            let wants = Wants { wishes: wishes.clone(), pushes, walls: vec![Vec::new(); 2] };
+            let Agreed { velocities: agreed, pushed, .. } = agree(&wants, &[Touch { one: 0, other: 1, normal, apart }], lasts);
+            prop_assert!(!is_pushed || agreed[1] == wishes[1], "{agreed:?}");
+            let passed_on = if is_pushed { (wishes[1].dot(normal) - apart / lasts).max(0.0) } else { 0.0 };
+            prop_assert!((pushed[0].length() - passed_on).abs() < 1e-4, "{pushed:?} {passed_on}");
             let wanted = closer(&wishes);
             prop_assert!((closer(&agreed) - wanted.min(apart)).abs() < 1e-6, "{agreed:?} {wanted} {apart}");
             prop_assert!(wanted > apart || agreed == wishes, "{agreed:?}");

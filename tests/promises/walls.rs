@@ -8,7 +8,7 @@ use ambulant::pose::{DiagonalRule, Lean, Pose, Sectors, Stance, WalkCycle};
 use ambulant::prelude::*;
 use ambulant::shape::{Aabb, Anchor, Solid, overlap};
 use ambulant::steps::{Claims, StepGround, StepInput, StepMode, StepRules, Stepper, StrideEvent};
-use ambulant::terrain::{Terrain, Wall, WallFilter, World};
+use ambulant::terrain::{FoundWall, Terrain, Wall, WallFilter, World};
 use ambulant::travel::{Response, TouchPhase, Touching, resolve};
 use ambulant::view::{Follow, View};
 use ambulant::walker::{AtWalls, Character};
@@ -365,12 +365,7 @@ impl<'a> Counted<'a> {
 }
 
 impl Terrain for Counted<'_> {
-    fn walls_in(
-        &self,
-        area: Aabb,
-        filter: &WallFilter<'_>,
-        see: &mut dyn FnMut(ambulant::terrain::FoundWall),
-    ) {
+    fn walls_in(&self, area: Aabb, filter: &WallFilter<'_>, see: &mut dyn FnMut(FoundWall)) {
         self.count().walls_in(area, filter, see);
     }
 
@@ -439,7 +434,7 @@ fn in_balance_on_a_tip_a_tick_asks_no_more_than_a_few_questions() {
 struct Stripes;
 
 impl Terrain for Stripes {
-    fn walls_in(&self, _: Aabb, _: &WallFilter<'_>, _: &mut dyn FnMut(ambulant::terrain::FoundWall)) {}
+    fn walls_in(&self, _: Aabb, _: &WallFilter<'_>, _: &mut dyn FnMut(FoundWall)) {}
 
     fn has_surfaces(&self) -> bool {
         true

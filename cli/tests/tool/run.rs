@@ -106,25 +106,6 @@ fn a_story_is_the_same_at_any_tick_rate(
 }
 
 #[test]
-fn the_open_floor_agrees_to_a_thousandth() {
-    let desk = Desk::new();
-    let steps: String = [(0.51, "right"), (0.777, "down"), (1.3, "left")]
-        .map(|(at, key)| {
-            format!("{{ at = {at}, press = \"{key}\" }}, {{ at = {}, release = \"{key}\" }},", at + 0.21)
-        })
-        .concat();
-    let open = scenario(GARDENER)
-        .replace("at = 0.5, press = \"right\" },", &format!("at = 0, release = \"all\" }}, {steps}"));
-    desk.write(
-        "open.toml",
-        open.replace("#......#", "        ")
-            .replace("#..b...#", "        ")
-            .replace("\".\" = {", "\" \" = {"),
-    );
-    assert_same_at_any_rate(&desk, "open.toml", 0.001);
-}
-
-#[test]
 fn the_story_is_told_in_order_of_time() {
     let desk = Desk::new();
     desk.write("walk.toml", scenario(GARDENER));
