@@ -300,7 +300,10 @@ impl<'a> Group<'a> {
                 wall.sweep(footprint, *position, ways[one], &WallFilter::ALL.during(0.0, plan.lasts))?;
             let after = hit.fraction * plan.lasts;
             let toward = (plan.agreed.velocities[other] - plan.agreed.velocities[one]).dot(hit.normal);
-            Some((after, Touch { one, other, normal: hit.normal, apart: (toward * after).max(0.0) }))
+            Some((
+                after,
+                Touch { one, other, normal: hit.normal, apart: (toward * after).max(f32::MIN_POSITIVE) },
+            ))
         });
         let mut meet: Vec<(f32, Touch)> = meets.collect();
         meet.sort_by(|(one, _), (other, _)| one.total_cmp(other));
