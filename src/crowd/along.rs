@@ -158,7 +158,7 @@ impl<'a> Group<'a> {
     /// then it comes no faster than agreed. One that is overlapped by what a piece deviates lies against the mover: it would be
     /// ignored. And one that only comes close is where it will have come.
     fn wall_beside(&self, touch: &Touch, way: Vec2, plan: &Plan<'_>) -> FoundWall {
-        let (Touch { one: place, other, normal, apart }, agreed) = (*touch, &plan.agreed);
+        let (Touch { one: place, other, normal, apart, .. }, agreed) = (*touch, &plan.agreed);
         let gives_way =
             if agreed.is_pushed(place) { agreed.velocities[place].dot(normal).max(0.0) } else { 0.0 };
         let toward = way.dot(normal).max(0.0);

@@ -85,14 +85,15 @@ impl<'a> Group<'a> {
     /// A neighbour that a mover touches half way as one that it follows; none if it only comes close, goes straight on, if a wall pushes
     /// one of the two, if the mover does not press on it, or is held to an axis.
     pub(super) fn followed(&self, touch: &Touch, way: Vec2, plan: &Plan<'_>) -> Option<Followed> {
-        let Touch { one: place, other, normal: half_way, apart } = *touch;
+        let Touch { one: place, other, normal: half_way, .. } = *touch;
         let followed = Followed { other, at_start: self.normal(place, other), half_way, way };
         let away = (plan.wishes[place].velocity - followed.velocity(half_way)).dot(half_way);
         let changes = (way - self.members[other].walker.velocity).length() >= STRAIGHT_IN_CROWD;
         let is_pushed = [place, other].into_iter().any(|one| plan.agreed.is_pushed(one));
         let may_turn =
             self.members[place].walker.drive.axis().is_none() && followed.at_start.dot(half_way) > SAME_CURVE;
-        (apart == 0.0 && changes && !is_pushed && may_turn && away < STRAIGHT_IN_CROWD).then_some(followed)
+        (!touch.is_near() && changes && !is_pushed && may_turn && away < STRAIGHT_IN_CROWD)
+            .then_some(followed)
     }
 
     /// Ends a piece beside a neighbour that a mover follows, if the two are still together.

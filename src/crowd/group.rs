@@ -147,7 +147,13 @@ impl<'a> Group<'a> {
             self.members.iter().map(|member| grown(member.lies(), 2.0 * NEIGHBOURS_TOUCH as f32)).collect();
         let touch = |(one, other): (usize, usize)| {
             let (apart, normal) = self.gap(one, other);
-            (apart <= NEIGHBOURS_TOUCH).then_some(Touch { one, other, normal: normal.as_vec2(), apart: 0.0 })
+            (apart <= NEIGHBOURS_TOUCH).then_some(Touch {
+                one,
+                other,
+                normal: normal.as_vec2(),
+                apart: 0.0,
+                after: 0.0,
+            })
         };
         self.pairs(&boxes).into_iter().filter_map(touch).collect()
     }

@@ -39,7 +39,7 @@ pub(super) struct Plan<'a> {
 impl Plan<'_> {
     /// Those that do not touch yet, but come close to each other.
     fn near(&self) -> Vec<Touch> {
-        self.touches.iter().filter(|touch| touch.apart > 0.0).copied().collect()
+        self.touches.iter().filter(|touch| touch.is_near()).copied().collect()
     }
 
     /// Whether one that presses on another in this plan still touches it in a later one, but does not press; or whether one that leads
@@ -49,17 +49,17 @@ impl Plan<'_> {
     pub(super) fn turns_in(&self, later: &Self) -> bool {
         let pushes = (0..self.wishes.len()).any(|mover| self.agreed.is_pushed(mover));
         let least = if pushes { LATE_IN_CROWD / self.lasts } else { 0.0 };
-        self.leads().filter(|((place, _), _)| !self.agreed.is_pushed(*place)).any(|(pair, away)| {
+        self.leads().filter(|(touch, _)| !self.agreed.is_pushed(touch.one)).any(|(touch, away)| {
             let ends = |then: f32| away < 0.0 && then >= least;
             let begins = |then: f32| away > STANDS_IN_CROWD && then < -STANDS_IN_CROWD;
-            later.leads().any(|(known, then)| known == pair && (ends(then) || begins(then)))
+            let is_same = |known: &Touch| (known.one, known.other) == (touch.one, touch.other);
+            later.leads().any(|(known, then)| is_same(&known) && (ends(then) || begins(then)))
         })
     }
 
-    /// How far two that meet after so many seconds deviate from their ways up to there, in units, if they come to each other
-    /// evenly through the piece.
-    fn spreads(&self, touch: &Touch, after: f32) -> f32 {
-        touch.apart * (1.0 - after / self.lasts)
+    /// How far two that meet in this plan deviate from their ways up to there, in units, if they come to each other evenly through it.
+    fn deviates(&self, meet: &Touch) -> f32 {
+        meet.apart * (1.0 - meet.after / self.lasts)
     }
 
     /// Whether neighbours turn a mover from its wish.
@@ -67,17 +67,18 @@ impl Plan<'_> {
         self.agreed.velocities[place] != self.wishes[place].velocity
     }
 
-    /// Those that are turned from their wish, each with a neighbour on which it presses.
-    pub(super) fn presses(&self) -> impl Iterator<Item = (usize, usize)> + '_ {
-        self.leads().filter(|((place, _), away)| *away < 0.0 && self.is_turned(*place)).map(|(pair, _)| pair)
+    /// The touches of those that are turned from their wish with neighbours on which they press, as they see them.
+    pub(super) fn presses(&self) -> impl Iterator<Item = Touch> + '_ {
+        self.leads().filter(|(touch, away)| *away < 0.0 && self.is_turned(touch.one)).map(|(touch, _)| touch)
     }
 
     /// How fast one that touches another leads away from it, both ways; below 0 if it presses on it. One that only comes close
     /// presses if it would get further than there is room.
-    fn leads(&self) -> impl Iterator<Item = ((usize, usize), f32)> + '_ {
-        self.touches.iter().flat_map(Touch::both_ways).map(|Touch { one, other, normal, apart }| {
+    fn leads(&self) -> impl Iterator<Item = (Touch, f32)> + '_ {
+        self.touches.iter().flat_map(Touch::both_ways).map(|touch| {
+            let Touch { one, other, normal, apart, .. } = touch;
             let least = self.agreed.velocities[other].dot(normal).min(0.0) - apart / self.lasts;
-            ((one, other), self.wishes[one].velocity.dot(normal) - least)
+            (touch, self.wishes[one].velocity.dot(normal) - least)
         })
     }
 }
@@ -121,11 +122,10 @@ impl<'a> Group<'a> {
         for _ in 0..MOST_PLANS {
             let shortest = SHORTEST_IN_CROWD.min(rest);
             let meet = self.meet_in(&plan);
-            let is_late =
-                |(at, touch): &&(f32, Touch)| *at >= shortest && plan.spreads(touch, *at) > BOW_IN_CROWD;
-            let touch = meet.iter().find(is_late).map(|(at, _)| *at);
+            let cuts = |meet: &&Touch| meet.after >= shortest && plan.deviates(meet) > BOW_IN_CROWD;
+            let cut = meet.iter().find(cuts).map(|meet| meet.after);
             let wall = plan.wall_after.filter(|after| *after >= RELEASED_IN_CROWD);
-            let ends = touch.into_iter().chain(wall).min_by(f32::total_cmp);
+            let ends = cut.into_iter().chain(wall).min_by(f32::total_cmp);
             if let Some(ends) = ends.filter(|ends| *ends < plan.lasts * 0.999) {
                 plan = self.plan(now, ends, touches, &[]);
                 plan.meets_wall = wall == Some(ends);
@@ -134,7 +134,7 @@ impl<'a> Group<'a> {
             } else {
                 // They may come as close as there is room, evenly.
                 let mut near = plan.near();
-                near.extend(meet.iter().map(|(_, touch)| *touch));
+                near.extend(meet);
                 plan = self.plan(now, plan.lasts, touches, &near);
             }
         }
@@ -148,21 +148,22 @@ impl<'a> Group<'a> {
     fn until_turn(&self, plan: &Plan<'a>) -> Option<f32> {
         let is_round = |place: usize| self.members[place].walker.footprint.radius().is_some();
         // Round each other, two turn evenly.
-        let has_side = |touch: &&Touch| touch.apart == 0.0 && !(is_round(touch.one) && is_round(touch.other));
-        let turns = plan.touches.iter().filter(has_side).filter_map(|touch| {
-            let normal = |part: f32| self.normal_later(touch, &plan.agreed.velocities, plan.lasts * part);
-            let (first, last) = (normal(0.0), normal(1.0));
-            if first == last {
-                return None;
-            }
-            let (ends, begins) = (normal(SIDE_SEEN) == first, normal(1.0 - SIDE_SEEN) == last);
-            if ends == begins {
-                return None;
-            }
-            let has_turned = |part: f32| if ends { normal(part) != first } else { normal(part) == last };
-            let part = first_time(1.0, has_turned);
-            (part > SIDE_SEEN).then_some(part * plan.lasts)
-        });
+        let has_side = |touch: &&Touch| !(is_round(touch.one) && is_round(touch.other));
+        let turns =
+            plan.touches.iter().filter(|touch| !touch.is_near()).filter(has_side).filter_map(|touch| {
+                let normal = |part: f32| self.normal_later(touch, &plan.agreed.velocities, plan.lasts * part);
+                let (first, last) = (normal(0.0), normal(1.0));
+                if first == last {
+                    return None;
+                }
+                let (ends, begins) = (normal(SIDE_SEEN) == first, normal(1.0 - SIDE_SEEN) == last);
+                if ends == begins {
+                    return None;
+                }
+                let has_turned = |part: f32| if ends { normal(part) != first } else { normal(part) == last };
+                let part = first_time(1.0, has_turned);
+                (part > SIDE_SEEN).then_some(part * plan.lasts)
+            });
         turns.min_by(f32::total_cmp)
     }
 
@@ -181,7 +182,7 @@ impl<'a> Group<'a> {
         let mut agreed = agree(&wants, &touches, lasts);
         let longest = self.longest_pushed(&agreed);
         // Round each other, they turn: the normals half way through the piece count.
-        for touch in touches.iter_mut().filter(|touch| touch.apart == 0.0) {
+        for touch in touches.iter_mut().filter(|touch| !touch.is_near()) {
             touch.normal = self.normal_later(touch, &agreed.velocities, lasts * 0.5);
         }
         agreed = agree(&wants, &touches, lasts);
@@ -284,7 +285,7 @@ impl<'a> Group<'a> {
     }
 
     /// Those in a plan that touch within it and do not yet, in the order of time.
-    fn meet_in(&self, plan: &Plan<'_>) -> Vec<(f32, Touch)> {
+    fn meet_in(&self, plan: &Plan<'_>) -> Vec<Touch> {
         let ways: Vec<Vec2> = plan.agreed.velocities.iter().map(|velocity| *velocity * plan.lasts).collect();
         let boxes: Vec<Aabb> =
             self.members.iter().zip(&ways).map(|(member, way)| member.lies().swept(*way)).collect();
@@ -300,13 +301,12 @@ impl<'a> Group<'a> {
                 wall.sweep(footprint, *position, ways[one], &WallFilter::ALL.during(0.0, plan.lasts))?;
             let after = hit.fraction * plan.lasts;
             let toward = (plan.agreed.velocities[other] - plan.agreed.velocities[one]).dot(hit.normal);
-            Some((
-                after,
-                Touch { one, other, normal: hit.normal, apart: (toward * after).max(f32::MIN_POSITIVE) },
-            ))
+            // However little is left between them, they do not touch yet.
+            let apart = (toward * after).max(f32::MIN_POSITIVE);
+            Some(Touch { one, other, normal: hit.normal, apart, after })
         });
-        let mut meet: Vec<(f32, Touch)> = meets.collect();
-        meet.sort_by(|(one, _), (other, _)| one.total_cmp(other));
+        let mut meet: Vec<Touch> = meets.collect();
+        meet.sort_by(|one, other| one.after.total_cmp(&other.after));
         meet
     }
 }

@@ -9,18 +9,25 @@ use glam::Vec2;
 use crate::tolerance::{NO_CONFLICT, ROUNDING_IN_CROWD};
 use crate::travel::{Limit, nearest_velocity};
 
-/// Two movers that touch.
+/// Two movers that touch, or come to touch within a piece.
 #[derive(Debug, Clone, Copy)]
 pub(super) struct Touch {
     pub(super) one: usize,
     pub(super) other: usize,
     /// From the other one to the first one.
     pub(super) normal: Vec2,
-    /// What is left between them along it at the start of a piece in which they come to touch, in units.
+    /// What is left between them along it at the start of the piece, in units; 0 if they touch.
     pub(super) apart: f32,
+    /// After how long they meet, in seconds; 0 if they touch.
+    pub(super) after: f32,
 }
 
 impl Touch {
+    /// Whether they do not touch yet.
+    pub(super) fn is_near(&self) -> bool {
+        self.apart > 0.0
+    }
+
     /// As each of the two sees it, with itself as the first one.
     pub(super) fn both_ways(&self) -> [Self; 2] {
         [*self, Self { one: self.other, other: self.one, normal: -self.normal, ..*self }]
@@ -88,7 +95,7 @@ impl Agreed {
 }
 
 /// A neighbour of one of them.
-struct Beside {
+struct Neighbour {
     other: usize,
     /// The normal from there.
     normal: Vec2,
@@ -100,11 +107,11 @@ struct Beside {
 /// Finds the velocities of all of them in a piece of so many seconds.
 pub(super) fn agree(wants: &Wants, touches: &[Touch], lasts: f32) -> Agreed {
     let count = wants.wishes.len();
-    let mut beside: Vec<Vec<Beside>> = (0..count).map(|_| Vec::new()).collect();
+    let mut beside: Vec<Vec<Neighbour>> = (0..count).map(|_| Vec::new()).collect();
     for touch in touches {
         let parts = touch.parts(&wants.wishes);
-        for (Touch { one, other, normal, apart }, part) in touch.both_ways().into_iter().zip(parts) {
-            beside[one].push(Beside { other, normal, room: apart / lasts, part: part / lasts });
+        for (Touch { one, other, normal, apart, .. }, part) in touch.both_ways().into_iter().zip(parts) {
+            beside[one].push(Neighbour { other, normal, room: apart / lasts, part: part / lasts });
         }
     }
     let pushes = Pushes::find(wants, &beside);
@@ -137,7 +144,7 @@ struct Pushes {
 }
 
 impl Pushes {
-    fn find(wants: &Wants, beside: &[Vec<Beside>]) -> Self {
+    fn find(wants: &Wants, beside: &[Vec<Neighbour>]) -> Self {
         let count = beside.len();
         let mut found = Self { pushed: wants.pushes.clone(), stuck: vec![None; count] };
         if found.pushed.iter().all(|push| *push == Vec2::ZERO) {
@@ -172,16 +179,16 @@ impl Pushes {
     fn limits<'a>(
         &'a self,
         mover: usize,
-        beside: &'a [Vec<Beside>],
+        beside: &'a [Vec<Neighbour>],
     ) -> impl Iterator<Item = (Limit, usize)> + Clone + 'a {
-        beside[mover].iter().filter_map(|Beside { other, normal, room, .. }| {
+        beside[mover].iter().filter_map(|Neighbour { other, normal, room, .. }| {
             let least = self.pushed[*other].dot(*normal) - room;
             (least > 0.0).then_some((Limit { normal: *normal, least }, *other))
         })
     }
 
     /// Passes the pushes of the walls on. A mover without room passes on none.
-    fn pass_on(&mut self, wants: &Wants, beside: &[Vec<Beside>]) {
+    fn pass_on(&mut self, wants: &Wants, beside: &[Vec<Neighbour>]) {
         let own = |stuck: &[Option<Option<usize>>], mover: usize| {
             if stuck[mover].is_some() { Vec2::ZERO } else { wants.pushes[mover] }
         };
@@ -215,7 +222,7 @@ fn as_limit(push: Vec2) -> Option<Limit> {
 /// pushed.
 fn rounds(
     wants: &Wants,
-    beside: &[Vec<Beside>],
+    beside: &[Vec<Neighbour>],
     Pushes { pushed, stuck }: &Pushes,
     stands: &[bool],
 ) -> Vec<Vec2> {
@@ -226,7 +233,7 @@ fn rounds(
     for _ in 0..=velocities.len() {
         let before = velocities.clone();
         for (mover, wish) in wants.wishes.iter().enumerate().filter(|(mover, _)| is_open[*mover]) {
-            let neighbours = beside[mover].iter().map(|Beside { other, normal, room, part }| {
+            let neighbours = beside[mover].iter().map(|Neighbour { other, normal, room, part }| {
                 let push = pushed[*other].dot(*normal);
                 let yields = before[*other].dot(*normal).min(pushed[mover].dot(*normal)).min(0.0) - part;
                 Limit { normal: *normal, least: if push > 0.0 { push - room } else { yields } }
@@ -279,7 +286,7 @@ mod tests {
             let closer = |velocities: &[Vec2]| (velocities[1] - velocities[0]).dot(normal) * lasts;
             let pushes = vec![Vec2::ZERO, if is_pushed { wishes[1] } else { Vec2::ZERO }];
             let wants = Wants { wishes: wishes.clone(), pushes, walls: vec![Vec::new(); 2] };
-            let Agreed { velocities: agreed, pushed, .. } = agree(&wants, &[Touch { one: 0, other: 1, normal, apart }], lasts);
+            let Agreed { velocities: agreed, pushed, .. } = agree(&wants, &[Touch { one: 0, other: 1, normal, apart, after: 0.0 }], lasts);
             prop_assert!(!is_pushed || agreed[1] == wishes[1], "{agreed:?}");
             let passed_on = if is_pushed { (wishes[1].dot(normal) - apart / lasts).max(0.0) } else { 0.0 };
             prop_assert!((pushed[0].length() - passed_on).abs() < 1e-4, "{pushed:?} {passed_on}");
@@ -297,7 +304,8 @@ mod tests {
     fn two_that_are_pushed_against_each_other_are_squeezed() {
         let pushes = vec![Vec2::X * 3.0, Vec2::NEG_X * 2.0];
         let wants = Wants { wishes: vec![Vec2::ZERO; 2], pushes, walls: vec![Vec::new(); 2] };
-        let agreed = agree(&wants, &[Touch { one: 0, other: 1, normal: Vec2::NEG_X, apart: 0.0 }], 1.0);
+        let agreed =
+            agree(&wants, &[Touch { one: 0, other: 1, normal: Vec2::NEG_X, apart: 0.0, after: 0.0 }], 1.0);
         assert!(agreed.is_squeezed(0) && agreed.is_squeezed(1), "{agreed:?}");
     }
 }

@@ -39,7 +39,7 @@ pub(crate) fn nearest_velocity(wish: Vec2, limits: impl Iterator<Item = Limit> +
         let normal = one.normal.as_dvec2();
         let short = one.short(exact);
         consider(exact + normal * short.max(0.0));
-        // Where two cross to which the wish keeps, it is not nearest.
+        // Where two limits cross to which the wish keeps, no velocity is nearest to it.
         for other in limits.clone().skip(place + 1).filter(|other| short > 0.0 || other.short(exact) > 0.0) {
             let second = other.normal.as_dvec2();
             let (along, least) = (normal.perp_dot(second), (f64::from(one.least), f64::from(other.least)));
