@@ -45,12 +45,12 @@ impl Place {
 
     /// Moves by a displacement.
     #[inline]
-    pub(crate) fn shift(&mut self, displacement: Vec2) {
+    pub(crate) fn shift(&mut self, displacement: DVec2) {
         // An axis without motion keeps its position and its residue: a mover at rest must not drift.
-        let still = displacement.cmpeq(Vec2::ZERO);
+        let still = displacement.cmpeq(DVec2::ZERO);
         let kept = *self;
         let residue = Vec2::select(still, Vec2::ZERO, self.residue);
-        self.set(self.position.as_dvec2() + residue.as_dvec2() + displacement.as_dvec2());
+        self.set(self.position.as_dvec2() + residue.as_dvec2() + displacement);
         self.residue = Vec2::select(still, kept.residue, self.residue);
     }
 

@@ -99,6 +99,12 @@ pub(crate) const HEAD_ON: f32 = 1e-6;
 /// Parts of a wall this close to each other are one, as a part of the path along it.
 pub(crate) const JOINED: f64 = 1e-6;
 
+/// What flies has reached a wall that is nearer than this, in units: far below what a position can show.
+pub(crate) const REACHED: f64 = 1e-10;
+
+/// The most steps in which the instant of a touch is found that is near already: each doubles the digits.
+pub(crate) const MOST_STEPS_TO_TOUCH: usize = 8;
+
 /// A touch is settled onto the surface from this near, in units: far above rounding and the touch tolerance, it only
 /// guards against shapes that touch nowhere.
 pub(crate) const SETTLED: f64 = 0.25;
@@ -370,6 +376,16 @@ pub(crate) const MOST_PIECES_OF_PATH: usize = 16_384;
 
 /// By how much the pieces of a path may deviate from it, in units.
 pub(crate) const BOW_OF_PATH: f32 = 1e-4;
+
+/// By how much the piece of a path in which a ball meets a wall on it may deviate from it, in units: off something round, each
+/// deflection multiplies what is left.
+pub(crate) const BOW_AT_HIT: f64 = 1e-7;
+
+/// Into how many parts a piece is divided that deviates by more.
+pub(crate) const PARTS_AT_HIT: f64 = 8.0;
+
+/// The most parts of a piece of a path: it is divided twice, and each part may end just before the next one by rounding.
+pub(crate) const MOST_PARTS_OF_PIECE: usize = 256;
 
 /// The velocity of a piece of a path changes evenly if its mean is this near to half way between the two ends, in units/s.
 pub(crate) const UNEVEN_PATH: f32 = 1e-3;

@@ -76,6 +76,8 @@ pub(super) struct Held {
 pub(super) struct WallPace {
     /// At that instant, without the steps of its pieces.
     pub(super) now: Vec2,
+    /// Its acceleration, in units/s².
+    pub(super) acceleration: f32,
     /// Until when its piece lasts, in seconds into the tick.
     pub(super) until: f64,
     /// Where it lies then.
@@ -189,9 +191,8 @@ impl Flight {
     }
 
     /// The walls that count in the part of the tick that is left.
-    #[expect(clippy::cast_possible_truncation, reason = "a time within a tick, rounded once")]
     pub(super) fn filter(&self, mask: Layers) -> WallFilter<'_> {
-        let filter = WallFilter::on(mask).exactly_during(self.exact_now(), self.left as f32);
+        let filter = WallFilter::on(mask).exactly_during(self.exact_now(), self.left);
         self.passed.others(filter)
     }
 }

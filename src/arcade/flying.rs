@@ -6,6 +6,7 @@ use super::ball::{Ball, BallState};
 use super::decision::BallDoes;
 use super::flight::{Flight, Held, MAX_BOUNCES, Next, Pusher, Reached, WallPace};
 use super::rattle::Rattles;
+use crate::contact::Tolerance;
 use crate::place::Place;
 use crate::shape::{Aabb, Feature, Solid, touching_point};
 use crate::terrain::{Crossing, Hit, PlayArea, Terrain, Wall, World};
@@ -36,10 +37,11 @@ impl Ball {
             return None;
         }
         let displacement = self.displacement(flight.left);
-        let stands = displacement == Vec2::ZERO && !terrain.has_moving_walls();
+        let stands = displacement == DVec2::ZERO && !terrain.has_moving_walls();
         let wall = if stands { None } else { self.next_wall(displacement, terrain) };
         let edges = terrain.edges();
-        let edge = edges.and_then(|edges| edges.leaves_at(&self.footprint, self.position, displacement));
+        let edge =
+            edges.and_then(|edges| edges.leaves_at(&self.footprint, self.position, displacement.as_vec2()));
         let is_pushed = flight.pusher.is_some();
         if wall.is_none()
             && edge.is_none()
@@ -67,28 +69,38 @@ impl Ball {
     }
 
     /// The first wall that it meets, and after which part of a displacement.
-    fn next_wall(&self, displacement: Vec2, terrain: &(impl Terrain + ?Sized)) -> Option<(Hit, f64)> {
-        let (place, flight) = (self.place(), &self.flight);
-        let filter = flight.filter(self.mask).beside_by(place.residue);
-        let hit = terrain.sweep(&self.footprint, self.position, displacement, &filter)?;
-        if hit.exact.at > 0.0 || hit.velocity != Vec2::ZERO {
+    fn next_wall(&self, displacement: DVec2, terrain: &(impl Terrain + ?Sized)) -> Option<(Hit, f64)> {
+        let (place, hit) = (self.place(), self.sweep(displacement, terrain)?);
+        let (normal, surface) = hit.surface();
+        let inward = -displacement.dot(normal.as_dvec2());
+        let is_level = normal.x == 0.0 || normal.y == 0.0;
+        if hit.velocity != Vec2::ZERO || hit.exact.at > 0.0 && !(is_level && inward > 0.0) {
             return Some((hit, hit.exact.at));
         }
-        // What is as near as a touch counts as touched, but is met a moment later: a round wall with another normal.
-        let (normal, surface) = hit.surface();
-        let (gap, inward) = (-place.depth(normal, surface), -f64::from(displacement.dot(normal)));
+        // A tile or an edge is found with the rounded displacement, and what is as near as a touch counts as touched, but is met a
+        // moment later: a round wall with another normal.
+        let gap = -place.depth(normal, surface);
         let part = if inward > 0.0 { (gap / inward).clamp(0.0, 1.0) } else { 0.0 };
-        if hit.exact.feature != Feature::Round || part == 0.0 {
+        if hit.exact.at > 0.0 || hit.exact.feature != Feature::Round || part == 0.0 {
             // Along a side it moves on until then.
-            let (way, normal) = (displacement.as_dvec2() * part, normal.as_dvec2());
+            let (way, normal) = (displacement * (part - hit.exact.at), normal.as_dvec2());
             return Some((hit.moved(way - normal * way.dot(normal)), part));
         }
         let mut there = *self;
         there.go(part);
-        let from = there.flight.filter(self.mask).beside_by(there.place().residue);
-        let rest = there.displacement(there.flight.left);
-        let seen = terrain.sweep(&self.footprint, there.position, rest, &from);
+        let seen = there.sweep(there.displacement(there.flight.left), terrain);
         Some((seen.filter(|seen| seen.wall == hit.wall).unwrap_or(hit), part))
+    }
+
+    /// The first wall on a displacement in the time that is left.
+    fn sweep(&self, displacement: DVec2, terrain: &(impl Terrain + ?Sized)) -> Option<Hit> {
+        let rounded = displacement.as_vec2();
+        let filter = self.flight.filter(self.mask).beside_by(self.place().residue);
+        let filter = filter.in_flight(displacement - rounded.as_dvec2());
+        // It moves with a straight piece of the wall that pushes it, whose path may bow into it.
+        let pusher = self.flight.pusher.as_ref().map(|pusher| core::slice::from_ref(&pusher.wall));
+        let filter = filter.beside(pusher.unwrap_or_default());
+        terrain.sweep(&self.footprint, self.position, rounded, &filter)
     }
 
     /// When its flight ends by its range or its time, in seconds from now.
@@ -142,7 +154,12 @@ impl Ball {
         // It is slow if it is as fast as the wall is then, or as the mean of the piece.
         let inward = |of_wall: Vec2| (of_wall - self.velocity).dot(hit.normal);
         let comes = inward(hit.velocity).min(pace.map_or(f32::INFINITY, |pace| inward(pace.now)));
-        let is_slow = comes <= LEAST_BOUNCE && (hit.velocity != Vec2::ZERO || self.flight.rattle.is_on());
+        // From what it touches it may be a touch away, and a wall that speeds up comes to it with v² = 2as.
+        #[expect(clippy::cast_possible_truncation, reason = "a short distance, rounded once")]
+        let touch = Tolerance::near(self.place().exact()).least_gap() as f32;
+        let again = pace.map_or(0.0, |pace| 2.0 * pace.acceleration * touch);
+        let least = LEAST_BOUNCE + libm::sqrtf(again);
+        let is_slow = comes <= least && (hit.velocity != Vec2::ZERO || self.flight.rattle.is_on());
         self.flight.rattle.touch(hit, self.place().exact(), now);
         match self.flight.rattle.ends(self.velocity) {
             Rattles::No if !is_slow => return Some(Reached::Wall(*hit)),
@@ -256,9 +273,9 @@ impl Ball {
     }
 
     /// Its displacement in some seconds; zero for a velocity that is not finite.
-    fn displacement(&self, seconds: f64) -> Vec2 {
-        let displacement = (self.velocity.as_dvec2() * seconds).as_vec2();
-        if displacement.is_finite() { displacement } else { Vec2::ZERO }
+    fn displacement(&self, seconds: f64) -> DVec2 {
+        let displacement = self.velocity.as_dvec2() * seconds;
+        if displacement.as_vec2().is_finite() { displacement } else { DVec2::ZERO }
     }
 
     /// Moves by a part of what is left, up to a hit, and sets it against the wall.
@@ -274,8 +291,7 @@ impl Ball {
     /// Flies on by a part of what is left.
     fn go(&mut self, part: f64) {
         let seconds = self.flight.left * part;
-        let displacement = self.velocity.as_dvec2() * seconds;
-        self.carry(if displacement.as_vec2().is_finite() { displacement } else { DVec2::ZERO });
+        self.carry(self.displacement(seconds));
         let flight = &mut self.flight;
         flight.left *= 1.0 - part;
         flight.lasts = (flight.lasts - seconds).max(0.0);

@@ -159,15 +159,15 @@ impl<F: Flier> Play<'_, F> {
         let time = ball.flight.time_of(*part);
         // At the end of the tick, what counts is how fast it was up to then.
         let just_then = (time + JUST).min(ball.flight.ends() - JUST);
-        let now = self.world.even_velocity_at(hit.wall, just_then)?;
+        let (now, acceleration) = self.world.even_velocity_at(hit.wall, just_then)?;
         let until = (ball.flight.exact_now() + f64::from(hit.steady)).max(time + JUST);
-        Some(WallPace { now, until, lies: self.world.bounds_at(hit.wall, time) })
+        Some(WallPace { now, acceleration, until, lies: self.world.bounds_at(hit.wall, time) })
     }
 
     /// How fast the wall is that pushes a ball, just before an instant.
     fn pusher_velocity(&self, ball: &Ball, time: f64) -> Option<Vec2> {
         let pusher = ball.flight.pusher.as_ref()?;
-        self.world.even_velocity_at(pusher.wall, time - JUST)
+        self.world.even_velocity_at(pusher.wall, time - JUST).map(|(velocity, _)| velocity)
     }
 
     /// Asks what happens at a wall, and does it; returns the wall if it is gone.

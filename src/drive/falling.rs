@@ -148,7 +148,7 @@ impl<D: Drive> Drive for Falling<D> {
         let motion = self.drive.advance(self.level(from), self.heeded(intent), &still, dt);
         let (dropped, fall) = self.fallen(from, dt);
         let velocity = motion.momentum().exact_velocity() + fall;
-        Motion::exact(motion.displacement + dropped.as_vec2(), velocity, motion.heading).carried(on, dt)
+        Motion::exact(motion.exact_displacement() + dropped, velocity, motion.heading).carried(on, dt)
     }
 
     fn momentum_after(&self, from: Momentum, intent: Intent, on: &Surface, dt: f32) -> Momentum {

@@ -147,11 +147,11 @@ impl Drive for Gait {
         let wanted = (intent.vector() * self.top_speed).as_dvec2();
         if self.turning != self.acceleration && velocity.dot(wanted) < 0.0 {
             let (displacement, velocity) = self.on(on).turn_back(velocity, wanted, dt);
-            return Motion::exact(displacement.as_vec2(), velocity, heading).carried(on, whole);
+            return Motion::exact(displacement, velocity, heading).carried(on, whole);
         }
         let rate = if intent.is_none() { self.friction } else { self.acceleration };
         let (displacement, velocity) = close_in(velocity, wanted, f64::from(on.gripped(rate)), dt);
-        Motion::exact(displacement.as_vec2(), velocity, heading).carried(on, whole)
+        Motion::exact(displacement, velocity, heading).carried(on, whole)
     }
 
     fn response(&self, intent: Intent, on: &Surface) -> Option<Response> {

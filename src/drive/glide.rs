@@ -7,7 +7,7 @@
 
 use alloc::vec::Vec;
 
-use glam::Vec2;
+use glam::{DVec2, Vec2};
 
 use super::drag::Drag;
 use super::motion::{Drive, Momentum, Motion, TAP};
@@ -132,12 +132,12 @@ impl Drive for Glide {
         if dt > 0.0 && intent.is_none() && rest_speed > 0.0 && slows_to <= rest_speed * rest_speed {
             let rest = self.seconds_to_rest(velocity.length(), drag).min(dt);
             let displacement = velocity * (rest * Fading::after(drag * rest).p);
-            return Motion::new(displacement.as_vec2(), Vec2::ZERO, heading).carried(on, whole);
+            return Motion::exact(displacement, DVec2::ZERO, heading).carried(on, whole);
         }
         let thrust = intent.vector().as_dvec2() * (f64::from(self.thrust) * f64::from(on.grip()));
         let displacement = velocity * (dt * fading.p) + thrust * (dt * dt * fading.q);
         let velocity = velocity * fading.kept + thrust * (dt * fading.p);
-        Motion::exact(displacement.as_vec2(), velocity, heading).carried(on, whole)
+        Motion::exact(displacement, velocity, heading).carried(on, whole)
     }
 
     fn response(&self, intent: Intent, on: &Surface) -> Option<Response> {

@@ -274,7 +274,7 @@ impl Drive for Helm {
             displacement += stretch.displacement(moves);
             now = then;
         }
-        Motion::exact(displacement.as_vec2(), now.exact_velocity(), now.heading).carried(on, dt)
+        Motion::exact(displacement, now.exact_velocity(), now.heading).carried(on, dt)
     }
 
     fn momentum_after(&self, from: Momentum, intent: Intent, on: &Surface, dt: f32) -> Momentum {
@@ -316,8 +316,8 @@ impl Drive for Helm {
             distance += stretch.way_after(moves);
             (speed, heading) = (if rests { 0.0 } else { end }, leg.turned);
         }
-        let carried = along(self.belt_of(on), normal) * seconds(dt);
-        Motion::exact((tangent * distance).as_vec2() + carried, tangent * speed, heading)
+        let carried = along(self.belt_of(on), normal).as_dvec2() * f64::from(seconds(dt));
+        Motion::exact(tangent * distance + carried, tangent * speed, heading)
     }
 
     fn top_speed(&self) -> f32 {

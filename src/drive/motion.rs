@@ -92,30 +92,48 @@ pub struct Motion {
     pub heading: Angle,
     /// The rounding error of the velocity.
     pub(crate) rounding: Rounding,
+    /// The rounding error of the displacement.
+    pub(crate) missed: Rounding,
 }
 
 impl Motion {
     /// A displacement (units), and the velocity (units/s) and the heading at its end.
     pub const fn new(displacement: Vec2, velocity: Vec2, heading: Angle) -> Self {
-        Self { displacement, velocity, heading, rounding: Rounding::NONE }
+        Self { displacement, velocity, heading, rounding: Rounding::NONE, missed: Rounding::NONE }
     }
 
-    /// The same from a velocity that is known exactly: a drive that changes velocity by a little in each tick should
-    /// return it so.
+    /// The same from what is known exactly: a drive whose motion is small in each tick should return it so, or a thousand
+    /// ticks end elsewhere than one.
     ///
     /// ```
     /// use ambulant::prelude::*;
     /// use ambulant::drive::Motion;
     /// use glam::dvec2;
     ///
-    /// let third = Motion::exact(Vec2::ZERO, dvec2(1.0 / 3.0, 0.0), Angle::ZERO);
-    /// assert_eq!(third.velocity.x, 1.0 / 3.0);
+    /// let third = Motion::exact(dvec2(0.1, 0.0), dvec2(1.0 / 3.0, 0.0), Angle::ZERO);
+    /// assert_eq!((third.displacement.x, third.velocity.x), (0.1, 1.0 / 3.0));
+    /// assert!((third.exact_displacement().x - 0.1).abs() < 1e-15);
     /// assert!((third.momentum().exact_velocity().x - 1.0 / 3.0).abs() < 1e-15);
     /// ```
     #[inline]
-    pub fn exact(displacement: Vec2, velocity: DVec2, heading: Angle) -> Self {
+    pub fn exact(displacement: DVec2, velocity: DVec2, heading: Angle) -> Self {
         let (velocity, rounding) = Rounding::split(velocity);
-        Self { displacement, velocity, heading, rounding }
+        let (displacement, missed) = Rounding::split(displacement);
+        Self { displacement, velocity, heading, rounding, missed }
+    }
+
+    /// The displacement without rounding, on each axis on which it has not been changed.
+    #[inline]
+    #[must_use]
+    pub fn exact_displacement(&self) -> DVec2 {
+        self.missed.exact(self.displacement)
+    }
+
+    /// The same with another displacement.
+    #[inline]
+    pub(crate) fn with_displacement(self, displacement: DVec2) -> Self {
+        let (displacement, missed) = Rounding::split(displacement);
+        Self { displacement, missed, ..self }
     }
 
     /// The start of the next tick.
@@ -130,7 +148,7 @@ impl Motion {
         if on.belt() == Vec2::ZERO {
             return self;
         }
-        Self { displacement: self.displacement + on.belt() * seconds(dt), ..self }
+        self.with_displacement(self.exact_displacement() + on.belt().as_dvec2() * f64::from(seconds(dt)))
     }
 }
 
@@ -228,24 +246,22 @@ pub trait Drive {
     /// # Ok::<(), ambulant::InvalidNumber>(())
     /// ```
     fn advance_along(&self, from: Momentum, intent: Intent, on: &Surface, normal: Vec2, dt: f32) -> Motion {
-        let carried = along(self.belt_of(on), normal) * seconds(dt);
+        let carried = along(self.belt_of(on), normal).as_dvec2() * f64::from(seconds(dt));
         if let Some(response) = self.response(intent, on) {
             // A normal in `f32` has a length of 1 up to rounding, which adds up.
             let normal = unit(normal.as_dvec2());
             let tangent = normal.perp();
             let speed = from.exact_velocity().dot(tangent);
             let (distance, speed) = response.run_along(normal, speed, f64::from(seconds(dt)));
-            let displacement = (tangent * distance).as_vec2();
-            return Motion::exact(displacement + carried, tangent * speed, from.heading);
+            return Motion::exact(tangent * distance + carried, tangent * speed, from.heading);
         }
         let asked = along(intent.vector(), normal);
         let wish =
             if asked == Vec2::ZERO && !intent.is_none() { Intent::BLOCKED } else { Intent::new(asked) };
         let from = Momentum { velocity: along(from.velocity, normal), ..from };
         let motion = self.advance(from, wish, &on.moving(Vec2::ZERO), dt);
-        let [displacement, velocity] =
-            [motion.displacement, motion.velocity].map(|vector| along(vector, normal));
-        Motion { displacement: displacement + carried, velocity, ..motion }
+        let way = along(motion.displacement, normal).as_dvec2() + carried;
+        Motion { velocity: along(motion.velocity, normal), ..motion.with_displacement(way) }
     }
 
     /// The drive that this one wraps, if any: the methods below are passed on to it.

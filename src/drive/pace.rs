@@ -43,7 +43,8 @@ impl Drive for Pace {
     #[inline]
     fn advance(&self, from: Momentum, intent: Intent, on: &Surface, dt: f32) -> Motion {
         let velocity = on.slowed(intent).vector() * self.speed;
-        Motion::new(velocity * seconds(dt), velocity, from.heading).carried(on, dt)
+        let displacement = velocity.as_dvec2() * f64::from(seconds(dt));
+        Motion::exact(displacement, velocity.as_dvec2(), from.heading).carried(on, dt)
     }
 
     fn response(&self, intent: Intent, on: &Surface) -> Option<Response> {

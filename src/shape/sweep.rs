@@ -7,7 +7,7 @@ use glam::{DVec2, Vec2};
 use super::outline::{Entry, Feature};
 use super::{Footprint, Outline, Solid};
 use crate::contact::Tolerance;
-use crate::tolerance::{FOREMOST, SETTLED};
+use crate::tolerance::{FOREMOST, MOST_STEPS_TO_TOUCH, REACHED, SETTLED};
 
 /// The first touch of a footprint moved along a displacement.
 ///
@@ -90,6 +90,38 @@ pub(crate) struct Met {
 }
 
 impl Met {
+    /// The same of a mover that is as near as a touch at the start: when it reaches the wall, if it does on the displacement.
+    ///
+    /// The distance from a convex shape is a convex function of the way, so that Newton's method comes to its first zero from before.
+    pub(crate) fn reached(
+        self,
+        footprint: &Footprint,
+        from: DVec2,
+        displacement: DVec2,
+        outline: &Outline,
+    ) -> Option<Self> {
+        if self.at > 0.0 {
+            return Some(self);
+        }
+        let (middle, mut at) = (footprint.middle(Vec2::ZERO) + from, 0.0);
+        for _ in 0..MOST_STEPS_TO_TOUCH {
+            let (depth, normal) = outline.depth(middle + displacement * at);
+            let inward = -displacement.dot(normal);
+            if inward <= 0.0 {
+                // Past it, within a touch.
+                return Some(self);
+            }
+            if depth >= -REACHED {
+                return Some(Self { at, position: from + displacement * at, normal, ..self });
+            }
+            at -= depth / inward;
+            if at > 1.0 {
+                return None;
+            }
+        }
+        Some(self)
+    }
+
     /// The touch as it is reported.
     pub(crate) fn rounded(&self, footprint: &Footprint, wall: &Solid) -> Touch {
         let middle = footprint.middle(Vec2::ZERO) + self.position;

@@ -32,9 +32,11 @@ pub struct WallFilter<'a> {
     both: Option<(&'a WallFilter<'a>, &'a WallFilter<'a>)>,
     /// When a query starts, and how long its displacement takes, in seconds.
     start: f64,
-    seconds: f32,
+    seconds: f64,
     /// How far the mover of a query is beside its rounded position.
     residue: Vec2,
+    /// For the query of a flight: by how much its displacement is further than the rounded one.
+    in_flight: Option<DVec2>,
 }
 
 impl<'a> WallFilter<'a> {
@@ -48,6 +50,7 @@ impl<'a> WallFilter<'a> {
         start: 0.0,
         seconds: 0.0,
         residue: Vec2::ZERO,
+        in_flight: None,
     };
 
     /// Walls on these layers count.
@@ -80,12 +83,12 @@ impl<'a> WallFilter<'a> {
     /// ```
     #[must_use]
     pub const fn during(self, start: f32, seconds: f32) -> Self {
-        self.exactly_during(start as f64, seconds)
+        self.exactly_during(start as f64, seconds as f64)
     }
 
     /// The same from an exact instant: at 30 units/s, the rounding of an `f32` would move a wall by more than the touch
     /// tolerance.
-    pub(crate) const fn exactly_during(mut self, start: f64, seconds: f32) -> Self {
+    pub(crate) const fn exactly_during(mut self, start: f64, seconds: f64) -> Self {
         (self.start, self.seconds) = (start, seconds);
         self
     }
@@ -97,6 +100,25 @@ impl<'a> WallFilter<'a> {
         self
     }
 
+    /// For a flight, which keeps to no wall and whose displacement is so much further than the rounded one: what is as near as a
+    /// touch is met when it is reached, and a wall that follows a mover is on its path, not on the straight pieces of it.
+    pub(crate) const fn in_flight(mut self, further: DVec2) -> Self {
+        self.in_flight = Some(further);
+        self
+    }
+
+    /// Whether it is that of a flight.
+    #[inline]
+    pub(super) const fn is_in_flight(&self) -> bool {
+        self.in_flight.is_some()
+    }
+
+    /// By how much its displacement is further than the rounded one, if it is.
+    #[inline]
+    pub(super) const fn further(&self) -> Option<DVec2> {
+        self.in_flight
+    }
+
     /// How far the mover is beside its rounded position.
     #[inline]
     pub(super) fn residue(&self) -> DVec2 {
@@ -106,6 +128,7 @@ impl<'a> WallFilter<'a> {
     /// The same walls in the query of another filter.
     const fn in_query_of(mut self, other: &WallFilter<'_>) -> Self {
         (self.start, self.seconds, self.residue) = (other.start, other.seconds, other.residue);
+        self.in_flight = other.in_flight;
         self
     }
 
@@ -123,13 +146,19 @@ impl<'a> WallFilter<'a> {
 
     /// How long the displacement of the query takes, in seconds.
     #[must_use]
+    #[expect(clippy::cast_possible_truncation, reason = "a time within a tick, rounded once")]
     pub const fn seconds(&self) -> f32 {
+        self.seconds as f32
+    }
+
+    /// The same without rounding.
+    pub(crate) const fn exact_seconds(&self) -> f64 {
         self.seconds
     }
 
     /// The same filter at one instant: after a part of the displacement, 0 to 1.
     pub(crate) fn after_part(&self, part: f64) -> Self {
-        self.exactly_during(self.start + f64::from(self.seconds) * part, 0.0)
+        self.exactly_during(self.start + self.seconds * part, 0.0)
     }
 
     /// Leaves out walls that are touched already, except where they cover a corner of another one.

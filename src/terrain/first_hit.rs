@@ -16,9 +16,11 @@ use crate::tolerance::MOST_STRETCHES;
 #[derive(Debug, Clone, Copy, Default)]
 pub(super) struct FirstHit {
     /// How long the displacement takes, in seconds: walls that move do so meanwhile.
-    seconds: f32,
+    seconds: f64,
     /// How far the mover is beside its rounded position.
     residue: DVec2,
+    /// For a flight: by how much the displacement is further than the rounded one.
+    in_flight: Option<DVec2>,
     side: Option<(Met, FoundWall)>,
     corner: Option<(Met, FoundWall)>,
 }
@@ -26,7 +28,8 @@ pub(super) struct FirstHit {
 impl FirstHit {
     /// None yet, for a query in a part of the tick.
     pub(super) fn during(filter: &WallFilter<'_>) -> Self {
-        Self { seconds: filter.seconds(), residue: filter.residue(), ..Self::default() }
+        let (seconds, residue) = (filter.exact_seconds(), filter.residue());
+        Self { seconds, residue, in_flight: filter.further(), ..Self::default() }
     }
 
     /// Takes in a wall. The result does not depend on the order: of two walls hit at the same fraction, the more
@@ -38,7 +41,8 @@ impl FirstHit {
         displacement: Vec2,
         found: &FoundWall,
     ) {
-        let relative = found.relative(displacement.as_dvec2(), f64::from(self.seconds));
+        let whole = displacement.as_dvec2() + self.in_flight.unwrap_or(DVec2::ZERO);
+        let relative = found.relative(whole, self.seconds);
         self.consider_as_seen(footprint, from, displacement, relative, found);
     }
 
@@ -53,9 +57,14 @@ impl FirstHit {
     ) {
         let seconds = self.seconds;
         let outline = found.outline(footprint);
-        let Some(met) = sweep_exactly(footprint, from.as_dvec2() + self.residue, relative, &outline) else {
-            return;
+        let from = from.as_dvec2() + self.residue;
+        let met = sweep_exactly(footprint, from, relative, &outline);
+        let met = if self.in_flight.is_some() {
+            met.and_then(|met| met.reached(footprint, from, relative, &outline))
+        } else {
+            met
         };
+        let Some(met) = met else { return };
         let slot = if met.feature == Feature::Side { &mut self.side } else { &mut self.corner };
         if slot.as_ref().is_none_or(|(known, wall)| {
             met.at < known.at
@@ -85,18 +94,20 @@ impl FirstHit {
         footprint: &Footprint,
         displacement: Vec2,
     ) -> Option<Hit> {
+        #[expect(clippy::cast_possible_truncation, reason = "a time within a tick, rounded once")]
+        let seconds = self.seconds as f32;
         let hit = |(met, found): (Met, FoundWall)| found.hit(footprint, &met, self.seconds, y_axis);
         let first = match (self.side.map(hit), self.corner.map(hit)) {
-            (Some(side), Some(corner)) => side.first(corner, displacement, self.seconds),
+            (Some(side), Some(corner)) => side.first(corner, displacement, seconds),
             (side, corner) => side.or(corner)?,
         };
-        Some(exposed(walls, y_axis, footprint, first.relative(displacement, self.seconds), first))
+        Some(exposed(walls, y_axis, footprint, first.relative(displacement, seconds), first))
     }
 }
 
 /// Which of two walls hit at the same fraction counts.
-fn precedes(one: (&Met, &FoundWall), other: (&Met, &FoundWall), displacement: Vec2, seconds: f32) -> bool {
-    let (displacement, seconds) = (displacement.as_dvec2(), f64::from(seconds));
+fn precedes(one: (&Met, &FoundWall), other: (&Met, &FoundWall), displacement: Vec2, seconds: f64) -> bool {
+    let displacement = displacement.as_dvec2();
     let inward = |(met, wall): (&Met, &FoundWall)| -wall.relative(displacement, seconds).dot(met.normal);
     let (first, second) = (inward(one), inward(other));
     let bounds = |wall: &FoundWall| {

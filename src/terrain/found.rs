@@ -171,7 +171,7 @@ impl FoundWall {
     }
 
     /// A touch with this wall as a hit. The touch is as the wall sees it, over a displacement of so many seconds.
-    pub(super) fn hit(&self, footprint: &Footprint, met: &Met, seconds: f32, y_axis: YAxis) -> Hit {
+    pub(super) fn hit(&self, footprint: &Footprint, met: &Met, seconds: f64, y_axis: YAxis) -> Hit {
         let met = &Met { position: met.position - self.offset, ..*met };
         let touch = met.rounded(footprint, &self.solid);
         let hit = Hit {
@@ -188,7 +188,7 @@ impl FoundWall {
             exact: met.into(),
             steady: self.steady,
         };
-        let moved = self.offset + self.velocity.as_dvec2() * (f64::from(seconds) * met.at);
+        let moved = self.offset + self.velocity.as_dvec2() * (seconds * met.at);
         if moved == DVec2::ZERO { hit } else { hit.moved(moved) }
     }
 }

@@ -17,7 +17,7 @@ use super::terrain_trait::Terrain;
 use super::wall::{ObstacleId, Wall};
 use crate::direction::YAxis;
 use crate::shape::{Aabb, Footprint, Solid};
-use crate::tolerance::{FASTEST_WALL, FEW_WALLS};
+use crate::tolerance::{BOW_AT_HIT, FASTEST_WALL, FEW_WALLS, MOST_PARTS_OF_PIECE, PARTS_AT_HIT};
 
 /// A straight piece of a wall's motion: a velocity for some seconds.
 ///
@@ -56,6 +56,37 @@ impl WallMotion {
         Self { off_mean, ..self }
     }
 
+    /// Its mean velocity, and those of what it follows at the start and at the end.
+    fn velocities(&self) -> [Vec2; 3] {
+        let [start, end] = self.off_mean;
+        [self.velocity, self.velocity + start, self.velocity + end]
+    }
+
+    /// How far what it follows is beside it after so many seconds, and by how much it is faster. Its velocity changes evenly; by what
+    /// it is off the mean at both ends alike, it is set elsewhere at one instant, which bows nothing.
+    fn beside(&self, after: f64) -> (DVec2, Vec2) {
+        let [start, end] = self.off_mean;
+        if start == Vec2::ZERO && end == Vec2::ZERO {
+            return (DVec2::ZERO, Vec2::ZERO);
+        }
+        let done = after / f64::from(self.seconds);
+        let beside = (start - end).as_dvec2() * (0.5 * after * (1.0 - done));
+        #[expect(clippy::cast_possible_truncation, reason = "a part of a piece, rounded once")]
+        let faster = start.lerp(end, done as f32);
+        (beside, faster)
+    }
+
+    /// By how much the path of what it follows bows away from a straight piece of some seconds, in units.
+    fn bow(&self, seconds: f64) -> f64 {
+        0.125 * f64::from(self.acceleration()) * seconds * seconds
+    }
+
+    /// The acceleration of what it follows, in units/s².
+    fn acceleration(&self) -> f32 {
+        let [start, end] = self.off_mean;
+        if start == end { 0.0 } else { (end - start).length() / self.seconds }
+    }
+
     /// Whether a wall can move so.
     fn is_valid(&self) -> bool {
         self.velocity.is_finite() && self.velocity.abs().max_element() <= FASTEST_WALL && self.seconds >= 0.0
@@ -92,14 +123,16 @@ impl MovingWalls {
         self.walls.is_empty()
     }
 
-    /// Adds a wall, or changes its motion; `false` if it cannot move so.
+    /// Adds a wall, or changes its motion, so far beside where it was put; `false` if it cannot move so.
     pub(super) fn set(
         &mut self,
         obstacles: &mut Obstacles,
         id: ObstacleId,
+        beside: DVec2,
         motion: impl Iterator<Item = WallMotion>,
     ) -> bool {
         let Some((solid, offset)) = obstacles.placed(id) else { return false };
+        let offset = if offset == DVec2::ZERO { beside } else { offset };
         let first = self.pieces.len();
         self.pieces.extend(motion);
         let count = self.pieces.len() - first;
@@ -121,8 +154,8 @@ impl MovingWalls {
         let now = solid.moved(offset.as_vec2()).bounds();
         let (mut all, [mut low, mut high]) = self.bounds.unwrap_or((now, [Vec2::ZERO; 2]));
         all = all.joined(&now);
-        for piece in &self.pieces[first..] {
-            (low, high) = (low.min(piece.velocity), high.max(piece.velocity));
+        for velocity in self.pieces[first..].iter().flat_map(WallMotion::velocities) {
+            (low, high) = (low.min(velocity), high.max(velocity));
         }
         self.bounds = Some((all, [low, high]));
         true
@@ -189,13 +222,34 @@ impl MovingWalls {
             let seconds = f64::from(piece.seconds);
             if rest < seconds {
                 offset += piece.velocity.as_dvec2() * rest;
-                let gained = piece.off_mean[0].lerp(piece.off_mean[1], (rest / seconds) as f32);
-                return Now { offset, velocity: piece.velocity, gained, steady: (seconds - rest) as f32 };
+                let (beside, gained) = piece.beside(rest);
+                let steady = (seconds - rest) as f32;
+                return Now { offset, velocity: piece.velocity, beside, gained, steady, piece: Some(*piece) };
             }
             offset += piece.velocity.as_dvec2() * seconds;
             rest -= seconds;
         }
-        Now { offset, velocity: Vec2::ZERO, gained: Vec2::ZERO, steady: f32::INFINITY }
+        let (velocity, beside, gained) = (Vec2::ZERO, DVec2::ZERO, Vec2::ZERO);
+        Now { offset, velocity, beside, gained, steady: f32::INFINITY, piece: None }
+    }
+
+    /// By how much the path that a wall follows bows away from a straight piece of some seconds from an instant on, in units.
+    fn bow(&self, wall: Wall, instant: f64, seconds: f64) -> f64 {
+        let Wall::Obstacle(id) = wall else { return 0.0 };
+        let piece = self.now(id, instant).and_then(|now| now.piece);
+        piece.map_or(0.0, |piece| piece.bow(seconds))
+    }
+
+    /// A hit in the query of so many seconds from an instant on, with the velocity that the wall has from then on to the end of its
+    /// piece.
+    fn on_path(&self, hit: Hit, start: f64, seconds: f64) -> Hit {
+        let Wall::Obstacle(id) = hit.wall else { return hit };
+        let after = seconds * hit.exact.at;
+        let Some(now) = self.now(id, start + after) else { return hit };
+        let velocity = now.on_path(0.0).velocity;
+        #[expect(clippy::cast_possible_truncation, reason = "a time within a tick, rounded once")]
+        let steady = (f64::from(now.steady) + after) as f32;
+        Hit { velocity, steady, ..hit }
     }
 
     /// Whether one of them may reach into an area in the part of the tick that a filter states.
@@ -213,10 +267,33 @@ impl MovingWalls {
 pub(super) struct Now {
     pub(super) offset: DVec2,
     pub(super) velocity: Vec2,
-    /// By how much what it follows is faster than that.
+    /// How far what it follows is beside that, and by how much it is faster.
+    pub(super) beside: DVec2,
     pub(super) gained: Vec2,
     /// For how many seconds it keeps its velocity.
     pub(super) steady: f32,
+    /// The piece of its motion; `None` if it stands.
+    piece: Option<WallMotion>,
+}
+
+impl Now {
+    /// The acceleration of what it follows, in units/s².
+    pub(super) fn acceleration(&self) -> f32 {
+        self.piece.map_or(0.0, |piece| piece.acceleration())
+    }
+
+    /// The same for a wall on the path of what it follows, which moves straight for so many seconds, or to the end of the piece.
+    fn on_path(self, seconds: f64) -> Self {
+        let Some(piece) = self.piece.filter(|piece| self.steady > 0.0 && piece.bow(1.0) > 0.0) else {
+            return self;
+        };
+        let steady = f64::from(self.steady);
+        let lasts = if seconds > 0.0 { seconds.min(steady) } else { steady };
+        let then = piece.beside(f64::from(piece.seconds) - steady + lasts).0;
+        let then = if lasts < steady { then } else { DVec2::ZERO };
+        let velocity = piece.velocity + ((then - self.beside) / lasts).as_vec2();
+        Self { offset: self.offset + self.beside, velocity, ..self }
+    }
 }
 
 /// The moving walls of a world as a terrain.
@@ -262,11 +339,12 @@ impl InMotion<'_> {
             return;
         };
         let now = self.moving.at(moving, filter.exact_start());
+        let now = if filter.is_in_flight() { now.on_path(filter.exact_seconds()) } else { now };
         let (bounds, offset) = (moving.solid.bounds(), now.offset.as_vec2());
         let mut all = Aabb { min: bounds.min + offset, max: bounds.max + offset };
         let [first, count] = moving.pieces;
-        for piece in &self.moving.pieces[first..first + count] {
-            all = all.swept(piece.velocity * filter.seconds());
+        for velocity in self.moving.pieces[first..first + count].iter().flat_map(WallMotion::velocities) {
+            all = all.swept(velocity * filter.seconds());
         }
         if all.overlaps(area) {
             let found = FoundWall::new(wall, moving.solid).on(layers);
@@ -286,7 +364,7 @@ impl Terrain for InMotion<'_> {
         self.obstacles.y_axis()
     }
 
-    /// In parts, each up to where one of the walls changes its velocity.
+    /// In parts, each up to where one of the walls changes its velocity, and shorter ones before a wall that is met on a path.
     fn sweep(
         &self,
         footprint: &Footprint,
@@ -294,25 +372,29 @@ impl Terrain for InMotion<'_> {
         displacement: Vec2,
         filter: &WallFilter<'_>,
     ) -> Option<Hit> {
-        let (start, seconds) = (filter.exact_start(), f64::from(filter.seconds()));
-        let (area, whole) = (swept_area(footprint, from, displacement), displacement.as_dvec2());
+        let (start, seconds) = (filter.exact_start(), filter.exact_seconds());
+        let whole = displacement.as_dvec2() + filter.further().unwrap_or(DVec2::ZERO);
+        let area = swept_area(footprint, from, displacement);
         let mut done = 0.0f64;
+        // How short the parts are up to a time, before a wall on a path.
+        let mut fine = (f64::INFINITY, 0.0);
         // Each part but the last ends where one of the pieces does, or just before, by rounding.
-        for _ in 0..=2 * self.moving.pieces.len() {
-            #[expect(clippy::cast_possible_truncation, reason = "a time within a tick, rounded once")]
-            let rest = (seconds - done) as f32;
+        let most = if filter.is_in_flight() { MOST_PARTS_OF_PIECE } else { 2 };
+        for _ in 0..=most * self.moving.pieces.len() {
+            let rest = seconds - done;
             let now = filter.exactly_during(start + done, rest);
             let mut lasts = rest;
-            self.show(&area, &now, |found| lasts = lasts.min(found.steady));
+            self.show(&area, &now, |found| lasts = lasts.min(f64::from(found.steady)));
+            lasts = if done < fine.1 { lasts.min(fine.0) } else { lasts };
             let now = filter.exactly_during(start + done, lasts);
             let part = |time: f64| if seconds > 0.0 { time / seconds } else { 0.0 };
             let begins = part(done);
-            let takes = if lasts < rest { part(f64::from(lasts)) } else { 1.0 - begins };
+            let takes = if lasts < rest { part(lasts) } else { 1.0 - begins };
             let (mut first, by) = (FirstHit::during(&now), (whole * takes).as_vec2());
             // In place of the mover, the walls are moved back, whose places are not rounded.
             let back = whole * -begins;
             self.show(&area, &now, |found| {
-                let relative = found.relative(whole * takes, f64::from(lasts));
+                let relative = found.relative(whole * takes, lasts);
                 first.consider_as_seen(footprint, from, by, relative, &found.shifted(back));
             });
             let surface = now.of_surface();
@@ -320,9 +402,18 @@ impl Terrain for InMotion<'_> {
                 self.walls_in(area, &surface.after_part(part), &mut |found| see(found.shifted(back)));
             };
             if let Some(hit) = first.hit(walls, self.y_axis(), footprint, by) {
-                return Some(hit.moved(-back).later(begins, takes, done));
+                if filter.is_in_flight() && self.moving.bow(hit.wall, start + done, lasts) > BOW_AT_HIT {
+                    fine = (lasts / PARTS_AT_HIT, fine.1.max(done + lasts));
+                    continue;
+                }
+                let hit = hit.moved(-back).later(begins, takes, done);
+                return Some(if filter.is_in_flight() {
+                    self.moving.on_path(hit, start, seconds)
+                } else {
+                    hit
+                });
             }
-            done += f64::from(lasts);
+            done += lasts;
             if lasts >= rest {
                 return None;
             }

@@ -43,8 +43,18 @@ impl World {
     /// Returns `false` and changes nothing if it is not a free-standing wall of this world, or if a velocity is not
     /// finite or has more than a million units/s along an axis, or if a time is negative or not a number.
     pub fn move_in(&mut self, wall: Wall, pieces: impl IntoIterator<Item = WallMotion>) -> bool {
+        self.move_beside(wall, DVec2::ZERO, pieces)
+    }
+
+    /// The same for a wall that is so far beside where it was put, if it has not moved since: it was put at a rounded position.
+    pub(crate) fn move_beside(
+        &mut self,
+        wall: Wall,
+        beside: DVec2,
+        pieces: impl IntoIterator<Item = WallMotion>,
+    ) -> bool {
         let Wall::Obstacle(id) = wall else { return false };
-        self.moving.set(Arc::make_mut(&mut self.obstacles), id, pieces.into_iter())
+        self.moving.set(Arc::make_mut(&mut self.obstacles), id, beside, pieces.into_iter())
     }
 
     /// Adds a wall with an id that no other world has.
@@ -65,14 +75,14 @@ impl World {
         now.map_or(0.0, |now| now.velocity.length())
     }
 
-    /// A wall at an instant of the tick: its shape at some place, and how far it is from there, without rounding; `None` for one
-    /// that is not there.
+    /// A wall at an instant of the tick, on the path of what it follows: its shape at some place, and how far it is from there,
+    /// without rounding; `None` for one that is not there.
     pub(crate) fn placed_at(&self, wall: Wall, time: f64) -> Option<(Solid, DVec2)> {
         let stands = |area: Aabb| (Solid::Box { area }, DVec2::ZERO);
         match wall {
             Wall::Tile(map, tile) => self.map_by_id(map).map(|map| stands(map.tile_area(tile))),
             Wall::Obstacle(id) => self.obstacles.placed(id).map(|(solid, offset)| {
-                let offset = self.moving.now(id, time).map_or(offset, |now| now.offset);
+                let offset = self.moving.now(id, time).map_or(offset, |now| now.offset + now.beside);
                 (solid, offset)
             }),
             Wall::Edge(_) => self.play_area.map(|area| stands(area.area())),
@@ -87,11 +97,12 @@ impl World {
         bounds.unwrap_or(Aabb { min: Vec2::ZERO, max: Vec2::ZERO })
     }
 
-    /// The velocity of what a wall follows at an instant of the tick, without the steps of its pieces; `None` if it does not move.
-    pub(crate) fn even_velocity_at(&self, wall: Wall, time: f64) -> Option<Vec2> {
+    /// The velocity of what a wall follows at an instant of the tick, without the steps of its pieces, and its acceleration, in
+    /// units/s²; `None` if it does not move.
+    pub(crate) fn even_velocity_at(&self, wall: Wall, time: f64) -> Option<(Vec2, f32)> {
         let Wall::Obstacle(id) = wall else { return None };
         let now = self.moving.now(id, time)?;
-        Some(now.velocity + now.gained)
+        Some((now.velocity + now.gained, now.acceleration()))
     }
 
     /// Ends a tick of `dt` seconds: walls that move are from now on where their motion has taken them, and stand. A `dt`

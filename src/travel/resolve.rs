@@ -273,7 +273,7 @@ fn reached(
     filter: &WallFilter<'_>,
 ) -> Vec2 {
     let mut place = Place { position: from, residue: Vec2::ZERO };
-    place.shift((displacement.as_dvec2() * hit.exact.at).as_vec2());
+    place.shift(displacement.as_dvec2() * hit.exact.at);
     place.settle(hit.surface(), terrain, footprint, filter);
     place.position
 }

@@ -172,7 +172,7 @@ impl Mover<'_> {
                 let rolled = self.rolled(arc, from, intent, touched, (lasts, known));
                 // Measured from the point on the arc: its rounding is no path into another wall.
                 let start = arc.point(arc.normal(self.place().exact()));
-                let displacement = (arc.point(rolled.normal) - start).as_vec2();
+                let displacement = arc.point(rolled.normal) - start;
                 let against = self.against_ground(rolled.normal.as_vec2()).as_dvec2();
                 Motion::exact(displacement, rolled.velocity() + against, rolled.heading)
             }

@@ -93,7 +93,7 @@ impl Mover<'_> {
         if velocity != Vec2::ZERO && self.is_still(self.across(&edge, intent, touched)[1]) {
             let beyond = normal * self.beside(self.middle());
             if touched.walls.displacement(beyond) == beyond {
-                self.moved(|place| place.shift(beyond));
+                self.moved(|place| place.shift(beyond.as_dvec2()));
             }
         }
     }

@@ -32,6 +32,6 @@ impl World {
     /// # Ok::<(), ambulant::InvalidNumber>(())
     /// ```
     pub fn follow(&mut self, wall: Wall, path: &Path) -> bool {
-        self.move_in(wall, path.motions())
+        self.move_beside(wall, path.beside_start(), path.motions())
     }
 }

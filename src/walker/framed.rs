@@ -52,7 +52,7 @@ impl Terrain for Framed<'_> {
         let mut passed = Passed::<MOST_AT_ROUND>::none();
         loop {
             let others =
-                passed.others(WallFilter::ALL.exactly_during(filter.exact_start(), filter.seconds()));
+                passed.others(WallFilter::ALL.exactly_during(filter.exact_start(), filter.exact_seconds()));
             let others = &filter.and(&others);
             let counts = if passed.is_empty() { filter } else { others };
             let hit = self.terrain.sweep(footprint, from, in_world, counts)?;

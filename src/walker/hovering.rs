@@ -45,7 +45,8 @@ impl Drive for Climb<'_> {
     fn advance(&self, from: Momentum, intent: Intent, on: &Surface, dt: f32) -> Motion {
         let (from, intent, on) = self.level(from, intent, on);
         let motion = self.drive.advance(from, intent, &on, dt);
-        let displacement = self.across(motion.displacement) + self.down * self.speed * dt;
+        let (way, down) = (motion.exact_displacement(), self.down.as_dvec2());
+        let displacement = way + down * (f64::from(self.speed) * f64::from(dt) - way.dot(down));
         let then = self.climbing(motion.momentum(), self.speed);
         Motion::exact(displacement, then.exact_velocity(), then.heading)
     }

@@ -16,7 +16,7 @@ pub(crate) struct Later<'a> {
 
 impl Later<'_> {
     fn in_tick<'a>(&self, filter: &WallFilter<'a>) -> WallFilter<'a> {
-        filter.exactly_during(filter.exact_start() + self.by, filter.seconds())
+        filter.exactly_during(filter.exact_start() + self.by, filter.exact_seconds())
     }
 }
 

@@ -125,7 +125,7 @@ impl<'a> DriveOn<'a> {
         if added == Vec2::ZERO {
             return motion;
         }
-        Motion { displacement: motion.displacement + added * dt, ..motion }
+        motion.with_displacement(motion.exact_displacement() + added.as_dvec2() * f64::from(dt))
     }
 
     pub(super) const fn surface(&self) -> Surface {
@@ -154,7 +154,8 @@ impl<'a> DriveOn<'a> {
         if added == Vec2::ZERO {
             return motion;
         }
-        Motion { displacement: motion.displacement + along(added, normal) * dt, ..motion }
+        let more = along(added, normal).as_dvec2() * f64::from(dt);
+        motion.with_displacement(motion.exact_displacement() + more)
     }
 
     /// The velocity that the surface adds, as seen from the frame, in units/s.
@@ -213,7 +214,7 @@ impl<'a> Mover<'a> {
     /// All walls, in the next seconds.
     #[inline]
     pub(super) const fn walls_for(&self, seconds: f32) -> WallFilter<'static> {
-        WallFilter::ALL.exactly_during(self.now, seconds)
+        WallFilter::ALL.exactly_during(self.now, seconds as f64)
     }
 
     /// Velocity and heading together.

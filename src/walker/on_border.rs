@@ -46,7 +46,7 @@ impl Mover<'_> {
             && self.surface_beside(middle, -normal, self.now, terrain) == behind;
         if holds(speeds) && is_border {
             let back = normal.as_dvec2() * (place - self.along(normal));
-            self.moved(|place| place.shift(back.as_vec2()));
+            self.moved(|place| place.shift(back));
         } else {
             self.leave_border(intent, touched, terrain);
         }
@@ -130,7 +130,7 @@ impl Mover<'_> {
         // Rounding must not decide on which side it is.
         if self.surface_here(terrain) != sides[1] {
             let aside = side * self.beside(middle);
-            self.moved(|place| place.shift(aside));
+            self.moved(|place| place.shift(aside.as_dvec2()));
         } else if touched.border.is_none() {
             self.step_onto(side, sides, intent, touched, terrain);
         }

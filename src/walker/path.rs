@@ -79,6 +79,11 @@ impl Path {
         self.start.as_vec2()
     }
 
+    /// How far its start is beside its rounded position.
+    pub(super) fn beside_start(&self) -> DVec2 {
+        self.start - self.start.as_vec2().as_dvec2()
+    }
+
     /// The position at the end of the tick.
     #[must_use]
     pub fn end(&self) -> Vec2 {
@@ -133,6 +138,12 @@ impl Path {
         if let (Some(end), Some(piece)) = (self.ends.last_mut(), self.pieces.last_mut()) {
             (end.time, end.place) = (f64::from(dt), place);
             (piece.end, piece.to) = (dt, place.as_vec2());
+        } else if place != self.start {
+            // A tick that is shorter than a piece is one: a wall that moves along must not fall behind.
+            let (from, to) = (self.start.as_vec2(), place.as_vec2());
+            let velocity = ((place - self.start) / f64::from(dt)).as_vec2();
+            self.pieces.push(PathPiece { start: 0.0, end: dt, from, to, velocity });
+            self.ends.push(PieceEnd { time: f64::from(dt), place, off_mean: [Vec2::ZERO; 2] });
         }
     }
 

@@ -52,7 +52,7 @@ impl Mover<'_> {
         }
         let by =
             if lasts > 0.0 { self.way_when_freed(here, way, (moved, lasts), terrain).by } else { way.by };
-        self.moved(|place| place.shift(by));
+        self.moved(|place| place.shift(by.as_dvec2()));
         tick.moved_out(by);
         // What it touched is elsewhere.
         self.see_from(Vec2::ZERO, &mut tick.touched);

@@ -81,7 +81,7 @@ impl<D: Drive> Walker<D> {
             // The most common tick: nothing to set up for contacts.
             self.set_momentum(motion.momentum());
             let mut place = self.place();
-            place.shift(motion.displacement);
+            place.shift(motion.exact_displacement());
             (self.position, self.rounding) = place.parts();
             return MoveResult::free(self.position, self.velocity, dt);
         }
@@ -313,7 +313,7 @@ impl Mover<'_> {
             tick.touched.pass_time();
             self.moved(|place| match piece.rolled {
                 Some((exact, _)) => place.set(exact),
-                None => place.shift(piece.motion.displacement),
+                None => place.shift(piece.motion.exact_displacement()),
             });
             // A wall that is not pressed on is found again if it matters.
             tick.touched.walls.retain(|wall| piece.presses(wall.normal) || piece.ends_at(wall.normal));

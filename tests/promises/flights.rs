@@ -364,6 +364,56 @@ impl Rise {
 properties! {
     200;
 
+    /// A round leaf that speeds up is met on its path: at the instant and with the normal of the exact solution.
+    #[test]
+    fn a_round_leaf_that_speeds_up_is_met_on_its_path(
+        while_it_speeds_up >= 60, at_full_speed >= 30;
+        (turn, side) in (0.0f32..6.3, 0.0f32..6.3), (top, rate_of_gain) in (60.0f32..240.0, 100.0f32..800.0), at in 0.05f64..0.8,
+        comes in (-200.0f32..200.0, -200.0f32..200.0), rate in prop::sample::select(vec![7u8, 60, 240]),
+    ) {
+        let (intent, start, velocity) = (Intent::new(Vec2::from_angle(turn)), vec2(310.3, 205.7), vec2(comes.0, comes.1));
+        let wanted = (intent.vector() * top).as_dvec2();
+        let gained = wanted.length() / f64::from(rate_of_gain);
+        let leaf_at = |time: f64| {
+            let then = time.min(gained);
+            let speed = wanted * (then / gained);
+            (start.as_dvec2() + speed * (time - 0.5 * then), speed)
+        };
+        let normal = Vec2::from_angle(side);
+        let from = (leaf_at(at).0 + (normal * 17.0).as_dvec2() - velocity.as_dvec2() * at).as_vec2();
+        let seen = |time: f64| {
+            let (place, speed) = leaf_at(time);
+            let (apart, nears) = (from.as_dvec2() + velocity.as_dvec2() * time - place, speed - velocity.as_dvec2());
+            (apart, apart.length() - 17.0, nears.dot(apart.normalize()))
+        };
+        // Newton's method; the place is rounded.
+        let exact = (0..9).fold(at, |time, _| time + seen(time).1 / seen(time).2);
+        let (apart, _, nears) = seen(exact);
+        prop_assume!(nears > 20.0 && (0..999).all(|part| seen(exact * f64::from(part) / 1e3).1 > 0.0));
+
+        let (mut world, shape) = (World::new(), Footprint::circle(14.0).unwrap());
+        let mut leaf = Walker::new(start, shape, Gait::new(top, rate_of_gain, 1.0).unwrap());
+        let wall = world.add(shape.solid_at(start));
+        leaf.own_wall = Some(wall);
+        let mut balls = [Ball::new(from, velocity, Footprint::circle(3.0).unwrap())];
+        let (mut path, mut met, mut now, dt) = (Path::default(), None, 0.0, 1.0 / f32::from(rate));
+        while met.is_none() && now < 1.0 {
+            let _ = leaf.tick_with_path(intent, dt, &world, &mut path);
+            assert!(world.follow(wall, &path));
+            tick_balls(&mut balls, dt, &mut world, |_, impact| {
+                met = met.or(Some((now + f64::from(impact.seconds), impact.hit.normal)));
+                Decision::bounce(1.0)
+            });
+            world.advance(dt);
+            now += f64::from(dt);
+        }
+        let (seconds, normal) = met.unwrap();
+        let (late, turned) = ((seconds - exact) * nears, normal.as_dvec2() - apart / 17.0);
+        prop_assert!(late.abs() < 4e-6 && turned.length() < 5e-7, "{late} units late, {turned} turned");
+        while_it_speeds_up.when(exact < gained);
+        at_full_speed.when(exact > gained);
+    }
+
     /// A leaf pushes a ball until it brakes, or until the ball is past its end, and leaves it with the velocity that it has at that
     /// instant, also if the ball bounces off a post meanwhile. If it brakes already, that is the instant of the hit.
     #[test]

@@ -18,6 +18,8 @@ const ROOM: f32 = 300.0;
 const MOST_BALLS: usize = 4;
 /// Hits this close are the same, in seconds.
 const SAME_TIME: f64 = 1e-3;
+/// What is pressed this close to an instant is pressed at it, in seconds.
+const SAME_INSTANT: f64 = 1e-13;
 /// A hit is slow if the two come to each other more slowly than this, in units/s.
 const SLOW: f32 = 1.0;
 /// The layer of the panes.
@@ -196,7 +198,7 @@ impl Scene {
         moments.sort_by(f64::total_cmp);
         let paddle = self.paddle;
         while now < SECONDS - 1e-9 {
-            while self.shots.first().is_some_and(|(at, _)| *at <= now + 1e-9) {
+            while self.shots.first().is_some_and(|(at, _)| *at <= now + SAME_INSTANT) {
                 flying.push(self.shots.remove(0).1);
             }
             let ends = f64::from(tick) / f64::from(rate);
@@ -204,12 +206,15 @@ impl Scene {
                 tick += 1;
                 continue;
             }
-            let until = moments.iter().filter(|at| **at > now + 1e-9).fold(ends, |until, at| until.min(*at));
+            let until =
+                moments.iter().filter(|at| **at > now + SAME_INSTANT).fold(ends, |until, at| until.min(*at));
             #[expect(
                 clippy::cast_possible_truncation,
                 reason = "a tick, rounded once; the clock counts what was played"
             )]
-            let dt = (until - now) as f32;
+            let near = (until - now) as f32;
+            // What is pressed counts from its very instant on: what a tick falls short of it, another one plays.
+            let dt = if f64::from(near) > until - now { near.next_down() } else { near };
             for (wall, course) in &mut self.moving {
                 assert!(self.world.move_in(*wall, course.pieces(dt)), "it is a wall of the world");
                 course.advance(dt);
@@ -217,7 +222,7 @@ impl Scene {
             let asked = |keys: &[(f64, Intent)]| {
                 keys.iter()
                     .rev()
-                    .find(|(at, _)| *at <= now + 1e-9)
+                    .find(|(at, _)| *at <= now + SAME_INSTANT)
                     .map_or(Intent::NONE, |(_, intent)| *intent)
             };
             if let Some((wall, _)) = paddle {

@@ -6,6 +6,7 @@ use toml_edit::{Array, ArrayOfTables, DocumentMut, InlineTable, Item, Table, Val
 use super::input::{Act, Drag, USUAL_STICK};
 use super::session::Session;
 use crate::scenario::direction_name;
+use crate::sim::time_of;
 
 /// The scenario of a played run, its end expected to the last bit.
 ///
@@ -95,7 +96,7 @@ impl Script<'_> {
     fn played<T>(&self, wanted: impl Fn(Act) -> Option<T>) -> Vec<(f64, T)> {
         let rate = self.session.tick_rate();
         let played = self.session.played().iter();
-        played.filter_map(|played| Some((f64::from(played.tick) / rate, wanted(played.act)?))).collect()
+        played.filter_map(|played| Some((time_of(played.tick, rate), wanted(played.act)?))).collect()
     }
 
     /// One line for each time.

@@ -13,7 +13,7 @@ use super::input::{Drag, KeyChange, Played};
 use super::numbers::Numbers;
 use crate::record::{Event, Recording, Row};
 use crate::scenario::{Actor, Scenario, ScenarioText};
-use crate::sim::Stage;
+use crate::sim::{Stage, time_of};
 
 /// How far back one can step, in seconds.
 const BACK: f64 = 20.0;
@@ -163,7 +163,7 @@ impl<'a> Session<'a> {
         let ticks = (seconds * self.tick_rate) as u32;
         let (first, rate, actor) = (self.now.tick, self.tick_rate, self.actor);
         (first..first + ticks).map(move |tick| {
-            let time = |tick: u32| f64::from(tick) / rate;
+            let time = |tick: u32| time_of(tick, rate);
             stage.tick_freely(tick + 1, (time(tick), time(tick + 1)), &mut recording);
             stage.row(actor, tick + 1, time(tick + 1)).map_or(Vec2::ZERO, |row| row.position)
         })
@@ -201,7 +201,7 @@ impl<'a> Session<'a> {
         let first = self.now.tick;
         self.played.extend(acts.acts().iter().map(|act| Played { tick: first, act: *act }));
         for stage in self.now.stages() {
-            acts.apply(stage, self.scenario, self.actor, f64::from(first) / self.tick_rate);
+            acts.apply(stage, self.scenario, self.actor, time_of(first, self.tick_rate));
         }
         let tick = self.now.tick + 1;
         let (from, to) = (self.time_of(self.now.tick), self.time_of(tick));
@@ -335,7 +335,7 @@ impl<'a> Session<'a> {
     }
 
     fn time_of(&self, tick: u32) -> f64 {
-        f64::from(tick) / self.tick_rate
+        time_of(tick, self.tick_rate)
     }
 
     /// Ticks since the start.

@@ -20,3 +20,4 @@ mod world;
 
 pub(crate) use play::play;
 pub(crate) use stage::Stage;
+pub(crate) use time::time_of;

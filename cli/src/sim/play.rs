@@ -2,6 +2,7 @@
 
 use super::expect::Expectations;
 use super::stage::Stage;
+use super::time::time_of;
 use crate::record::{Event, Recording};
 use crate::scenario::Scenario;
 
@@ -24,7 +25,7 @@ pub(crate) fn play(scenario: &Scenario, tick_rate: f64) -> Recording {
     let ticks = (scenario.seconds * tick_rate - SLACK).ceil().max(1.0) as u32;
     let mut from = 0.0;
     for tick in 1..=ticks {
-        let to = (f64::from(tick) / tick_rate).min(scenario.seconds);
+        let to = time_of(tick, tick_rate).min(scenario.seconds);
         stage.tick(tick, (from, to), &mut watch, &mut recording);
         record(&mut recording, &stage, (tick, to));
         from = to;
