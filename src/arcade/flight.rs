@@ -76,7 +76,7 @@ pub(super) struct Held {
 pub(super) struct WallPace {
     /// At that instant, without the steps of its pieces.
     pub(super) now: Vec2,
-    /// Its acceleration, in units/s².
+    /// Its acceleration then or just before, in units/s².
     pub(super) acceleration: f32,
     /// Until when its piece lasts, in seconds into the tick.
     pub(super) until: f64,

@@ -213,6 +213,21 @@ impl MovingWalls {
         self.place(id).map(|place| self.at(&self.walls[place], instant))
     }
 
+    /// The acceleration of what a wall follows, in units/s²: the greater one of the piece at an instant of the tick and of the one
+    /// before.
+    pub(super) fn acceleration(&self, id: ObstacleId, instant: f64) -> f32 {
+        let Some(moving) = self.place(id).map(|place| self.walls[place]) else { return 0.0 };
+        let ([first, count], mut rest, mut before) = (moving.pieces, instant, 0.0f32);
+        for piece in &self.pieces[first..first + count] {
+            let now = piece.acceleration();
+            if rest < f64::from(piece.seconds) {
+                return now.max(before);
+            }
+            (before, rest) = (now, rest - f64::from(piece.seconds));
+        }
+        before
+    }
+
     /// The motion of a wall at an instant of the tick.
     #[expect(clippy::cast_possible_truncation, reason = "a time within a tick, rounded once")]
     fn at(&self, moving: &Moving, instant: f64) -> Now {
@@ -277,11 +292,6 @@ pub(super) struct Now {
 }
 
 impl Now {
-    /// The acceleration of what it follows, in units/s².
-    pub(super) fn acceleration(&self) -> f32 {
-        self.piece.map_or(0.0, |piece| piece.acceleration())
-    }
-
     /// The same for a wall on the path of what it follows, which moves straight for so many seconds, or to the end of the piece.
     fn on_path(self, seconds: f64) -> Self {
         let Some(piece) = self.piece.filter(|piece| self.steady > 0.0 && piece.bow(1.0) > 0.0) else {

@@ -97,12 +97,12 @@ impl World {
         bounds.unwrap_or(Aabb { min: Vec2::ZERO, max: Vec2::ZERO })
     }
 
-    /// The velocity of what a wall follows at an instant of the tick, without the steps of its pieces, and its acceleration, in
-    /// units/s²; `None` if it does not move.
+    /// The velocity of what a wall follows at an instant of the tick, without the steps of its pieces, and its acceleration
+    /// then or just before, in units/s²; `None` if it does not move.
     pub(crate) fn even_velocity_at(&self, wall: Wall, time: f64) -> Option<(Vec2, f32)> {
         let Wall::Obstacle(id) = wall else { return None };
         let now = self.moving.now(id, time)?;
-        Some((now.velocity + now.gained, now.acceleration()))
+        Some((now.velocity + now.gained, self.moving.acceleration(id, time)))
     }
 
     /// Ends a tick of `dt` seconds: walls that move are from now on where their motion has taken them, and stand. A `dt`
