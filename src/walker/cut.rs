@@ -165,7 +165,11 @@ impl Mover<'_> {
         }
         let start = self.place().exact();
         let places = [1.0, 0.5, 0.25].map(|part| start + at(part * lasts).displacement.as_dvec2());
-        is_clear_of(terrain, self.footprint, hit.wall, (self.position, places), &self.walls_for(lasts))
+        // Past its end, another one may go on where it ends.
+        let walls = self.walls_for(lasts);
+        let comes_back = || terrain.overlaps(self.footprint, places[0].as_vec2(), &walls);
+        is_clear_of(terrain, self.footprint, hit.wall, (self.position, places), &walls)
+            && (!comes_back() || self.is_inside(terrain))
     }
 }
 

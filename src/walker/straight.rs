@@ -253,7 +253,7 @@ impl Mover<'_> {
     }
 
     /// Whether it overlaps a wall: such a wall is ignored.
-    fn is_inside(&self, terrain: &dyn Terrain) -> bool {
+    pub(super) fn is_inside(&self, terrain: &dyn Terrain) -> bool {
         terrain.overlaps(self.footprint, self.position, &self.walls_now())
     }
 

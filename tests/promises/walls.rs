@@ -16,7 +16,8 @@ use glam::{DVec2, ivec2};
 use proptest::prelude::*;
 use rstest::rstest;
 
-use crate::scene::map;
+use crate::properties::share;
+use crate::scene::{Dice, map, some_of};
 
 /// At the origin the tolerance is 2^-22 units: so deep still touches, the next number that `f32` knows overlaps.
 #[rstest]
@@ -463,4 +464,32 @@ fn a_tick_over_thousands_of_borders_asks_a_limited_number_of_questions() {
         assert!((0.29..0.34).contains(&went), "{went}");
         assert!(counted.1.get() < 100_000, "{} questions in turn {turn}", counted.1.get());
     }
+}
+
+/// A round vehicle that lifts off a tile by a little and comes down in the same tick, beyond the seam with the next one, is held there.
+#[rstest]
+fn what_comes_down_beyond_a_seam_is_held_there() {
+    let legend = Legend::new().with('#', TileKind::wall("bed")).with('.', TileKind::floor("path"));
+    let floor = TileGrid::from_rows(&["##########", ".........."], &legend).unwrap();
+    let floor = floor.with_tile_size(4.0).unwrap();
+    let mut beyond = 0;
+    for seed in some_of(0..20_000) {
+        let mut dice = Dice::new(seed);
+        let radius = dice.number(0.3, 1.5);
+        let helm = Helm::new(3.0, 40.0, Drag::per_second(1.2).unwrap(), Steering::Toward).unwrap();
+        let start = vec2(20.0 + dice.number(0.0, 0.3), 4.0 + radius + dice.number(0.0, 4e-6));
+        let footprint = Footprint::circle(radius).unwrap();
+        let mut roller = Walker::new(start, footprint, helm.with_grip(dice.number(2.0, 8.0)).unwrap());
+        roller.velocity = vec2(-dice.number(4.0, 12.0), dice.number(0.0, 0.01));
+        roller.heading = Angle::from_radians(std::f32::consts::PI - dice.number(0.0, 0.03));
+        let intent = Intent::new(vec2(dice.number(0.0, 0.3), -dice.number(0.0, 0.3)));
+        let _ = roller.tick(intent, 1.0 / 30.0, &floor);
+        assert!(
+            !floor.overlaps(&footprint, roller.position, &WallFilter::ALL),
+            "{seed}: {}",
+            roller.position
+        );
+        beyond += usize::from(roller.position.x < 20.0 && (roller.position.y - 4.0 - radius).abs() < 1e-5);
+    }
+    assert!(beyond > share(5_000), "{beyond}");
 }
